@@ -1,0 +1,5 @@
+import sys
+
+from krill.cli import main
+
+sys.exit(main())

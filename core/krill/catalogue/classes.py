@@ -1,0 +1,95 @@
+"""Class-typical parts as data: what a figure is, and how far it may be off, while nobody has measured it."""
+
+import json
+from dataclasses import dataclass, field
+from functools import lru_cache
+from importlib import resources
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class PartClass:
+    """A class: figures as (value, half width of 90 %) in the document's units, and what else it fixes."""
+
+    id: str
+    kind: str
+    name: str
+    figures: dict[str, tuple[float, float]]
+    curve: list[tuple[float, float]] | None = None
+    limit_c: float | None = None
+    extra: dict[str, float] = field(default_factory=dict)
+
+
+@lru_cache(maxsize=1)
+def _data() -> dict[str, Any]:
+    text = resources.files("krill.catalogue").joinpath("classes.json").read_text()
+    data: dict[str, Any] = json.loads(text)
+    return data
+
+
+@lru_cache(maxsize=1)
+def classes() -> dict[str, PartClass]:
+    """Every class by its id."""
+    known = {"kind", "name", "figures", "curve", "limit_c"}
+    return {
+        key: PartClass(
+            key,
+            row["kind"],
+            row["name"],
+            {name: (pair[0], pair[1]) for name, pair in row["figures"].items()},
+            [(q, p) for q, p in row["curve"]] if "curve" in row else None,
+            row.get("limit_c"),
+            {name: value for name, value in row.items() if name not in known},
+        )
+        for key, row in _data()["classes"].items()
+    }
+
+
+def class_figure(class_id: str | None, kind: str, name: str) -> tuple[float, float, str] | None:
+    """(value, half width, where it comes from) of a figure that the document leaves out; None if no class has it."""
+    part_class = classes().get(class_id or "")
+    if part_class is not None and name in part_class.figures:
+        return (*part_class.figures[name], part_class.id)
+    pair = _data()["kinds"].get(kind, {}).get(name)
+    return (pair[0], pair[1], f"any_{kind}") if pair else None
+
+
+@dataclass(frozen=True)
+class RadiatorClass:
+    """One section of a radiator class at four face velocities; ``coolant_kpa`` of two sections at 4 l/min."""
+
+    section_mm: float
+    thickness_mm: float
+    face_velocity: Array
+    w_k: Array
+    pressure_pa: Array
+    coolant_kpa: float
+
+
+@lru_cache(maxsize=1)
+def radiator_classes() -> list[RadiatorClass]:
+    data = json.loads(resources.files("krill.catalogue").joinpath("radiators.json").read_text())
+    velocities = np.array(data["face_velocities_m_s"], dtype=np.float64)
+    return [
+        RadiatorClass(
+            row["section_mm"],
+            row["thickness_mm"],
+            velocities,
+            np.array(row["w_k"], dtype=np.float64),
+            np.array(row["pa"], dtype=np.float64),
+            row["coolant_kpa"],
+        )
+        for row in data["rows"]
+    ]
+
+
+def nearest_radiator(section_mm: float, thickness_mm: float) -> RadiatorClass:
+    """The class whose section, then thickness, is nearest."""
+    rows = radiator_classes()
+    section = min((row.section_mm for row in rows), key=lambda s: abs(s - section_mm))
+    return min((row for row in rows if row.section_mm == section), key=lambda r: abs(r.thickness_mm - thickness_mm))

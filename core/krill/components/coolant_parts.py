@@ -1,0 +1,118 @@
+"""Coolant-side hydraulics of the parts of a loop: what each contributes to the flow network."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.catalogue.classes import classes
+from krill.components.edges import Curve, curve_from_parabola, curve_from_points
+from krill.components.figure_table import Values
+from krill.components.radiator import coolant_drop_4
+from krill.document.parts import Coupling, Fan, Fitting, Plate, Pump, Radiator, Reservoir, Tube
+
+Array = NDArray[np.float64]
+
+REFERENCE_WATER = 994.0  # kg/m3, water at 35 C, which the class figures are stated at
+FLOW_1, FLOW_4 = 1e-3 / 60, 4e-3 / 60
+RADIATOR_EXPONENT = 1.8
+#: drop of a plate that states one figure only (estimate)
+PLATE_EXPONENT = 1.7
+
+
+@dataclass(frozen=True)
+class PipeFigures:
+    """A bore with friction and losses; scalars or (batch,)."""
+
+    length_m: Array
+    bore_m: Array
+    roughness_m: Array
+    loss: Array
+
+
+@dataclass(frozen=True)
+class PowerFigures:
+    """drop = linear Q + coefficient Q^exponent at the reference density, scaled by (rho/ref)^density_power."""
+
+    coefficient: Array
+    exponent: Array
+    density_ref: float
+    linear: Array | float = 0.0
+    density_power: float = 1.0
+
+
+@dataclass(frozen=True)
+class MoverFigures:
+    """A curve at rated speed with the factors on its flow and pressure."""
+
+    curve: Curve
+    flow_factor: Array
+    pressure_factor: Array
+    density_ref: float
+
+
+def power_through(flow_a: float, drop_a: Array, flow_b: float, drop_b: Array) -> tuple[Array, Array]:
+    """Coefficient and exponent of the power law through two points, exponent held to 1..2.2."""
+    exponent = np.clip(np.log(drop_b / drop_a) / np.log(flow_b / flow_a), 1.0, 2.2)
+    return drop_b / flow_b**exponent, exponent
+
+
+def tube(part: Tube, values: Values) -> PipeFigures:
+    roughness = values(f"{part.id}/roughness_mm")
+    return PipeFigures(values(f"{part.id}/length_m"), values(f"{part.id}/bore_mm"), roughness, np.asarray(0.0))
+
+
+def fitting(part: Fitting | Reservoir, values: Values) -> PipeFigures:
+    count = part.count if isinstance(part, Fitting) else 1
+    zero = np.asarray(0.0)
+    return PipeFigures(zero, values(f"{part.id}/bore_mm"), zero, count * values(f"{part.id}/loss"))
+
+
+def plate(part: Plate, values: Values) -> PowerFigures:
+    at_4 = values(f"{part.id}/drop_4_kpa", 10e3)
+    at_1 = values(f"{part.id}/drop_1_kpa", float("nan"))
+    at_1 = np.where(np.isnan(at_1), at_4 / 4**PLATE_EXPONENT, np.minimum(at_1, 0.45 * at_4))
+    coefficient, exponent = power_through(FLOW_1, at_1, FLOW_4, at_4)
+    return PowerFigures(coefficient, exponent, REFERENCE_WATER)
+
+
+def plate_resistance(part: Plate, values: Values, volume_flow: Array) -> Array:
+    """Face to mean coolant, K/W: power law in flow through the figures at 1 and 4 l/min, times the factor."""
+    at_1 = values(f"{part.id}/resistance_1_k_w", 0.06)
+    at_4 = values(f"{part.id}/resistance_4_k_w", float("nan"))
+    at_4 = np.where(np.isnan(at_4), at_1 * 0.75, np.minimum(at_4, at_1))
+    exponent = np.log(at_4 / at_1) / np.log(4.0)
+    flow = np.maximum(np.abs(volume_flow) / FLOW_1, 0.01)
+    return np.asarray(values(f"{part.id}/factor", 1.0) * at_1 * flow**exponent)
+
+
+def radiator(part: Radiator, values: Values) -> PowerFigures:
+    at_4 = values(f"{part.id}/drop_4_kpa", coolant_drop_4(part))
+    exponent = np.asarray(RADIATOR_EXPONENT)
+    return PowerFigures(at_4 / FLOW_4**RADIATOR_EXPONENT, exponent, REFERENCE_WATER)
+
+
+def coupling(part: Coupling, values: Values) -> PowerFigures:
+    return PowerFigures(values(f"{part.id}/drop_4_kpa") / FLOW_4**2, np.asarray(2.0), REFERENCE_WATER)
+
+
+def mover_curve(part: Pump | Fan) -> Curve:
+    """Curve of a pump or fan: its own points, its parabola, or its class."""
+    points = part.curve
+    if points is None and isinstance(part, Pump) and part.shutoff_kpa is not None and part.free_flow_l_min is not None:
+        return curve_from_parabola(1.0, 1.0)  # scaled by the two figures in ``mover``
+    if points is None:
+        points = classes()[part.class_].curve if part.class_ in classes() else None
+    if points is None:
+        raise KeyError(f"{part.id}/curve")
+    flow_unit, head_unit = (1e-3 / 60, 1e3) if isinstance(part, Pump) else (1 / 3600, 1.0)
+    flows, heads = np.asarray(points, dtype=np.float64).T
+    return curve_from_points(flows * flow_unit, heads * head_unit)
+
+
+def mover(part: Pump | Fan, values: Values, density_ref: float) -> MoverFigures:
+    flow, pressure = values(f"{part.id}/flow_factor", 1.0), values(f"{part.id}/pressure_factor", 1.0)
+    if part.curve is None and isinstance(part, Pump) and part.shutoff_kpa is not None:
+        flow, pressure = values(f"{part.id}/free_flow_l_min"), values(f"{part.id}/shutoff_kpa")
+    factor = values(f"{part.id}/factor", 1.0)
+    return MoverFigures(mover_curve(part), flow, pressure * factor, density_ref)

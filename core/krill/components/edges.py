@@ -1,0 +1,176 @@
+"""Groups of flow edges of one kind: pressure drop and its slope as functions of mass flow, all arrays (batch, edge).
+
+Every drop is monotone in the flow and odd about rest; movers are drops that can be negative. A small residual
+slope keeps an edge at rest regular. ``columns`` says which edges of the network a group stands for.
+"""
+
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.interpolate import PchipInterpolator
+
+from krill.physics.pipe_flow import laminar_multiple_churchill
+
+Array = NDArray[np.float64]
+Columns = NDArray[np.intp]
+
+
+@dataclass(frozen=True)
+class Medium:
+    """Density and viscosity of what flows through each edge, (batch, edge) or broadcastable."""
+
+    density: Array
+    viscosity: Array
+
+    def take(self, columns: Columns) -> "Medium":
+        return Medium(self.density[:, columns], self.viscosity[:, columns])
+
+
+class EdgeGroup(Protocol):
+    columns: Columns
+
+    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
+        """Pressure drop from tail to head, Pa, and its derivative by mass flow, for the group's own columns."""
+        ...
+
+
+@dataclass(frozen=True)
+class PipeEdges:
+    """Straight bores by Churchill's friction factor, with a loss coefficient on the velocity in the bore."""
+
+    columns: Columns
+    length_m: Array
+    bore_m: Array
+    roughness_m: Array
+    loss: Array
+
+    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
+        d, rho, mu = self.bore_m, medium.density, medium.viscosity
+        area = np.pi / 4.0 * d**2
+        reynolds = np.abs(mass_flow) * d / (area * mu)
+        multiple, slope = laminar_multiple_churchill(reynolds, self.roughness_m / d)
+        laminar = 32.0 * mu * self.length_m / (d**2 * rho * area)
+        minor = self.loss / (2.0 * rho * area**2)
+        friction = laminar * multiple
+        total = (friction + minor * np.abs(mass_flow)) * mass_flow
+        return total, laminar * (multiple + slope) + 2.0 * minor * np.abs(mass_flow) + 1e-9 * laminar + 1e-3
+
+
+@dataclass(frozen=True)
+class PowerEdges:
+    """drop = (linear Q + coefficient |Q|^(exponent-1) Q) (rho/rho_ref)^density_power, Q the volume flow."""
+
+    columns: Columns
+    linear: Array
+    coefficient: Array
+    exponent: Array
+    density_power: Array
+    density_ref: Array
+
+    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
+        rho = medium.density
+        Q = mass_flow / rho
+        size = np.abs(Q) + 1e-12
+        steep = self.coefficient * size ** (self.exponent - 1.0)
+        scale = (rho / self.density_ref) ** self.density_power
+        return scale * (self.linear + steep) * Q, scale * (self.linear + self.exponent * steep) / rho + 1e-3
+
+
+@dataclass(frozen=True)
+class Curve:
+    """A mover's falling curve at rated speed: cubic pieces in flow, knots (mover, knot), padded at the end.
+
+    Beyond both ends it goes on as a parabola of the curve's own mean steepness, so a mover that is pushed
+    backwards, overrun or stopped keeps a resistance. Affinity laws hold for the extensions, too.
+    """
+
+    knots: Array
+    pieces: Array  # (mover, piece, 4)
+    shutoff: Array
+    free_flow: Array
+    steepness: Array
+
+    @staticmethod
+    def stack(curves: list["Curve"]) -> "Curve":
+        count = max(curve.knots.shape[1] for curve in curves)
+
+        def padded(values: Array, missing: int) -> Array:
+            last = np.repeat(values[:, -1:], missing, axis=1)
+            return np.concatenate([values, last], axis=1)
+
+        return Curve(
+            np.concatenate([_pad_knots(c.knots, count) for c in curves]),
+            np.concatenate([padded(c.pieces, count - c.knots.shape[1]) for c in curves]),
+            *(np.concatenate([getattr(c, f) for c in curves]) for f in ("shutoff", "free_flow", "steepness")),
+        )
+
+    def head(self, flow: Array) -> tuple[Array, Array]:
+        """Pressure gained at rated speed and its derivative, flow (batch, mover)."""
+        inner = np.clip(flow, 0.0, self.free_flow)
+        piece = np.sum(inner[..., None] >= self.knots[:, 1:-1], axis=-1)
+        mover = np.arange(self.knots.shape[0])
+        a, b, c, d = np.moveaxis(self.pieces[mover, piece], -1, 0)
+        x = inner - self.knots[mover, piece]
+        head = ((a * x + b) * x + c) * x + d
+        slope = (3 * a * x + 2 * b) * x + c
+        k = self.steepness
+        below, above = flow < 0.0, flow > self.free_flow
+        head = np.where(below, self.shutoff + k * flow**2, head)
+        head = np.where(above, -k * (flow**2 - self.free_flow**2), head)
+        slope = np.where(below | above, -2.0 * k * np.abs(flow), slope)
+        return head, slope
+
+
+def _pad_knots(knots: Array, count: int) -> Array:
+    missing = count - knots.shape[1]
+    beyond = knots[:, -1:] + 1e9 * np.arange(1, missing + 1)
+    return np.concatenate([knots, beyond], axis=1) if missing else knots
+
+
+def curve_from_points(flows: Array, heads: Array) -> Curve:
+    """Monotone curve (PCHIP) through points, SI; a stall dip is flattened to its falling envelope.
+
+    The curve is continued to zero pressure along its last slope where the points end above it.
+    """
+    heads = np.maximum.accumulate(heads[::-1])[::-1]
+    if heads[-1] > 0.0:
+        fall = max((heads[-2] - heads[-1]) / (flows[-1] - flows[-2]), heads[0] / flows[-1] / 10)
+        flows, heads = np.append(flows, flows[-1] + heads[-1] / fall), np.append(heads, 0.0)
+    if flows[0] > 0.0:
+        flows, heads = np.append(0.0, flows), np.append(heads[0], heads)
+    pieces = PchipInterpolator(flows, heads).c.T
+    steepness = heads[0] / flows[-1] ** 2
+    return Curve(
+        flows[None, :], pieces[None], np.array([heads[0]]), np.array([flows[-1]]), np.array([float(steepness)])
+    )
+
+
+def curve_from_parabola(shutoff: float, free_flow: float) -> Curve:
+    """head = shutoff (1 - (Q/free_flow)^2), continued as the same parabola on both sides."""
+    k = shutoff / free_flow**2
+    pieces = np.array([[[0.0, -k, 0.0, shutoff]]])
+    return Curve(np.array([[0.0, free_flow]]), pieces, np.array([shutoff]), np.array([free_flow]), np.array([k]))
+
+
+@dataclass(frozen=True)
+class MoverEdges:
+    """Pumps and fans: head = pressure_factor (rho/rho_ref) n^2 H(Q / (n flow_factor))."""
+
+    columns: Columns
+    curve: Curve
+    speed: Array
+    flow_factor: Array
+    pressure_factor: Array
+    density_ref: Array
+    idle_slope: Array
+
+    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
+        rho = medium.density
+        n = np.maximum(self.speed, 1e-6)
+        stretch = n * self.flow_factor
+        head, slope = self.curve.head(mass_flow / rho / stretch)
+        scale = self.pressure_factor * rho / self.density_ref * n**2
+        drop = -scale * head + self.idle_slope * mass_flow
+        return drop, -scale * slope / (stretch * rho) + self.idle_slope

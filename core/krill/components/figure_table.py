@@ -1,0 +1,133 @@
+"""Every figure of a build with its tolerance and origin, class defaults filled in; and draws of them."""
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.catalogue.classes import class_figure
+from krill.document.build import Build
+from krill.document.consistency import figure_fields, figure_names
+from krill.document.figures import Figure, detail, tolerance
+from krill.document.parts import Source, Supply
+from krill.numerics.sampling import Tolerance, normal_draws
+from krill.units import to_si
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class ResolvedFigure:
+    """One figure in SI (temperatures in C); ``draw_key`` is shared by parts of one class that nobody measured."""
+
+    address: str
+    value: float
+    tolerance: Tolerance
+    origin: str
+    draw_key: str
+
+    @property
+    def uncertain(self) -> bool:
+        return self.tolerance.minus > 0 or self.tolerance.plus > 0
+
+
+def _resolved(address: str, figure: Figure, class_id: str | None) -> ResolvedFigure:
+    field = address.split("/")[1]
+    given = detail(figure)
+    factor = to_si(field)
+    spread = tolerance(field, given)
+    origin = given.origin or "datasheet"
+    shared = given.ref or class_id
+    draw_key = f"class:{shared}/{field}" if origin == "class" and shared else address
+    return ResolvedFigure(
+        address, given.value * factor, Tolerance(spread.minus * factor, spread.plus * factor), origin, draw_key
+    )
+
+
+def _class_defaults(item: str, kind: str, class_id: str | None, model: Any) -> list[ResolvedFigure]:
+    found = []
+    for field in figure_names(type(model)):
+        default = class_figure(class_id, kind, field) if getattr(model, field) is None else None
+        if default is None and field == "power_share" and "power_share" not in model.model_fields_set:
+            default = class_figure(class_id, kind, field)
+        if default is not None:
+            value, half, where = default
+            factor = to_si(field)
+            address = f"{item}/{field}"
+            key = f"class:{where}/{field}"
+            found.append(
+                ResolvedFigure(address, value * factor, Tolerance(half * factor, half * factor), "class", key)
+            )
+    return found
+
+
+class FigureTable:
+    """Figures of one document by address."""
+
+    def __init__(self, build: Build) -> None:
+        class_of = {part.id: part.class_ for part in build.parts}
+        class_of |= {place.id: place.class_ for place, _ in build.place_owners().values()}
+        self.figures: dict[str, ResolvedFigure] = {}
+        for address, figure in figure_fields(build):
+            self.figures[address] = _resolved(address, figure, class_of.get(address.split("/")[0]))
+        for part in build.parts:
+            self._add(_class_defaults(part.id, part.kind, part.class_, part))
+            if isinstance(part, Source | Supply):
+                for place in part.places:
+                    self._add(_class_defaults(place.id, "place", place.class_, place))
+        for zone in build.zones:
+            if zone.kind == "box":
+                self._add(_class_defaults(zone.id, "box", None, zone))
+        for loop in build.loops:
+            self._add(_class_defaults(loop.id, "loop", None, loop))
+
+    def _add(self, figures: list[ResolvedFigure]) -> None:
+        for figure in figures:
+            self.figures[figure.address] = figure
+
+    def uncertain(self) -> list[ResolvedFigure]:
+        return [figure for figure in self.figures.values() if figure.uncertain]
+
+    def with_override(self, address: str, value: float) -> "FigureTable":
+        """The same table with one figure set (SI, certain)."""
+        other = object.__new__(FigureTable)
+        other.figures = dict(self.figures)
+        spread = Tolerance(0.0, 0.0)
+        other.figures[address] = ResolvedFigure(address, value, spread, "measured", address)
+        return other
+
+    def draws(self, seed: int, count: int) -> dict[str, Array]:
+        """Drawn values of every uncertain figure, (count,), keyed by address."""
+        return {
+            figure.address: figure.tolerance.deviate(figure.value, normal_draws(seed, figure.draw_key, count))
+            for figure in self.uncertain()
+        }
+
+
+class Values:
+    """Figures as arrays over the batch: ``values(address)`` is a scalar where nothing varies, else (batch,)."""
+
+    def __init__(self, table: FigureTable, batch: int, varied: dict[str, Array]) -> None:
+        self._table = table
+        self._varied = varied
+        self.batch = batch
+
+    def has(self, address: str) -> bool:
+        return address in self._varied or address in self._table.figures
+
+    def __call__(self, address: str, missing: float | None = None) -> Array:
+        if address in self._varied:
+            return self._varied[address]
+        figure = self._table.figures.get(address)
+        if figure is None:
+            if missing is None:
+                raise KeyError(address)
+            return np.asarray(missing)
+        return np.asarray(figure.value)
+
+    def columns(self, values: list[Any]) -> Array:
+        """Scalars and (batch,) arrays side by side: (batch or 1, len(values))."""
+        arrays = [np.atleast_1d(np.asarray(v, dtype=np.float64)) for v in values]
+        rows = max(a.shape[0] for a in arrays)
+        return np.stack([np.broadcast_to(a, (rows,)) for a in arrays], axis=1)

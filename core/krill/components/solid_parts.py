@@ -1,0 +1,62 @@
+"""Resistances inside a source and across interfaces, K/W."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import Values
+from krill.document.parts import Interface, Place
+from krill.physics.conduction import layer_resistance, spreading_lee
+
+Array = NDArray[np.float64]
+
+MEAN_CORE_SHARE = 5 / 12  # mean of cores over chip mean, as a share of the hottest core's (value from memory)
+
+
+def hot_core_resistance(place: Place, values: Values, few_cores: Array) -> Array:
+    """Named temperature over the chip's mean: an area-specific term that depends on how many cores work."""
+    area = values(f"{place.id}/chip_area_mm2")
+    every = values(f"{place.id}/hot_core_mm2k_w")
+    few = values(f"{place.id}/hot_core_few_mm2k_w") if values.has(f"{place.id}/hot_core_few_mm2k_w") else every
+    share = MEAN_CORE_SHARE if place.temperature_kind == "mean_core" else 1.0
+    return np.asarray(share * np.where(few_cores, few, every) / area)
+
+
+def chip_resistance(place: Place, values: Values) -> Array:
+    """Transistors to the chip's top, with the joint under a lid."""
+    area = values(f"{place.id}/chip_area_mm2")
+    return np.asarray(values(f"{place.id}/chip_mm2k_w") / area)
+
+
+def joint_resistance(place: Place, values: Values) -> Array:
+    return np.asarray(values(f"{place.id}/joint_mm2k_w") / values(f"{place.id}/chip_area_mm2"))
+
+
+def lid_resistance(place: Place, values: Values, above_k_w: Array) -> Array:
+    """Lid with the spreading that the film above it makes: one-dimensional slab plus Lee's spreading term.
+
+    ``above_k_w`` is what lies between the lid's top and the coolant or air, on the lid's whole face.
+    """
+    lid, chip = values(f"{place.id}/lid_area_mm2"), values(f"{place.id}/chip_area_mm2")
+    thickness, k = values(f"{place.id}/lid_thickness_mm"), values(f"{place.id}/lid_w_mk")
+    film = 1.0 / (lid * above_k_w)
+    return np.asarray(spreading_lee(np.minimum(chip, lid), lid, thickness, k, film) + thickness / (k * lid))
+
+
+def contact_area(place: Place, values: Values) -> Array | None:
+    """Face that the place offers to what lies on it, m2; None where it is not known."""
+    for field in ("lid_area_mm2", "chip_area_mm2"):
+        if values.has(f"{place.id}/{field}"):
+            return values(f"{place.id}/{field}")
+    return None
+
+
+def interface_resistance(part: Interface, values: Values, face: Array | None) -> Array:
+    """K/W of a layer on its own area or on the face beneath it."""
+    area = values(f"{part.id}/area_mm2") if values.has(f"{part.id}/area_mm2") else face
+    if area is None:
+        raise KeyError(f"{part.id}/area_mm2")
+    if part.resistance_mm2k_w is None and part.bond_line_um is not None and part.conductivity_w_mk is not None:
+        specific = layer_resistance(values(f"{part.id}/bond_line_um"), values(f"{part.id}/conductivity_w_mk"))
+    else:
+        specific = values(f"{part.id}/resistance_mm2k_w")
+    return np.asarray(values(f"{part.id}/factor", 1.0) * specific / (values(f"{part.id}/coverage", 1.0) * area))

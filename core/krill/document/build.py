@@ -1,0 +1,239 @@
+"""The build document, version 1: the object that is computed on, stored, edited and written by hand."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from krill.document.figures import Figure, Number, Strict
+from krill.document.parts import AnyPart, Face, Place, Positive, Slug, Source, Supply, Vector
+
+FORMAT = "krill-build"
+VERSION = 1
+
+
+class Room(Strict):
+    id: Slug
+    name: str = ""
+    air_c: Figure
+    altitude_m: Number = 0
+
+
+class Brief(Strict):
+    purpose: str = ""
+    margin_wanted_k: Number = 3
+    listener_m: Positive = 1
+    coolest_room: Slug | None = None
+    hottest_room: Slug | None = None
+    worst_workloads: list[Slug] = []
+    energy_price: Number | None = None
+    hours_per_day: Number | None = None
+
+
+class Housing(Strict):
+    inner_size_mm: Vector | None = None
+    gravity: Vector = (0, 0, -1)
+    material: str | None = None
+    closed_faces: list[Face] = []
+    feet_mm: Number | None = None
+
+
+class Machine(Strict):
+    id: Slug
+    name: str = ""
+
+
+class Zone(Strict):
+    """A body of air: an outside one refers to a room (or carries its own temperature), a box is solved."""
+
+    id: Slug
+    name: str = ""
+    kind: Literal["outside", "box"]
+    room: Slug | None = None
+    air_c: Figure | None = None
+    wall_w_k: Figure | None = None
+    heat_capacity_j_k: Figure | None = None
+
+
+class Parallel(Strict):
+    """Branches that a flow splits into; each is a series of its own."""
+
+    parallel: Annotated[list[list[Element]], Field(min_length=2)]
+
+
+Element = Slug | Parallel
+
+
+class CoolantMixture(Strict):
+    fluid: Literal["water", "ethylene_glycol", "propylene_glycol"] = "water"
+    mass_share: Annotated[Number, Field(ge=0, le=0.6)] = 0
+
+
+class Loop(Strict):
+    """A closed circuit as a series/parallel tree in flow order."""
+
+    id: Slug
+    name: str = ""
+    coolant: CoolantMixture = CoolantMixture()
+    volume_l: Figure | None = None
+    elements: Annotated[list[Element], Field(min_length=1)]
+
+
+class AirPath(Strict):
+    """A way of air from one zone to another through ordered elements."""
+
+    id: Slug
+    name: str = ""
+    start: Slug = Field(alias="from_zone")
+    end: Slug = Field(alias="to_zone")
+    elements: Annotated[list[Element], Field(min_length=1)]
+
+
+class Hop(Strict):
+    """One step of a route: through an interface, into a plate, or from a face to a zone's air."""
+
+    id: Slug
+    name: str = ""
+    kind: Literal["interface", "plate", "air"]
+    part: Slug | None = None
+    zone: Slug | None = None
+    resistance_k_w: Figure | None = None
+
+
+class Route(Strict):
+    """The named way of a place's heat; ordered from the place outwards."""
+
+    id: Slug
+    place: Slug
+    hops: Annotated[list[Hop], Field(min_length=1)]
+
+
+class FanCurve(Strict):
+    """Speed share of rated by a sensed temperature: (degrees C, duty 0..1) rising."""
+
+    sensor: Slug
+    points: Annotated[list[tuple[Number, Annotated[Number, Field(ge=0, le=1)]]], Field(min_length=2)]
+    hysteresis_k: Number = 2
+
+
+class Command(Strict):
+    """What a mover is told in a workload: one of the four."""
+
+    duty: Annotated[Number, Field(ge=0, le=1)] | None = None
+    speed_rpm: Annotated[Number, Field(ge=0)] | None = None
+    curve: FanCurve | None = None
+    off: Literal[True] | None = None
+
+
+class Burst(Strict):
+    power_w: Annotated[Number, Field(ge=0)]
+    hold_s: Annotated[Number, Field(gt=0)]
+
+
+class Workload(Strict):
+    """A state of the machine: watts of each source and a command for each mover."""
+
+    id: Slug
+    name: str = ""
+    watts: dict[Slug, Figure]
+    burst: dict[Slug, Burst] = {}
+    movers: dict[Slug, Command] = {}
+    cores: Literal["all", "few"] = "all"
+    duration_min: Positive | None = None
+    sound_ceiling_dba: Number | None = None
+
+
+class Feed(Strict):
+    id: Slug
+    name: str = ""
+    limit_w: Figure | None = None
+    switched_by: str | None = None
+
+
+class Lead(Strict):
+    id: Slug
+    from_part: Slug
+    to_part: Slug
+    socket: str | None = None
+    length_mm: Figure | None = None
+
+
+class Slot(Strict):
+    id: Slug
+    name: str = ""
+    gap_mm: Figure
+    stack: list[Slug] = []
+
+
+class Blocker(Strict):
+    """Part ``first`` must be in before part ``then``, because ``why``."""
+
+    first: Slug
+    then: Slug
+    why: str = ""
+
+
+class Due(Strict):
+    id: Slug
+    part: Slug | None = None
+    what: str
+    every_days: Positive | None = None
+    next_on: str | None = None
+
+
+class Build(Strict):
+    """A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues)."""
+
+    format: Literal["krill-build"]
+    version: Literal[1]
+    written_by: str | None = None
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    notes: str = ""
+    brief: Brief = Brief()
+    rooms: Annotated[list[Room], Field(min_length=1)]
+    machines: list[Machine] = []
+    housing: Housing = Housing()
+    parts: list[AnyPart] = []
+    zones: list[Zone] = []
+    air_paths: list[AirPath] = []
+    loops: list[Loop] = []
+    routes: list[Route] = []
+    workloads: list[Workload] = []
+    feeds: list[Feed] = []
+    leads: list[Lead] = []
+    slots: list[Slot] = []
+    assembly: list[Blocker] = []
+    dues: list[Due] = []
+
+    def part(self, part_id: str) -> Any:
+        """The part of an id; KeyError where there is none (a read document has no dangling ids)."""
+        for part in self.parts:
+            if part.id == part_id:
+                return part
+        raise KeyError(part_id)
+
+    def heat_sources(self) -> list[Source | Supply]:
+        return [part for part in self.parts if isinstance(part, Source | Supply)]
+
+    def place_owners(self) -> dict[str, tuple[Place, Source | Supply]]:
+        """Place id -> (place, the source it belongs to)."""
+        return {place.id: (place, part) for part in self.heat_sources() for place in part.places}
+
+
+def leaves(elements: list[Element]) -> list[str]:
+    """Ids in a series/parallel tree, in flow order."""
+    ids: list[str] = []
+    for element in elements:
+        if isinstance(element, Parallel):
+            for branch in element.parallel:
+                ids += leaves(branch)
+        else:
+            ids.append(element)
+    return ids
+
+
+Parallel.model_rebuild()
+Loop.model_rebuild()
+AirPath.model_rebuild()
+Build.model_rebuild()

@@ -1,0 +1,233 @@
+"""The registry of physical things: every part once, by kind, with its figures."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from krill.document.figures import Figure, Number, Strict
+
+Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]{0,63}$")]
+Positive = Annotated[Number, Field(gt=0)]
+Vector = tuple[Number, Number, Number]
+Face = Literal["top", "bottom", "left", "right", "front", "back"]
+TemperatureKind = Literal["hottest_core", "mean_core", "chip_sensor", "hot_spot", "memory", "case"]
+PowerKind = Literal["chip", "package", "board"]
+
+
+class ShelfOrigin(Strict):
+    item: str
+    version: int
+
+
+class Outline(Strict):
+    """Outer size in the part's own axes, with where it sits and how it is turned in housing axes."""
+
+    size_mm: Vector
+    position_mm: Vector | None = None
+    rotation_deg: Vector | None = None
+
+
+class Part(Strict):
+    """What every part may say of itself."""
+
+    id: Slug
+    name: str = ""
+    class_: str | None = Field(default=None, alias="class")
+    machine: Slug | None = None
+    feed: Slug | None = None
+    plug: str | None = None
+    outline: Outline | None = None
+    face: Face | None = None
+    direction: Literal["in", "out"] | None = None
+    mass_g: Figure | None = None
+    price: Figure | None = None
+    from_shelf: ShelfOrigin | None = None
+    factor: Figure | None = None
+    heat_capacity_j_k: Figure | None = None
+    note: str | None = None
+
+
+class Limit(Strict):
+    kind: Literal["throttle", "own", "touch", "softening"]
+    at_c: Figure
+
+
+class Place(Strict):
+    """A spot of a source that gets hot: its share of the watts, what its temperature is, how it is built."""
+
+    id: Slug
+    name: str = ""
+    class_: str | None = Field(default=None, alias="class")
+    power_share: Figure = 1
+    temperature_kind: TemperatureKind
+    limits: list[Limit] = []
+    chip_area_mm2: Figure | None = None
+    chip_mm2k_w: Figure | None = None
+    hot_core_mm2k_w: Figure | None = None
+    hot_core_few_mm2k_w: Figure | None = None
+    joint_mm2k_w: Figure | None = None
+    lid_area_mm2: Figure | None = None
+    lid_thickness_mm: Figure | None = None
+    lid_w_mk: Figure | None = None
+    package_k_w: Figure | None = None
+    heat_capacity_j_k: Figure | None = None
+
+
+class Source(Part):
+    kind: Literal["source"]
+    power_kind: PowerKind = "package"
+    places: Annotated[list[Place], Field(min_length=1)]
+
+
+class Supply(Part):
+    """A power supply: its loss follows from what it feeds; it warms the zone that its route ends in."""
+
+    kind: Literal["supply"]
+    rating_w: Figure | None = None
+    efficiency: Figure | None = None
+    places: Annotated[list[Place], Field(min_length=1)]
+
+
+class Interface(Part):
+    """A layer between two faces: one area-specific resistance, or bond line over conductivity."""
+
+    kind: Literal["interface"]
+    resistance_mm2k_w: Figure | None = None
+    bond_line_um: Figure | None = None
+    conductivity_w_mk: Figure | None = None
+    coverage: Figure | None = None
+    area_mm2: Figure | None = None
+
+
+class FlowPoint(Strict):
+    flow_l_min: Positive
+    k_w: Positive | None = None
+    kpa: Positive | None = None
+
+
+class Plate(Part):
+    """A cold plate, rated on the MEAN coolant inside it."""
+
+    kind: Literal["plate"]
+    resistance_1_k_w: Figure | None = None
+    resistance_4_k_w: Figure | None = None
+    drop_1_kpa: Figure | None = None
+    drop_4_kpa: Figure | None = None
+    reference_area_mm2: Figure | None = None
+    metal: Literal["copper", "aluminium", "nickel"] = "copper"
+
+
+class RadiatorPoint(Strict):
+    """A measured point: watts a kelvin of coolant-in over air-in at one air flow and one coolant flow."""
+
+    airflow_m3_h: Positive
+    w_k: Positive
+    flow_l_min: Positive = 4
+    pressure_pa: Positive | None = None
+
+
+class Radiator(Part):
+    kind: Literal["radiator"]
+    section_mm: Positive
+    sections: Annotated[int, Field(ge=1, le=12)]
+    thickness_mm: Positive
+    points: list[RadiatorPoint] | None = None
+    air_factor: Figure | None = None
+    drop_4_kpa: Figure | None = None
+    metal: Literal["copper", "aluminium"] = "copper"
+
+
+class Pump(Part):
+    """Head curve at rated speed: points (l/min, kPa) or a parabola from shut-off head to free flow."""
+
+    kind: Literal["pump"]
+    curve: list[tuple[Number, Number]] | None = None
+    shutoff_kpa: Figure | None = None
+    free_flow_l_min: Figure | None = None
+    flow_factor: Figure | None = None
+    pressure_factor: Figure | None = None
+    rated_rpm: Figure | None = None
+    power_w: Figure | None = None
+    coolant_share: Figure | None = None
+    level_dba: Figure | None = None
+    highest_kpa: Figure | None = None
+
+
+class Tube(Part):
+    kind: Literal["tube"]
+    length_m: Figure
+    bore_mm: Figure
+    roughness_mm: Figure | None = None
+
+
+class Fitting(Part):
+    """Fittings of one kind in a row; ``loss`` is the coefficient of one on the velocity in its bore."""
+
+    kind: Literal["fitting"]
+    count: Annotated[int, Field(ge=1, le=200)] = 1
+    bore_mm: Figure
+    loss: Figure | None = None
+
+
+class Coupling(Part):
+    kind: Literal["coupling"]
+    drop_4_kpa: Figure | None = None
+
+
+class Reservoir(Part):
+    kind: Literal["reservoir"]
+    volume_ml: Figure | None = None
+    bore_mm: Figure
+    loss: Figure | None = None
+
+
+class Fan(Part):
+    """Pressure curve at rated speed as points (m3/h, Pa); the level is at 1 m."""
+
+    kind: Literal["fan"]
+    curve: list[tuple[Number, Number]] | None = None
+    flow_factor: Figure | None = None
+    pressure_factor: Figure | None = None
+    rated_rpm: Figure | None = None
+    level_dba: Figure | None = None
+    power_w: Figure | None = None
+    start_duty: Figure | None = None
+    highest_duty: Figure | None = None
+
+
+class Opening(Part):
+    """A grille, a row of slots or a gap; the loss stands on the face velocity."""
+
+    kind: Literal["opening"]
+    area_cm2: Figure
+    free_area_share: Figure | None = None
+    loss: Figure | None = None
+
+
+class Filter(Part):
+    """A dust filter: pressure = linear * v + square * v^2, v the face velocity in m/s."""
+
+    kind: Literal["filter"]
+    area_cm2: Figure
+    linear_factor: Figure | None = None
+    square_factor: Figure | None = None
+    loaded: bool = False
+
+
+AnyPart = Annotated[
+    Source
+    | Supply
+    | Interface
+    | Plate
+    | Radiator
+    | Pump
+    | Tube
+    | Fitting
+    | Coupling
+    | Reservoir
+    | Fan
+    | Opening
+    | Filter,
+    Field(discriminator="kind"),
+]
+MOVER_KINDS = ("fan", "pump")

@@ -1,0 +1,128 @@
+"""Properties of coolants and air, interpolated in tables made with CoolProp (``tools/make_fluid_tables.py``).
+
+Coolants hold from their freezing point to 100 C; outside, figures are held at the table's end and ``frozen`` or
+``inside`` masks say so. Mixtures are by MASS share.
+"""
+
+import json
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib import resources
+from typing import Any, Final
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from krill.physics.atmosphere import SEA_LEVEL_PA, air_density
+from krill.units import kelvin
+
+Array = NDArray[np.float64]
+PROPERTIES: Final = ("density", "heat_capacity", "viscosity", "conductivity")
+COOLANTS: Final = ("water", "ethylene_glycol", "propylene_glycol")
+HIGHEST_MASS_SHARE: Final = 0.6
+
+
+@dataclass(frozen=True)
+class FluidState:
+    """SI properties, all of the shape of the temperature asked for."""
+
+    density: Array
+    heat_capacity: Array
+    viscosity: Array
+    conductivity: Array
+
+    @property
+    def prandtl(self) -> Array:
+        return self.viscosity * self.heat_capacity / self.conductivity
+
+
+@lru_cache(maxsize=1)
+def _tables() -> dict[str, Any]:
+    text = resources.files("krill.materials").joinpath("tables/fluids.json").read_text()
+    data: dict[str, Any] = json.loads(text)
+    return data
+
+
+def _mixed(rows: Array, position: Array) -> Array:
+    """Rows of a property by mass share (share, temperature), mixed at a fractional row; (temperature,)."""
+    low = min(int(position), rows.shape[0] - 2)
+    return np.asarray(rows[low] + (position - low) * (rows[low + 1] - rows[low]))
+
+
+@dataclass(frozen=True)
+class Coolant:
+    """A coolant of a fixed mixture as uniform tables over temperature, 1 K apart."""
+
+    name: str
+    mass_share: float
+    start_c: float
+    tables: Array  # (property, temperature), viscosity as its logarithm
+    freezing_c: float
+
+    def state(self, temperature_c: ArrayLike) -> FluidState:
+        """Properties at a temperature, any shape; held at the ends of the table."""
+        T = np.asarray(temperature_c, dtype=np.float64)
+        position = np.clip(T - self.start_c, 0.0, self.tables.shape[1] - 1.000001)
+        index = position.astype(np.intp)
+        part = position - index
+        low = self.tables[:, index]
+        values = low + part * (self.tables[:, index + 1] - low)
+        return FluidState(values[0], values[1], np.exp(values[2]), values[3])
+
+    def inside(self, temperature_c: ArrayLike) -> NDArray[np.bool_]:
+        """True where the coolant is liquid and the table holds: freezing point to 100 C."""
+        T = np.asarray(temperature_c, dtype=np.float64)
+        return (T >= self.freezing_c) & (T <= 100.0)
+
+
+@lru_cache(maxsize=64)
+def coolant(name: str, mass_share: float = 0.0) -> Coolant:
+    """Water or a glycol mixture by mass share 0..0.6."""
+    data = _tables()
+    grid = np.asarray(data["liquid_c"])
+    table = data["ethylene_glycol" if name == "water" else name]
+    shares = np.asarray(table["mass_share"])
+    share = 0.0 if name == "water" else float(np.clip(mass_share, 0.0, HIGHEST_MASS_SHARE))
+    position = np.asarray(np.interp(share, shares, np.arange(len(shares))))
+    rows = []
+    for key in PROPERTIES:
+        values = np.array(table[key], dtype=np.float64)
+        rows.append(_mixed(np.log(values) if key == "viscosity" else values, position))
+    stacked = np.asarray(rows)
+    liquid = np.all(np.isfinite(stacked), axis=0)
+    first = int(np.argmax(liquid))
+    return Coolant(name, share, float(grid[first]), stacked[:, first:], float(grid[first]))
+
+
+def mass_share_of_volume_share(volume_share: ArrayLike, glycol_density: ArrayLike, water_density: ArrayLike) -> Array:
+    """Mass share of a mixture given by volumes before mixing."""
+    phi, g, w = (np.asarray(v, dtype=np.float64) for v in (volume_share, glycol_density, water_density))
+    return np.asarray(phi * g / (phi * g + (1.0 - phi) * w))
+
+
+@lru_cache(maxsize=1)
+def _air() -> tuple[Array, dict[str, Array]]:
+    table = _tables()["air"]
+    return np.asarray(table["air_c"]), {key: np.asarray(table[key]) for key in PROPERTIES}
+
+
+def air(temperature_c: ArrayLike, pressure_pa: ArrayLike = SEA_LEVEL_PA) -> FluidState:
+    """Dry air; density by the ideal gas at the pressure of the place, the rest from the table."""
+    T = np.asarray(temperature_c, dtype=np.float64)
+    grid, table = _air()
+    heat_capacity, viscosity, conductivity = (np.interp(T, grid, table[key]) for key in PROPERTIES[1:])
+    return FluidState(air_density(T, pressure_pa), heat_capacity, viscosity, conductivity)
+
+
+def water_surface_tension(temperature_c: ArrayLike) -> Array:
+    """Saturated water, N/m: 0.2358 tau^1.256 (1 - 0.625 tau). IAPWS R1-76(2014)."""
+    tau = 1.0 - kelvin(np.asarray(temperature_c, dtype=np.float64)) / 647.096
+    return np.asarray(0.2358 * tau**1.256 * (1.0 - 0.625 * tau))
+
+
+def water_saturation(temperature_c: ArrayLike) -> tuple[Array, Array]:
+    """Latent heat, J/kg, and vapour pressure, Pa, on the saturation line, 1..100 C."""
+    table = _tables()["saturation"]
+    T, grid = np.asarray(temperature_c, dtype=np.float64), np.asarray(table["c"])
+    pressure = np.exp(np.interp(T, grid, np.log(np.asarray(table["pressure"], dtype=np.float64))))
+    return np.asarray(np.interp(T, grid, table["latent_heat"])), pressure

@@ -1,0 +1,106 @@
+"""Steady flow in a network of edges, batched: the global gradient method of Todini & Pilati 1988.
+
+Newton on edge flows and node pressures together. No part of it knows of series or parallel: those come out of the
+graph. Fluids do not matter here either; coolant loops and air use the same ``solve``.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.edges import EdgeGroup, Medium
+from krill.errors import NotConverged
+from krill.numerics.newton import SolveReport
+
+Array = NDArray[np.float64]
+Indexes = NDArray[np.intp]
+
+TOLERANCE = 1e-9
+MOST_ITERATIONS = 200
+FREE_STEPS = 3  # full Newton steps before a sample whose steps do not shrink is damped
+
+
+@dataclass(frozen=True)
+class FlowGraph:
+    """Directed edges between nodes; ``fixed`` nodes keep the pressure they are given (at least one a component)."""
+
+    tail: Indexes
+    head: Indexes
+    nodes: int
+    fixed: Indexes
+    names: tuple[str, ...]
+
+    @property
+    def edges(self) -> int:
+        return len(self.tail)
+
+    def incidence(self) -> Array:
+        """(free node, edge): +1 where the edge enters the node, -1 where it leaves."""
+        full = np.zeros((self.nodes, self.edges))
+        edge = np.arange(self.edges)
+        full[self.head, edge] += 1.0
+        full[self.tail, edge] -= 1.0
+        return np.delete(full, self.fixed, axis=0)
+
+
+@dataclass(frozen=True)
+class FlowSolution:
+    """Mass flows along the edges, kg/s (batch, edge), and node pressures over the fixed ones, Pa (batch, node)."""
+
+    mass_flow: Array
+    pressure: Array
+    drop: Array
+    report: SolveReport
+
+
+def solve(
+    graph: FlowGraph, groups: list[EdgeGroup], medium: Medium, scale: float, start: Array | None = None
+) -> FlowSolution:
+    """Flows and pressures for every sample.
+
+    ``medium`` holds densities and viscosities (batch, edge); ``scale`` is a flow in kg/s that the tolerance of
+    1e-9 refers to. NotConverged names the worst edge.
+    """
+    batch = medium.density.shape[0]
+    A = graph.incidence()
+    m = np.full((batch, graph.edges), scale) if start is None else np.broadcast_to(start, (batch, graph.edges)).copy()
+    media = [medium.take(group.columns) for group in groups]
+    damping = np.ones(batch)
+    last = np.full(batch, np.inf)
+    best = np.inf
+    for iteration in range(1, MOST_ITERATIONS + 1):
+        drop, slope = _drops(groups, media, m)
+        conductance = 1.0 / slope
+        weighted = A[None] * conductance[:, None, :]
+        matrix = weighted @ A.T
+        # mass balance of the stepped flows: A (m - (drop + A'p)/slope) = 0
+        right = np.einsum("ne,be->bn", A, m - conductance * drop)
+        p = np.linalg.solve(matrix, right[..., None])[..., 0]
+        step = -conductance * (drop + p @ A)
+        size = np.max(np.abs(step), axis=1)
+        if iteration > FREE_STEPS:
+            damping = np.where(size > 0.7 * last, np.maximum(0.5 * damping, 0.05), np.minimum(1.0, 1.6 * damping))
+        last = size
+        m = m + damping[:, None] * step
+        best = float(np.max(size))
+        if best <= TOLERANCE * scale or not np.isfinite(best):
+            break
+    worst = np.unravel_index(int(np.argmax(np.abs(step))), step.shape)
+    report = SolveReport(bool(best <= TOLERANCE * scale), iteration, best, int(worst[1]), int(worst[0]))
+    if not report.converged:
+        raise NotConverged(
+            f"the flow through '{graph.names[report.worst_column]}' did not settle: still {best:.2g} kg/s a step after "
+            f"{iteration} steps; look at its curve or its resistance"
+        )
+    pressure = np.zeros((batch, graph.nodes))
+    pressure[:, np.delete(np.arange(graph.nodes), graph.fixed)] = p
+    drop, _ = _drops(groups, media, m)
+    return FlowSolution(m, pressure, drop, report)
+
+
+def _drops(groups: list[EdgeGroup], media: list[Medium], m: Array) -> tuple[Array, Array]:
+    drop, slope = np.empty_like(m), np.empty_like(m)
+    for group, medium in zip(groups, media, strict=True):
+        drop[:, group.columns], slope[:, group.columns] = group.drop(m[:, group.columns], medium)
+    return drop, np.maximum(slope, 1e-12)

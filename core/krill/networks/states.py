@@ -1,0 +1,167 @@
+"""States of the machine over a batch: watts of each source, speeds of each mover, temperatures outside.
+
+The batch is the flat product case x sample: sample s of case c stands in row c * samples + s.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import Values
+from krill.document.build import Build, Command, FanCurve, Workload, Zone
+from krill.document.parts import Fan, Pump, Source, Supply
+from krill.networks.pattern import ThermalPattern
+from krill.networks.structure import Structure
+from krill.physics.atmosphere import standard_pressure
+
+Array = NDArray[np.float64]
+
+PUMP_POWER_EXPONENT = 2.5
+FAN_POWER_EXPONENT = 3.0
+CURVE_DAMPING = 0.6  # a speed that follows a temperature goes this share of the way in each round
+
+
+@dataclass(frozen=True)
+class Case:
+    """One question: a workload in a room at a temperature."""
+
+    workload: Workload
+    room_c: float
+    altitude_m: float = 0.0
+
+
+class MachineStates:
+    """What the cases ask of a build, as arrays over the batch."""
+
+    def __init__(self, build: Build, cases: list[Case], samples: int, values: Values) -> None:
+        self.build = build
+        self.cases = cases
+        self.samples = samples
+        self.values = values
+        self.few_cores = self._by_case([float(case.workload.cores == "few") for case in cases]) > 0
+        self.pressure_pa = standard_pressure(self._by_case([case.altitude_m for case in cases]))
+        outside = [zone for zone in build.zones if zone.kind == "outside"]
+        columns = [self._outside(zone) for zone in outside]
+        self.outside_c = np.stack(columns, axis=1) if columns else np.zeros((values.batch, 0))
+        self.movers = [part for part in build.parts if isinstance(part, Fan | Pump)]
+
+    @property
+    def follows_temperature(self) -> bool:
+        """Whether any mover's speed depends on a solved temperature."""
+        return any(command.curve for case in self.cases for command in case.workload.movers.values())
+
+    def _by_case(self, per_case: list[float]) -> Array:
+        return np.repeat(np.asarray(per_case, dtype=np.float64), self.samples)
+
+    def _outside(self, zone: Zone) -> Array:
+        """Own temperature, or the asked room where the zone refers to the build's first room."""
+        if zone.room is not None and zone.room == self.build.rooms[0].id:
+            return self._by_case([case.room_c for case in self.cases])
+        address = f"{zone.room or zone.id}/air_c"
+        return np.broadcast_to(self.values(address), (self.values.batch,)).astype(np.float64)
+
+    def watts(self, source: str) -> Array:
+        """Heat of a source in each case, W (batch,)."""
+        pieces = []
+        for index, case in enumerate(self.cases):
+            value = self.values(f"{case.workload.id}/watts/{source}", 0.0)
+            rows = slice(index * self.samples, (index + 1) * self.samples)
+            pieces.append(np.broadcast_to(value, (self.values.batch,))[rows])
+        return np.concatenate(pieces)
+
+    def speeds(self, T: Array, structure: Structure, last: dict[str, Array] | None) -> dict[str, Array]:
+        """Share of rated speed of every mover, (batch,), at node temperatures T."""
+        found = {}
+        for mover in self.movers:
+            pieces = []
+            for index, case in enumerate(self.cases):
+                rows = slice(index * self.samples, (index + 1) * self.samples)
+                command = case.workload.movers.get(mover.id)
+                old = None if last is None else last[mover.id][rows]
+                pieces.append(self._speed(mover, command, T[rows], structure, old, rows))
+            found[mover.id] = np.concatenate(pieces)
+        return found
+
+    def _speed(
+        self, mover: Fan | Pump, command: Command | None, T: Array, structure: Structure, old: Array | None, rows: slice
+    ) -> Array:
+        count = T.shape[0]
+        if command is None:
+            return np.ones(count)
+        if command.off:
+            return np.zeros(count)
+        if command.speed_rpm is not None:
+            rated = np.broadcast_to(self.values(f"{mover.id}/rated_rpm"), (self.values.batch,))[rows]
+            return np.asarray(float(command.speed_rpm) / rated)
+        if command.curve is not None:
+            wanted = self._on_curve(command.curve, T, structure)
+            return wanted if old is None else old + CURVE_DAMPING * (wanted - old)
+        return self._duty(mover, np.full(count, float(command.duty or 0.0)), rows)
+
+    def _duty(self, mover: Fan | Pump, duty: Array, rows: slice) -> Array:
+        """Speed share of a duty: linear (a stated simplification); a fan below its start duty stands still."""
+        if isinstance(mover, Fan):
+            start = np.broadcast_to(self.values(f"{mover.id}/start_duty", 0.0), (self.values.batch,))[rows]
+            return np.where(duty < 0.9 * start, 0.0, duty)
+        return duty
+
+    def _on_curve(self, curve: FanCurve, T: Array, structure: Structure) -> Array:
+        sensors = [i for i, name in enumerate(structure.node_names) if name == curve.sensor]
+        if not sensors:
+            sensors = [i for i, n in enumerate(structure.node_names) if n.startswith(f"{curve.sensor}/junction")]
+        sensed = np.max(T[:, sensors], axis=1)
+        at, duty = np.asarray(curve.points, dtype=np.float64).T
+        return np.asarray(np.interp(sensed, at, duty))
+
+    def mover_watts(self, mover: Fan | Pump, speed: Array) -> Array:
+        """Electric power at a share of rated speed."""
+        exponent = PUMP_POWER_EXPONENT if isinstance(mover, Pump) else FAN_POWER_EXPONENT
+        return np.asarray(self.values(f"{mover.id}/power_w", 0.0) * speed**exponent)
+
+    def supply_loss(self, supply: Supply, speeds: dict[str, Array]) -> Array:
+        """P (1/efficiency - 1) of all that runs, shared by the supplies."""
+        load: Array = np.zeros(self.values.batch)
+        for part in self.build.parts:
+            if isinstance(part, Source):
+                load = load + self.watts(part.id)
+            elif isinstance(part, Fan | Pump):
+                load = load + self.mover_watts(part, speeds[part.id])
+        count = sum(isinstance(part, Supply) for part in self.build.parts)
+        return load / count * (1.0 / self.values(f"{supply.id}/efficiency") - 1.0)
+
+    def node_power(self, structure: Structure, speeds: dict[str, Array], pattern: ThermalPattern) -> Array:
+        """Watts into each heat node; given temperatures at the outside ones. (batch, node)"""
+        power = np.zeros((self.values.batch, structure.nodes))
+        spare = self._spare_node(structure)
+        place_node = {route.place.id: structure.node_names.index(route.place.id) for route in structure.routes}
+        for part in self.build.heat_sources():
+            watts = self.supply_loss(part, speeds) if isinstance(part, Supply) else self.watts(part.id)
+            shares = [self.values(f"{place.id}/power_share", 1.0) for place in part.places]
+            total = np.maximum(np.sum(np.broadcast_arrays(*shares), axis=0), 1e-9)
+            for place, share in zip(part.places, shares, strict=True):
+                power[:, place_node[place.id]] += watts * share / np.maximum(total, 1.0)
+            if spare is not None:
+                power[:, spare] += watts * np.maximum(1.0 - total, 0.0)
+        for mover in self.movers:
+            self._add_mover(power, structure, mover, self.mover_watts(mover, speeds[mover.id]), spare)
+        power[:, pattern.given] = self.outside_c
+        return power
+
+    def _add_mover(
+        self, power: Array, structure: Structure, mover: Fan | Pump, watts: Array, spare: int | None
+    ) -> None:
+        share: Array = np.asarray(1.0)
+        flow = structure.air
+        if isinstance(mover, Pump):
+            share, flow = np.minimum(self.values(f"{mover.id}/coolant_share"), 1.0), structure.coolant
+        if flow is not None and mover.id in flow.parts:
+            power[:, flow.active_nodes[flow.parts.index(mover.id)]] += share * watts
+            watts = (1.0 - share) * watts
+        if spare is not None:
+            power[:, spare] += watts
+
+    def _spare_node(self, structure: Structure) -> int | None:
+        """Where heat goes that no part names: the first box's air, else the first zone."""
+        boxes = [zone.id for zone in self.build.zones if zone.kind == "box"] or [z.id for z in self.build.zones]
+        return structure.zone_nodes[boxes[0]] if boxes else None

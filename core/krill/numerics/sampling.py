@@ -1,0 +1,48 @@
+"""Repeatable draws keyed by (seed, address): the same figure has the same draws in every revision."""
+
+import hashlib
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtri
+
+Array = NDArray[np.float64]
+
+#: standard normal quantile of the end of a 90 % interval
+QUANTILE_90 = 1.6448536269514722
+
+
+def _generator(seed: int, key: str) -> np.random.Generator:
+    digest = hashlib.sha256(f"{seed}:{key}".encode()).digest()
+    return np.random.Generator(np.random.PCG64(int.from_bytes(digest[:16], "little")))
+
+
+def normal_draws(seed: int, key: str, count: int) -> Array:
+    """Standard normal draws, one in each of ``count`` equally likely strata, in a keyed order; shape (count,)."""
+    generator = _generator(seed, key)
+    strata = generator.permutation(count) + generator.random(count)
+    return np.asarray(ndtri(strata / count), dtype=np.float64)
+
+
+@dataclass(frozen=True)
+class Tolerance:
+    """Half widths of a 90 % interval below and above the central value, in the unit of the value."""
+
+    minus: float
+    plus: float
+
+    def deviate(self, central: float, normal: Array, floor_share: float = 0.1) -> Array:
+        """Values for standard normal draws: two half normals joined at the central value.
+
+        Figures that must stay positive are held at ``floor_share`` of their central value.
+        """
+        half = np.where(normal < 0.0, self.minus, self.plus) / QUANTILE_90
+        values = central + half * normal
+        return np.asarray(np.maximum(values, floor_share * central) if central > 0.0 else values)
+
+
+def band_90(samples: Array, axis: int = 0) -> tuple[Array, Array]:
+    """Ends of the middle 90 % of samples along ``axis``."""
+    low, high = np.quantile(samples, (0.05, 0.95), axis=axis)
+    return np.asarray(low), np.asarray(high)

@@ -1,0 +1,256 @@
+"""Temperatures, margins and drops of every place, and the terraces that they stand on."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.document.parts import Place
+from krill.networks.pattern import own_weight
+from krill.networks.structure import Layer, PlaceRoute
+from krill.numerics.sampling import band_90
+from krill.prediction.result import Band, HopDrop, PlaceResult, Status, Terrace
+from krill.prediction.solving import Solved
+from krill.units import l_min
+
+Array = NDArray[np.float64]
+
+GUESSES = ("estimate", "rule_of_thumb", "class")
+
+
+def place_results(solved: Solved, case: int) -> list[PlaceResult]:
+    """One result for each route of the build, in its order."""
+    return [_place(solved, case, route) for route in solved.structure.routes]
+
+
+def room_of(solved: Solved, row: int) -> float:
+    """Temperature of the first outside zone: what "over room" refers to."""
+    return float(solved.solution.temperature[row, solved.network.pattern.given[0]])
+
+
+def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
+    row = solved.central(case)
+    node = solved.structure.node_names.index(route.place.id)
+    temperature = float(solved.solution.temperature[row, node])
+    band = _band(solved, case, route.place.id)
+    limit_kind, limit_c = lowest_limit(route.place)
+    margin = None if limit_c is None else limit_c - temperature
+    margin_band: Band | None = None
+    if limit_c is not None and band is not None:
+        margin_band = {"low": limit_c - band["high"], "high": limit_c - band["low"]}
+    status, because = status_of(margin, margin_band, float(solved.build.brief.margin_wanted_k))
+    hops = _hops(solved, row, route)
+    return {
+        "address": route.place.id,
+        "name": route.place.name or route.place.id,
+        "source": route.source,
+        "watts": float(solved.solution.power[row, node]),
+        "temperature_c": temperature,
+        "temperature_kind": route.place.temperature_kind,
+        "over_room_k": temperature - room_of(solved, row),
+        "band_c": band,
+        "limit_kind": limit_kind,
+        "limit_c": limit_c,
+        "margin_k": margin,
+        "margin_band_k": margin_band,
+        "status": status,
+        "because": because,
+        "terrace": route.loop or route.zone or "",
+        "hops": hops,
+    }
+
+
+def _band(solved: Solved, case: int, place: str) -> Band | None:
+    if solved.samples == 0:
+        return None
+    low, high = band_90(solved.place_samples(case, place))
+    return {"low": float(low), "high": float(high)}
+
+
+def lowest_limit(place: Place) -> tuple[str | None, float | None]:
+    """The limit that is reached first."""
+    limits = [(float(x.at_c if isinstance(x.at_c, int | float) else x.at_c.value), x.kind) for x in place.limits]
+    if not limits:
+        return None, None
+    at, kind = min(limits)
+    return kind, at
+
+
+def status_of(margin: float | None, band: Band | None, wanted: float) -> tuple[Status, str]:
+    """holds: lower end of the margin's band reaches the margin wanted; too hot: the whole band is over the limit."""
+    if margin is None:
+        return "unknown", "no limit is given for this part"
+    low, high = (margin, margin) if band is None else (band["low"], band["high"])
+    if low >= wanted:
+        return "holds", f"at least {low:.1f} K are left, {wanted:g} K are wanted"
+    if high < 0:
+        return "too hot", f"even the upper end of the band is {-high:.1f} K over the limit"
+    return "tight", f"the lower end of the margin is {low:.1f} K, {wanted:g} K are wanted"
+
+
+def _hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
+    """Drops from the place to the room; they add up to its temperature over the room exactly."""
+    T = solved.solution.temperature[row]
+    room = room_of(solved, row)
+    total = max(float(T[solved.structure.node_names.index(route.place.id)]) - room, 1e-9)
+    hops: list[HopDrop] = []
+
+    def add(address: str, name: str, kind: str, drop: float, watts: float, origin: str) -> None:
+        hops.append(
+            {"address": address, "name": name, "kind": kind, "drop_k": drop, "watts": watts, "share": drop / total,
+             "origin": origin}
+        )  # fmt: skip
+
+    for layer in route.layers:
+        outer = _mean_coolant(solved, row, route) if layer.kind == "plate" else float(T[layer.outer])
+        drop = float(T[layer.inner]) - outer
+        add(layer.address, layer.name, layer.kind, drop, _layer_watts(solved, row, route, layer, drop),
+            layer_origin(solved, route.place, layer))  # fmt: skip
+    if route.loop is not None:
+        lowest = lowest_coolant(solved, row, route.loop)
+        watts = loop_watts(solved, row, route.loop)
+        add(f"{route.place.id}/coolant-here", "Coolant here", "coolant", _mean_coolant(solved, row, route) - lowest,
+            watts, "")  # fmt: skip
+        add(f"{route.loop}/over-room", "Coolant over room", "shared", lowest - room, watts, "")
+    elif route.zone is not None:
+        zone = float(T[solved.structure.zone_nodes[route.zone]])
+        add(f"{route.zone}/over-room", "Air over room", "shared", zone - room, zone_watts(solved, row, route.zone), "")
+    return hops
+
+
+def _layer_watts(solved: Solved, row: int, route: PlaceRoute, layer: Layer, drop: float) -> float:
+    pattern, solution = solved.network.pattern, solved.solution
+    if layer.kind == "plate":
+        index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
+        G = solution.plate_conductance
+    else:
+        index = next(i for i, (_, other) in enumerate(pattern.layers) if other is layer)
+        G = solution.conductance
+    return float(np.broadcast_to(G, (solution.temperature.shape[0], G.shape[1]))[row, index]) * drop
+
+
+_LAYER_FIELDS = {
+    "hot_core": ("hot_core_mm2k_w", "chip_area_mm2"),
+    "package": ("package_k_w",),
+    "chip": ("chip_mm2k_w", "chip_area_mm2"),
+    "joint": ("joint_mm2k_w", "chip_area_mm2"),
+    "lid": ("lid_area_mm2", "lid_thickness_mm"),
+}
+
+
+def layer_addresses(solved: Solved, place: Place, layer: Layer) -> list[str]:
+    """Addresses of the figures that a layer's resistance comes from."""
+    if layer.hop is None:
+        return [f"{place.id}/{field}" for field in _LAYER_FIELDS[layer.kind]]
+    owner = layer.hop.part or layer.hop.id
+    return [
+        address
+        for address in solved.table.figures
+        if address.startswith(f"{owner}/") and address.split("/")[1].endswith(("mm2k_w", "k_w", "coverage", "factor"))
+    ]
+
+
+def layer_origin(solved: Solved, place: Place, layer: Layer) -> str:
+    """The weakest origin among the figures of a layer."""
+    origins = [
+        solved.table.figures[address].origin
+        for address in layer_addresses(solved, place, layer)
+        if address in solved.table.figures
+    ]
+    return next((origin for origin in GUESSES if origin in origins), origins[0] if origins else "class")
+
+
+def _mean_coolant(solved: Solved, row: int, route: PlaceRoute) -> float:
+    """Mean coolant in the plate that a route ends in: what plates are rated on."""
+    flow, edge = solved.structure.coolant, route.edge
+    assert flow is not None and edge is not None
+    pattern, solution = solved.network.pattern, solved.solution
+    index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
+    G = np.broadcast_to(solution.plate_conductance, (solution.temperature.shape[0], len(pattern.plates)))[row, index]
+    C = solution.streams[0][row, edge]
+    own = float(own_weight(np.asarray(G), np.asarray(C)))
+    T = solution.temperature[row]
+    inlet = flow.graph.tail[edge] if C >= 0 else flow.graph.head[edge]
+    return float((1 - own) * T[flow.junction_nodes[inlet]] + own * T[flow.active_nodes[edge]])
+
+
+def loop_nodes(solved: Solved, loop: str) -> list[int]:
+    """Heat nodes of a loop: its junctions and its elements' outlets."""
+    flow = solved.structure.coolant
+    assert flow is not None
+    nodes: set[int] = set()
+    for edge, circuit in enumerate(flow.circuit):
+        if circuit == loop:
+            nodes |= {int(flow.junction_nodes[flow.graph.tail[edge]]), int(flow.junction_nodes[flow.graph.head[edge]])}
+            if flow.active_nodes[edge] >= 0:
+                nodes.add(int(flow.active_nodes[edge]))
+    return sorted(nodes)
+
+
+def lowest_coolant(solved: Solved, row: int, loop: str) -> float:
+    return float(np.min(solved.solution.temperature[row, loop_nodes(solved, loop)]))
+
+
+def loop_watts(solved: Solved, row: int, loop: str) -> float:
+    """Heat that the radiators of a loop give to air: sources on its plates and pump watts."""
+    flow, pattern = solved.structure.coolant, solved.network.pattern
+    assert flow is not None
+    total = 0.0
+    for index, link in enumerate(pattern.radiators):
+        if flow.circuit[link.coolant_edge] == loop:
+            total += radiator_watts(solved, row, index)
+    return total
+
+
+def radiator_watts(solved: Solved, row: int, index: int) -> float:
+    """Heat from coolant to air in one radiator, W."""
+    link, solution = solved.network.pattern.radiators[index], solved.solution
+    coolant, air = solved.structure.coolant, solved.structure.air
+    assert coolant is not None and air is not None
+    T = solution.temperature[row]
+    G = np.broadcast_to(solution.radiator_conductance, (solution.temperature.shape[0], len(solved.network.pattern.radiators)))
+    ends = []
+    for flow, edge, stream in (
+        (coolant, link.coolant_edge, solution.streams[0]),
+        (air, link.air_edge, solution.streams[1]),
+    ):
+        junction = flow.graph.tail[edge] if stream[row, edge] >= 0 else flow.graph.head[edge]
+        ends.append(float(T[flow.junction_nodes[junction]]))
+    return float(G[row, index]) * (ends[0] - ends[1])
+
+
+def zone_watts(solved: Solved, row: int, zone: str) -> float:
+    """Heat that sources give straight to a zone's air, W."""
+    total = 0.0
+    for route in solved.structure.routes:
+        if route.zone == zone:
+            layer = route.layers[-1]
+            drop = float(solved.solution.temperature[row, layer.inner] - solved.solution.temperature[row, layer.outer])
+            total += _layer_watts(solved, row, route, layer, drop)
+    return total
+
+
+def terraces(solved: Solved, case: int) -> list[Terrace]:
+    """What several sources share: the lowest coolant of each loop and the air of each box."""
+    row = solved.central(case)
+    room = room_of(solved, row)
+    found: list[Terrace] = []
+    used = {route.loop or route.zone for route in solved.structure.routes}
+    for loop in solved.build.loops:
+        lowest = lowest_coolant(solved, row, loop.id)
+        if loop.id in used:
+            detail = f"{l_min(_loop_flow(solved, row, loop.id)):.1f} l/min"
+            found.append({"address": loop.id, "kind": "coolant", "name": loop.name or loop.id, "temperature_c": lowest,
+                          "over_room_k": lowest - room, "watts": loop_watts(solved, row, loop.id), "detail": detail})  # fmt: skip
+    for zone in solved.build.zones:
+        if zone.id in used:
+            T = float(solved.solution.temperature[row, solved.structure.zone_nodes[zone.id]])
+            found.append({"address": zone.id, "kind": "air", "name": zone.name or zone.id, "temperature_c": T,
+                          "over_room_k": T - room, "watts": zone_watts(solved, row, zone.id), "detail": ""})  # fmt: skip
+    return found
+
+
+def _loop_flow(solved: Solved, row: int, loop: str) -> float:
+    """Volume flow through a loop's first edge, m3/s."""
+    flow, solution = solved.structure.coolant, solved.solution
+    assert flow is not None and solution.coolant is not None
+    first = flow.circuit.index(loop)
+    return float(solution.coolant.mass_flow[row, first]) / 1000.0

@@ -1,0 +1,124 @@
+"""The prediction of a build: one batched solve, then temperatures, margins, drops, flows, sound and notices."""
+
+import hashlib
+import json
+
+from krill import CORE_VERSION
+from krill.document.build import Build, Workload
+from krill.document.reading import digest
+from krill.errors import DocumentRefused, Problem
+from krill.networks.states import Case
+from krill.prediction.circuits import air_elements, loop_results, zone_results
+from krill.prediction.notices import notices_of
+from krill.prediction.places import place_results, terraces
+from krill.prediction.result import NodeResult, Prediction, Rules, WorkloadResult
+from krill.prediction.solving import Solved, solve_cases
+from krill.prediction.sound import sound_result
+
+CERTIFIES = "An estimate from class-typical and stated figures. It certifies nothing."
+DEFAULT_SAMPLES = 400
+
+
+def predict(
+    build: Build,
+    workloads: list[str] | None = None,
+    room_c: float | None = None,
+    samples: int = DEFAULT_SAMPLES,
+    seed: int = 1,
+    overrides: dict[str, float] | None = None,
+) -> Prediction:
+    """Every workload (or the named ones) in the build's first room, or at ``room_c``.
+
+    ``samples`` draws make the 90 % bands (0: central values only); ``overrides`` set figures by address, SI.
+    DocumentRefused names a workload that is not there.
+    """
+    cases = cases_of(build, workloads, room_c)
+    solved = solve_cases(build, cases, samples, seed, overrides)
+    return {
+        "id": _result_id(build, cases, samples, seed, overrides),
+        "core_version": CORE_VERSION,
+        "document_sha256": digest(build),
+        "seed": seed,
+        "samples": samples,
+        "drawn_figures": len(solved.table.uncertain()),
+        "certifies": CERTIFIES,
+        "workloads": [_workload(solved, index) for index in range(len(cases))],
+    }
+
+
+def cases_of(build: Build, workloads: list[str] | None, room_c: float | None) -> list[Case]:
+    """Cases of the named workloads, all where none is named."""
+    by_id = {workload.id: workload for workload in build.workloads}
+    if not by_id:
+        raise DocumentRefused([Problem("workloads", "the build has no workload", "at least one")])
+    chosen: list[Workload] = []
+    for name in workloads if workloads is not None else list(by_id):
+        if name not in by_id:
+            raise DocumentRefused([Problem(f"workloads/{name}", "there is no such workload", ", ".join(by_id))])
+        chosen.append(by_id[name])
+    room = build.rooms[0]
+    air_c = room.air_c if isinstance(room.air_c, int | float) else room.air_c.value
+    return [Case(w, float(air_c if room_c is None else room_c), float(room.altitude_m)) for w in chosen]
+
+
+def _result_id(
+    build: Build, cases: list[Case], samples: int, seed: int, overrides: dict[str, float] | None
+) -> str:
+    asked = [digest(build), [(c.workload.id, c.room_c) for c in cases], CORE_VERSION, samples, seed, overrides or {}]
+    return hashlib.sha256(json.dumps(asked, sort_keys=True).encode()).hexdigest()[:24]
+
+
+def _workload(solved: Solved, index: int) -> WorkloadResult:
+    case, row = solved.cases[index], solved.central(index)
+    places = place_results(solved, index)
+    with_margin = [place for place in places if place["margin_k"] is not None]
+    tightest = min(with_margin, key=_lower_margin, default=None)
+    sound = sound_result(solved, index)
+    loops = loop_results(solved, index)
+    air = air_elements(solved, index)
+    power = solved.solution.power[row].copy()
+    power[solved.network.pattern.given] = 0.0
+    nodes: list[NodeResult] = [
+        {"address": name, "temperature_c": float(T)}
+        for name, T in zip(solved.structure.node_names, solved.solution.temperature[row], strict=True)
+    ]
+    return {
+        "workload": case.workload.id,
+        "name": case.workload.name or case.workload.id,
+        "room_c": case.room_c,
+        "power_w": float(power.sum()),
+        "balance_w": solved.solution.report.residual,
+        "tightest": tightest["address"] if tightest else None,
+        "places": places,
+        "terraces": terraces(solved, index),
+        "loops": loops,
+        "air": air,
+        "zones": zone_results(solved, index),
+        "sound": sound,
+        "rules": _rules(solved, index),
+        "notices": notices_of(solved, index, places, loops, air, sound),
+        "nodes": nodes,
+    }
+
+
+def _lower_margin(place: object) -> float:
+    assert isinstance(place, dict)
+    band = place["margin_band_k"]
+    return float(band["low"] if band else place["margin_k"])
+
+
+def _rules(solved: Solved, index: int) -> Rules:
+    """Watts a section, coolant over room, and what the order of the loop makes of the coolant temperature."""
+    row = solved.central(index)
+    sections = sum(link.part.sections for link in solved.network.pattern.radiators)
+    loops = [t for t in terraces(solved, index) if t["kind"] == "coolant"]
+    results = loop_results(solved, index)
+    spread = max((loop["highest_c"] - loop["lowest_c"] for loop in results), default=None)
+    watts = sum(t["watts"] for t in loops)
+    room = float(solved.solution.temperature[row, solved.network.pattern.given[0]])
+    return {
+        "sections": sections,
+        "watts_per_section": watts / sections if sections else None,
+        "coolant_over_room_k": max((loop["highest_c"] for loop in results), default=room) - room if results else None,
+        "loop_order_k": spread,
+    }

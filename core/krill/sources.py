@@ -1,0 +1,41 @@
+"""The one bibliography: every correlation and table names a key of it."""
+
+from typing import Final
+
+from krill.errors import UnknownSource
+
+BIBLIOGRAPHY: Final[dict[str, str]] = {
+    "borda-carnot": "Borda-Carnot momentum balance of a sudden expansion (closed form)",
+    "churchill-1977": "Churchill 1977, Chem. Eng. 84(24) 91: friction factor over all regimes",
+    "colebrook-1939": "Colebrook 1939, J. Inst. Civ. Eng. 11 133",
+    "coolprop": "Tables made with the library CoolProp 8 (IAPWS-95 water, Melinder glycol mixtures, Lemmon air)",
+    "cooper-1969": "Cooper, Mikic & Yovanovich 1969; Yovanovich 1981: contact and gap conductance",
+    "crane": "Textbook form 0.5 (1 - (d2/d1)^2) of a sudden contraction",
+    "common-practice": "Common practice of cooling designers; no published source",
+    "energy-sum": "Sum of incoherent sound sources as energies (closed form)",
+    "fan-laws": "Affinity laws; sound 50 log n + 70 log d + 20 log rho (common fan-law form)",
+    "fourier": "Fourier's law in one dimension (closed form)",
+    "gnielinski-1976": "Gnielinski 1976 with Petukhov's friction factor; Incropera eq. 8.62 and 8.21",
+    "haaland-1983": "Haaland 1983, J. Fluids Eng. 105 89",
+    "iapws-r1-76": "IAPWS R1-76(2014): surface tension of water",
+    "idelchik": "Idelchik, Handbook of Hydraulic Resistance: thin perforated plate (value from memory)",
+    "incropera": "Incropera & DeWitt, Fundamentals of Heat and Mass Transfer, 6th/7th edition",
+    "jcgm-100": "JCGM 100:2008, Guide to the expression of uncertainty in measurement",
+    "kays-london": "Kays & London, Compact Heat Exchangers; Incropera eq. 11.33, 11.34",
+    "lee-1995": "Lee, Song, Au & Moran 1995: spreading resistance, equal-area circles",
+    "mason-1955": "Nusselt-Mason series of cross flow, both fluids unmixed (exact)",
+    "memory": "Value from memory; class-typical, no source could be opened",
+    "muzychka-2003": "Muzychka, Culham & Yovanovich 2003: eccentric rectangular source on a rectangular plate",
+    "rennels-2012": "Rennels & Hudson 2012, Pipe Flow",
+    "shah-london-1978": "Shah & London 1978: laminar flow in ducts",
+    "swamee-jain-1976": "Swamee & Jain 1976",
+    "us-atmosphere-1976": "U.S. Standard Atmosphere 1976 / ISO 2533",
+    "yovanovich-1999": "Yovanovich, Muzychka & Culham 1999: spreading in a plate with a convective face",
+}
+
+
+def source(key: str) -> str:
+    """The full reference of a key; UnknownSource if the bibliography does not hold it."""
+    if key not in BIBLIOGRAPHY:
+        raise UnknownSource(f"no source '{key}' in the bibliography")
+    return BIBLIOGRAPHY[key]

@@ -1,0 +1,57 @@
+"""Makes krill/materials/tables/fluids.json from CoolProp: water, both glycol mixtures by mass share, air.
+
+Run in the core's development environment: python tools/make_fluid_tables.py
+"""
+
+import json
+import math
+from pathlib import Path
+
+from CoolProp.CoolProp import PropsSI
+
+TARGET = Path(__file__).parents[1] / "krill/materials/tables/fluids.json"
+KEYS = {"density": "D", "heat_capacity": "C", "viscosity": "V", "conductivity": "L"}
+PRESSURE = 101325.0
+
+
+def rounded(value: float) -> float | None:
+    return None if math.isnan(value) else float(f"{value:.9g}")
+
+
+def column(fluid: str, temperatures: list[float]) -> dict[str, list[float | None]]:
+    def at(key: str, t: float) -> float:
+        try:
+            return float(PropsSI(key, "T", t + 273.15, "P", PRESSURE, fluid))
+        except ValueError:
+            return math.nan  # frozen: the table says so by a missing figure
+
+    return {name: [rounded(at(key, t)) for t in temperatures] for name, key in KEYS.items()}
+
+
+def main() -> None:
+    liquid = [float(t) for t in range(-30, 101, 1)]
+    water = [t if t < 99.9 else 99.9 for t in liquid]
+    water[30] = 0.01
+    shares = [0.0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6]
+    pure = column("Water", water)
+    for values in pure.values():
+        values[:30] = [None] * 30
+    data: dict[str, object] = {"made_by": "tools/make_fluid_tables.py with CoolProp 8", "liquid_c": liquid}
+    for name, code in (("ethylene_glycol", "MEG"), ("propylene_glycol", "MPG")):
+        columns = [pure] + [column(f"INCOMP::{code}[{w}]", liquid) for w in shares[1:]]
+        data[name] = {"mass_share": shares, **{key: [c[key] for c in columns] for key in KEYS}}
+    air = [float(t) for t in range(-40, 201, 5)]
+    data["air"] = {"air_c": air, **column("Air", air)}
+    data["saturation"] = {
+        "c": liquid[31:],
+        "latent_heat": [
+            rounded(PropsSI("H", "T", t + 273.15, "Q", 1, "Water") - PropsSI("H", "T", t + 273.15, "Q", 0, "Water"))
+            for t in liquid[31:]
+        ],
+        "pressure": [rounded(PropsSI("P", "T", t + 273.15, "Q", 0, "Water")) for t in liquid[31:]],
+    }
+    TARGET.write_text(json.dumps(data, separators=(",", ":")) + "\n")
+
+
+if __name__ == "__main__":
+    main()
