@@ -103,7 +103,7 @@ def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> l
             drop, _ = group.drop(share * m[:, group.columns], medium.take(group.columns))
             column = row if drop.shape[0] > 1 else 0
             power += float(np.sum((drop[column] * m[0, group.columns])[inside]))
-        points.append((l_min(share * main / density), power / main / 1000))
+        points.append((l_min(float(share) * main / density), power / main / 1000))
     return points
 
 

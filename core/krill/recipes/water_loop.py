@@ -111,13 +111,18 @@ def _loop_parts(sections: int) -> tuple[list[Json], list[str]]:
         radiators.append(radiator)
         parts.append({"id": radiator, "kind": "radiator", "name": f"Radiator {120 * count}", "section_mm": 120,
                       "sections": count, "thickness_mm": 28, "face": ("bottom", "back")[index],
-                      "direction": ("in", "out")[index]})  # fmt: skip
+                      "direction": _way(index, sections)})  # fmt: skip
         parts += [
             {"id": f"fan-{'ab'[index]}{n + 1}", "kind": "fan", "name": f"Fan {'AB'[index]}{n + 1}",
-             "class": "fan_120x25", "direction": ("in", "out")[index]}
+             "class": "fan_120x25", "direction": _way(index, sections)}
             for n in range(count)
         ]  # fmt: skip
     return parts, radiators
+
+
+def _way(index: int, sections: int) -> str:
+    """One radiator blows out; of two the first breathes the room and the second blows out."""
+    return "in" if len(_split(sections)) > 1 and index == 0 else "out"
 
 
 def _split(sections: int) -> list[int]:
@@ -133,20 +138,31 @@ def _fans(radiator: str, parts: list[Json]) -> Any:
 
 def _air(radiators: list[str], parts: list[Json]) -> list[Json]:
     parts += [
-        {"id": "intake-grille", "kind": "opening", "name": "Intake grille", "class": "opening_dense", "face": "bottom",
-         "area_cm2": _estimate(150.0 * len(radiators) * 2, "15%")},
-        {"id": "vents", "kind": "opening", "name": "Vents", "class": "opening_slots", "face": "back",
-         "area_cm2": _estimate(220, "20%")},
+        {"id": "grille", "kind": "opening", "name": "Grille", "class": "opening_honeycomb", "face": "bottom",
+         "area_cm2": _estimate(_face_cm2(parts), "15%")},
+        {"id": "vents", "kind": "opening", "name": "Vents", "class": "opening_dense", "face": "back",
+         "area_cm2": _estimate(300, "20%")},
     ]  # fmt: skip
+    vents = {"id": "air-vents", "name": "Vents", "from_zone": "outside", "to_zone": "box", "elements": ["vents"]}
+    if len(radiators) == 1:
+        return [
+            {"id": "air-out", "name": "Out through radiator A", "from_zone": "box", "to_zone": "outside",
+             "elements": [_fans(radiators[0], parts), radiators[0], "grille"]},
+            vents,
+        ]  # fmt: skip
     paths: list[Json] = [
         {"id": "air-in", "name": "In through radiator A", "from_zone": "outside", "to_zone": "box",
-         "elements": ["intake-grille", _fans(radiators[0], parts), radiators[0]]},
-        {"id": "air-vents", "name": "Vents", "from_zone": "box", "to_zone": "outside", "elements": ["vents"]},
+         "elements": ["grille", _fans(radiators[0], parts), radiators[0]]},
+        vents,
     ]  # fmt: skip
-    if len(radiators) > 1:
-        paths.append({"id": "air-out", "name": "Out through radiator B", "from_zone": "box", "to_zone": "outside",
-                      "elements": [radiators[1], _fans(radiators[1], parts)]})  # fmt: skip
+    paths.append({"id": "air-out", "name": "Out through radiator B", "from_zone": "box", "to_zone": "outside",
+                  "elements": [radiators[1], _fans(radiators[1], parts)]})  # fmt: skip
     return paths
+
+
+def _face_cm2(parts: list[Json]) -> float:
+    """Face of the first radiator, which the grille covers."""
+    return next(144.0 * part["sections"] for part in parts if part["kind"] == "radiator")
 
 
 def _routes() -> list[Json]:
@@ -174,7 +190,7 @@ def _routes() -> list[Json]:
 
 
 def _workloads(processor_w: float, graphics_w: float, rest_w: float, movers: list[str]) -> list[Json]:
-    rest = {"memory": 0.25 * rest_w, "drive": 0.15 * rest_w, "regulators": 0.6 * rest_w}
+    rest = {"memory": 0.2 * rest_w, "drive": 0.1 * rest_w, "regulators": 0.7 * rest_w}
 
     def workload(key: str, name: str, p: float, g: float, share: float, duty: float, ceiling: float) -> Json:
         watts = {"processor": p, "graphics": g} | {k: round(share * w, 2) for k, w in rest.items()}

@@ -1,0 +1,134 @@
+"""Command line: python -m krill schema | check FILE | predict FILE | analyse LOG | recipe | practice FILE.
+
+Exit status: 0 done, 1 the file was refused or did not settle (one line a problem on standard error), 2 wrong call.
+"""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from krill.document.build import Build
+from krill.document.reading import read_text, schema, write_text
+from krill.errors import DocumentRefused, KrillError
+from krill.prediction.predict import predict
+from krill.prediction.result import Prediction
+from krill.recipes.water_loop import water_loop
+from krill.runs.analysis import LogAnalysis, analyse, roles_of
+from krill.runs.json_form import analysis_json, report_json
+from krill.runs.reading import Log, read_log
+from krill.simulated_bench.bench import BenchPlan, run_bench
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command; returns the exit status."""
+    options = _parser().parse_args(arguments)
+    try:
+        options.run(options)
+    except DocumentRefused as refused:
+        for problem in refused.problems:
+            print(f"krill: {options.file}: {problem.sentence()}", file=sys.stderr)
+        return 1
+    except (KrillError, OSError) as error:
+        print(f"krill: {error}", file=sys.stderr)
+        return 1
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="krill", description="Heat and flow of small housings.")
+    parser.set_defaults(file="")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    def command(name: str, run: Any, text: str) -> argparse.ArgumentParser:
+        added: argparse.ArgumentParser = commands.add_parser(name, help=text, description=text)
+        added.set_defaults(run=run)
+        return added
+
+    command("schema", _schema, "print the JSON Schema of build documents")
+    check = command("check", _check, "say whether a build document is sound")
+    check.add_argument("file")
+    forecast = command("predict", _predict, "predict temperatures, margins and flows of a build")
+    forecast.add_argument("file")
+    forecast.add_argument("--workload", help="id of a workload (all where left out)")
+    forecast.add_argument("--room", type=float, help="room temperature, degrees C")
+    forecast.add_argument("--samples", type=int, default=400, help="draws behind the bands, 0 for none")
+    forecast.add_argument("--json", action="store_true", help="the complete prediction as JSON")
+    log = command("analyse", _analyse, "find the load window and settled temperatures of a log")
+    log.add_argument("file")
+    log.add_argument("--build", help="build document whose parts the channels belong to")
+    log.add_argument("--json", action="store_true", help="the complete analysis as JSON")
+    recipe = command("recipe", _recipe, "print a build from three watt figures and a room temperature")
+    for name in ("processor", "graphics", "rest", "room"):
+        recipe.add_argument(name, type=float)
+    practice = command("practice", _practice, "print a practice log of a build from the simulated bench")
+    practice.add_argument("file")
+    practice.add_argument("--workload", required=True)
+    practice.add_argument("--room", type=float, default=24.0)
+    practice.add_argument("--seed", type=int, default=1)
+    return parser
+
+
+def _build(path: str) -> Build:
+    return read_text(Path(path).read_text(encoding="utf-8"))
+
+
+def _schema(_: argparse.Namespace) -> None:
+    print(json.dumps(schema(), indent=2))
+
+
+def _check(options: argparse.Namespace) -> None:
+    build = _build(options.file)
+    print(f"{options.file}: sound; {len(build.parts)} parts, {len(build.workloads)} workloads")
+
+
+def _predict(options: argparse.Namespace) -> None:
+    workloads = [options.workload] if options.workload else None
+    prediction = predict(_build(options.file), workloads, options.room, options.samples)
+    print(json.dumps(prediction, indent=1) if options.json else _table(prediction))
+
+
+def _table(prediction: Prediction) -> str:
+    lines = [prediction["certifies"]]
+    for workload in prediction["workloads"]:
+        sound = workload["sound"]
+        lines.append(f"\n{workload['name']}: room {workload['room_c']:.1f} °C, {workload['power_w']:.0f} W, "
+                     f"{sound['total_dba']:.1f} dBA at {sound['at_m']:g} m")  # fmt: skip
+        for place in workload["places"]:
+            band = place["band_c"]
+            spread = f" ({band['low']:.0f} to {band['high']:.0f})" if band else ""
+            margin = "" if place["margin_k"] is None else f"  margin {place['margin_k']:+.1f} K"
+            lines.append(f"  {place['name']:24s}{place['temperature_c']:7.1f} °C{spread:14s}{margin}  {place['status']}")
+        lines += [f"  {notice['level']}: {notice['text']}" for notice in workload["notices"]]
+    return "\n".join(lines)
+
+
+def _analyse(options: argparse.Namespace) -> None:
+    log = read_log(Path(options.file).read_bytes())
+    roles = [s.role for s in roles_of(log, _build(options.build) if options.build else None)]
+    analysis = analyse(log, roles)
+    if options.json:
+        print(json.dumps({"lines": report_json(log.report), **analysis_json(analysis)}, indent=1))
+    else:
+        print(_sentences(log, analysis))
+
+
+def _sentences(log: Log, analysis: LogAnalysis) -> str:
+    report, window = log.report, analysis.window
+    lines = [f"{report.kept} rows kept, {report.repaired} lines repaired, {report.skipped} skipped"]
+    lines += [f"  {count} x {reason}" for reason, count in report.reasons.items()]
+    lines.append(f"load from {window.start_s / 60:.1f} to {window.end_s / 60:.1f} min, found by {window.by}")
+    lines += [f"  {c.name}: {c.settled.sentence()}" for c in analysis.channels if c.settled]
+    return "\n".join(lines)
+
+
+def _recipe(options: argparse.Namespace) -> None:
+    print(write_text(water_loop(options.processor, options.graphics, options.rest, options.room)), end="")
+
+
+def _practice(options: argparse.Namespace) -> None:
+    build = _build(options.file)
+    if options.workload not in {workload.id for workload in build.workloads}:
+        raise KrillError(f"there is no workload '{options.workload}'; known: {', '.join(w.id for w in build.workloads)}")
+    print(run_bench(build, BenchPlan(options.workload, options.room, seed=options.seed)).csv(), end="")

@@ -1,0 +1,269 @@
+"""Did the machine do what Krill said? Predicted bands against measured values, and which hop is off.
+
+The hop is found by how well an error of each would explain all residuals together: the residuals' likelihood with that
+hop's resistance free (40 % standard deviation) against their likelihood from the stated tolerances alone.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.document.build import Build, Command
+from krill.networks.states import Case
+from krill.numerics.sampling import QUANTILE_90, band_90
+from krill.prediction.places import lowest_limit, loop_nodes
+from krill.prediction.solving import Solved, solve_cases
+
+Array = NDArray[np.float64]
+
+CANNOT_TELL_K = 8.0
+HOP_SPREAD = 0.4
+STEP = 0.25
+STRONG = np.log(8.0)  # a hop must explain the residuals this much better than the tolerances do
+CLEARER = np.log(1.6)  # and this much better than the next hop, else both are named
+BAND_OF_READING_K = {"now": 2.0, "mean": 1.0, "highest": 3.0}
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A measured quantity by role, with the half width of its 90 % interval."""
+
+    role: str
+    value: float
+    half_width: float
+    settled: bool = True
+
+
+@dataclass(frozen=True)
+class PlaceVerdict:
+    role: str
+    name: str
+    predicted_c: float
+    predicted_low: float
+    predicted_high: float
+    measured_c: float
+    measured_low: float
+    measured_high: float
+    residual_k: float
+    limit_c: float | None
+    conclusion: str  # as predicted | cooler than predicted | hotter than predicted | cannot tell
+    because: str
+
+
+@dataclass(frozen=True)
+class HopSuspect:
+    """A hop that would explain the residuals; ``change`` is its resistance against the predicted, 0.4 = +40 %."""
+
+    address: str
+    name: str
+    change: float
+    evidence: float
+
+
+@dataclass(frozen=True)
+class Verdict:
+    places: list[PlaceVerdict]
+    suspects: list[HopSuspect]
+    sentence: str
+
+
+def measured_build(build: Build, workload: str, speeds_rpm: dict[str, float]) -> Build:
+    """The build with movers at the speeds that were measured, in one workload."""
+    changed = []
+    for item in build.workloads:
+        if item.id == workload:
+            commands = {mover: Command(speed_rpm=rpm) for mover, rpm in speeds_rpm.items()}
+            item = item.model_copy(update={"movers": {**item.movers, **commands}})
+        changed.append(item)
+    return build.model_copy(update={"workloads": changed})
+
+
+def verdict(
+    build: Build,
+    workload: str,
+    room_c: float,
+    measured: list[Measured],
+    overrides: dict[str, float] | None = None,
+    samples: int = 400,
+    seed: int = 1,
+) -> Verdict:
+    """Hold measured temperatures against the prediction at the run's room, powers and speeds.
+
+    ``overrides`` are figures known from the run (SI, by address), such as measured watts.
+    """
+    chosen = next(item for item in build.workloads if item.id == workload)
+    case = Case(chosen, room_c, float(build.rooms[0].altitude_m))
+    solved = solve_cases(build, [case], samples, seed, overrides)
+    known = [m for m in measured if _quantity(solved, m.role) is not None]
+    if not known:
+        return Verdict([], [], "No measured temperature belongs to a part of this build.")
+    central = np.array([_value(solved, m.role, solved.central(0)) for m in known])
+    draws = np.stack([_drawn(solved, m.role) for m in known], axis=1)
+    places = [_judged(solved, m, central[i], draws[:, i]) for i, m in enumerate(known)]
+    suspects = _suspects(solved, case, known, central, draws, overrides)
+    return Verdict(places, suspects, _sentence(places, suspects))
+
+
+def _quantity(solved: Solved, role: str) -> list[int] | None:
+    """Heat nodes that a role is read from."""
+    address, _, statistic = role.rpartition("/")
+    names = solved.structure.node_names
+    if statistic in ("temperature", "peak") and address in names:
+        return [names.index(address)]
+    if statistic in ("coolant_hot", "coolant_cold") and any(loop.id == address for loop in solved.build.loops):
+        return loop_nodes(solved, address)
+    if statistic == "air" and address in solved.structure.zone_nodes and address != "room":
+        return [solved.structure.zone_nodes[address]]
+    return None
+
+
+def _value(solved: Solved, role: str, rows: int | slice) -> Array:
+    nodes = _quantity(solved, role)
+    T = solved.solution.temperature[rows][..., nodes]
+    return np.asarray(T.min(axis=-1) if role.endswith("coolant_cold") else T.max(axis=-1))
+
+
+def _drawn(solved: Solved, role: str) -> Array:
+    address, _, statistic = role.rpartition("/")
+    if statistic in ("temperature", "peak"):
+        return solved.place_samples(0, address)
+    return _value(solved, role, solved.drawn(0))
+
+
+def _judged(solved: Solved, measured: Measured, central: float, draws: Array) -> PlaceVerdict:
+    low, high = (float(x) for x in band_90(draws))
+    residual = measured.value - float(central)
+    address = measured.role.rpartition("/")[0]
+    owner = solved.build.place_owners().get(address)
+    limit = lowest_limit(owner[0])[1] if owner else None
+    conclusion, because = _conclusion(measured, low, high, limit)
+    return PlaceVerdict(
+        measured.role, _name(solved, measured.role), float(central), low, high, measured.value,
+        measured.value - measured.half_width, measured.value + measured.half_width, residual, limit, conclusion, because,
+    )  # fmt: skip
+
+
+def _name(solved: Solved, role: str) -> str:
+    address, _, statistic = role.rpartition("/")
+    owner = solved.build.place_owners().get(address)
+    if owner:
+        return owner[0].name or address
+    label = {"coolant_hot": "coolant, hottest", "coolant_cold": "coolant, coolest", "air": "air"}[statistic]
+    named = [item.name for item in [*solved.build.loops, *solved.build.zones] if item.id == address]
+    return f"{named[0] or address} {label}" if named else role
+
+
+def _conclusion(measured: Measured, low: float, high: float, limit: float | None) -> tuple[str, str]:
+    lower, upper = measured.value - measured.half_width, measured.value + measured.half_width
+    if lower > high:
+        return "hotter than predicted", f"{lower - high:.1f} K above the band"
+    if upper < low:
+        return "cooler than predicted", f"{low - upper:.1f} K below the band"
+    if (high - low) / 2 > CANNOT_TELL_K:
+        return "cannot tell", f"the band is wider than ± {CANNOT_TELL_K:g} K: measure or state the figures it rests on"
+    if measured.half_width > CANNOT_TELL_K:
+        return "cannot tell", f"the measured value is known to ± {measured.half_width:.0f} K only"
+    if limit is not None and lower < limit < upper:
+        return "cannot tell", f"whether it passes its limit of {limit:g} °C is open"
+    return "as predicted", "the measured value lies in the predicted band"
+
+
+@dataclass(frozen=True)
+class _Candidate:
+    address: str  # of the figure that is scaled
+    inverse: bool  # a larger figure means a smaller resistance
+    name: str
+
+
+def _candidates(solved: Solved) -> list[_Candidate]:
+    found: dict[str, _Candidate] = {}
+
+    def add(address: str, name: str, inverse: bool = False) -> None:
+        if address in solved.table.figures:
+            found.setdefault(address, _Candidate(address, inverse, name))
+
+    for route in solved.structure.routes:
+        owner = route.place.name or route.place.id
+        for layer in route.layers:
+            field = {"chip": "chip_mm2k_w", "joint": "joint_mm2k_w", "package": "package_k_w"}.get(layer.kind)
+            if field:
+                add(f"{route.place.id}/{field}", f"{owner}: {layer.name}")
+            elif layer.kind == "hot_core":
+                few = solved.cases[0].workload.cores == "few"
+                add(f"{route.place.id}/{'hot_core_few_mm2k_w' if few else 'hot_core_mm2k_w'}", f"{owner}: {layer.name}")
+            elif layer.kind == "lid":
+                add(f"{route.place.id}/lid_w_mk", f"{owner}: {layer.name}", inverse=True)
+            elif layer.hop is not None and layer.hop.part:
+                field = "factor" if layer.kind == "plate" else "resistance_mm2k_w"
+                part = solved.build.part(layer.hop.part)
+                add(f"{part.id}/{field}", f"{part.name or part.id} under {owner}" if layer.kind == "interface"
+                    else (part.name or part.id))  # fmt: skip
+    for link in solved.network.pattern.radiators:
+        add(f"{link.part.id}/factor", link.part.name or link.part.id, inverse=True)
+    for part in solved.build.parts:
+        if part.kind == "opening":
+            add(f"{part.id}/loss", f"{part.name or part.id} (box air)")
+    return list(found.values())
+
+
+def _suspects(
+    solved: Solved, case: Case, known: list[Measured], central: Array, draws: Array, overrides: dict[str, float] | None
+) -> list[HopSuspect]:
+    """Hops that explain the residuals clearly better than the tolerances, best first; near-equals together."""
+    candidates = _candidates(solved)
+    if not candidates:
+        return []
+    effects = _effects(solved, case, candidates, known, central, overrides)
+    residual = np.array([m.value for m in known]) - central
+    noise = np.array([m.half_width for m in known]) / QUANTILE_90
+    base = np.atleast_2d(np.cov(draws, rowvar=False)) + np.diag(noise**2 + 0.2**2)
+    inverse = np.linalg.inv(base)
+    found = []
+    for candidate, g in zip(candidates, effects, strict=True):
+        information = HOP_SPREAD**2 * float(g @ inverse @ g)
+        pull = float(g @ inverse @ residual)
+        change = HOP_SPREAD**2 * pull / (1 + information)
+        evidence = 0.5 * (HOP_SPREAD**2 * pull**2 / (1 + information) - np.log1p(information))
+        found.append(HopSuspect(candidate.address, candidate.name, change, float(evidence)))
+    found.sort(key=lambda suspect: -suspect.evidence)
+    if found[0].evidence < STRONG:
+        return []
+    return [suspect for suspect in found if suspect.evidence > found[0].evidence - CLEARER][:4]
+
+
+def _effects(
+    solved: Solved,
+    case: Case,
+    candidates: list[_Candidate],
+    known: list[Measured],
+    central: Array,
+    overrides: dict[str, float] | None,
+) -> Array:
+    """Kelvins of each measured quantity for a whole (100 %) change of each hop's resistance, in one batch."""
+    count = len(candidates)
+    draws: dict[str, Array] = {}
+    for index, candidate in enumerate(candidates):
+        value = solved.table.figures[candidate.address].value
+        column = np.full(count, value)
+        column[index] = value / (1 + STEP) if candidate.inverse else value * (1 + STEP)
+        draws[candidate.address] = column
+    moved = solve_cases(solved.build, [case], count, solved.seed, overrides, draws)
+    values = np.stack([_value(moved, m.role, moved.drawn(0)) for m in known], axis=1)
+    return np.asarray((values - central) / STEP)
+
+
+def _sentence(places: list[PlaceVerdict], suspects: list[HopSuspect]) -> str:
+    off = [p for p in places if p.conclusion.endswith("than predicted")]
+    open_ones = [p for p in places if p.conclusion == "cannot tell"]
+    if suspects:
+        first = suspects[0]
+        text = f"{first.name} is off: about {100 * first.change:+.0f} % of its predicted resistance would explain it"
+        if len(suspects) > 1:
+            text += "; " + ", ".join(s.name for s in suspects[1:]) + " would explain it nearly as well"
+        return text + "."
+    if off:
+        return f"{', '.join(p.name for p in off)}: outside the predicted band, and no single hop explains it clearly."
+    if open_ones:
+        return f"Cannot tell for {', '.join(p.name for p in open_ones)}; the other parts did what was predicted."
+    return "The machine did what was predicted; no hop is off."

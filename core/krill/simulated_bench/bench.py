@@ -1,0 +1,175 @@
+"""A bench that stands in for sensors and meters: a build's own network in time, with hidden deviations.
+
+Node capacities, flows quasi-steady in each phase, scipy's BDF. Sensors have a resolution and noise.
+"""
+
+import io
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.integrate import solve_ivp
+
+from krill.components.figure_table import FigureTable
+from krill.document.build import Build, Workload
+from krill.document.parts import Fan
+from krill.networks.states import Case
+from krill.prediction.places import loop_nodes
+from krill.prediction.solving import Solved, solve_cases
+from krill.simulated_bench.capacities import node_capacities
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class BenchPlan:
+    """What is run: idle, load for a while, idle again; in a room that may drift."""
+
+    workload: str
+    room_c: float
+    load_min: float = 60.0
+    lead_in_min: float = 5.0
+    after_min: float = 4.0
+    step_s: float = 2.0
+    room_drift_k: float = 0.4
+    seed: int = 1
+    hidden_spread: float = 1.0
+    hidden: dict[str, float] = field(default_factory=dict)  # address -> factor on the figure
+
+
+@dataclass(frozen=True)
+class BenchLog:
+    """Channels over time as a logger would write them, and the truth that made them."""
+
+    time_s: Array
+    channels: dict[str, Array]
+    units: dict[str, str]
+    roles: dict[str, str]
+    settled_c: dict[str, float]
+
+    def csv(self) -> str:
+        """Delimited text: seconds, then one column a channel with its unit."""
+        out = io.StringIO()
+        out.write("Time [s]," + ",".join(f"{name} [{self.units[name]}]" for name in self.channels) + "\n")
+        columns = [self.time_s, *self.channels.values()]
+        for row in zip(*columns, strict=True):
+            out.write(",".join("" if np.isnan(value) else f"{value:g}" for value in row) + "\n")
+        return out.getvalue()
+
+
+def run_bench(build: Build, plan: BenchPlan) -> BenchLog:
+    """Simulated log of a workload. The hidden figures are drawn from the stated tolerances, keyed by the seed."""
+    hidden = hidden_figures(build, plan)
+    load = next(item for item in build.workloads if item.id == plan.workload)
+    idle = _idle_of(build, load)
+    phases = [(idle, plan.lead_in_min), (load, plan.load_min), (idle, plan.after_min)]
+    rng = np.random.default_rng([plan.seed, 7])
+    start, T, pieces = 0.0, None, []
+    settled: dict[str, float] = {}
+    for workload, minutes in phases:
+        solved = solve_cases(build, [Case(workload, plan.room_c)], 0, plan.seed, hidden)
+        if T is None:
+            T = solved.solution.temperature[0].copy()
+        times = np.arange(start, start + 60 * minutes, plan.step_s)
+        track = _in_time(solved, T, times, plan)
+        pieces.append((solved, times, track))
+        if workload is load:
+            names = solved.structure.node_names
+            settled = {name: float(solved.solution.temperature[0, i]) for i, name in enumerate(names)}
+        T, start = track[-1], float(times[-1] + plan.step_s)
+    return _measured(build, plan, pieces, rng, settled)
+
+
+def hidden_figures(build: Build, plan: BenchPlan) -> dict[str, float]:
+    """True figures of the simulated machine, SI by address."""
+    table = FigureTable(build)
+    drawn = table.draws(10_000 + plan.seed, 1)
+    true = {}
+    for address, value in drawn.items():
+        central = table.figures[address].value
+        true[address] = central + plan.hidden_spread * (float(value[0]) - central)
+    for address, factor in plan.hidden.items():
+        true[address] = table.figures[address].value * factor
+    return true
+
+
+def _idle_of(build: Build, load: Workload) -> Workload:
+    """The workload of least watts, with the movers as in the load: a bench locks its fans."""
+    def watts(item: Workload) -> float:
+        return sum(float(f if isinstance(f, int | float) else f.value) for f in item.watts.values())
+
+    least = min(build.workloads, key=watts)
+    return least.model_copy(update={"movers": load.movers})
+
+
+def _in_time(solved: Solved, start: Array, times: Array, plan: BenchPlan) -> Array:
+    network, solution = solved.network.pattern.network, solved.solution
+    C = node_capacities(solved)
+    given = solved.network.pattern.given
+    power, walls = solution.power[:1].copy(), solution.wall_conductance[:1]
+
+    def heat(t: float, T: Array) -> tuple[Array, Array]:
+        drift = plan.room_drift_k * np.sin(2 * np.pi * t / 5400.0)
+        power[:, given] = plan.room_c + drift
+        r, J = network.residual(T[None, :], solution.matrix[:1], power, walls)
+        return r[0], J[0]
+
+    result = solve_ivp(
+        lambda t, T: heat(t, T)[0] / C,
+        (float(times[0]), float(times[-1])),
+        start,
+        method="BDF",
+        t_eval=times,
+        jac=lambda t, T: heat(t, T)[1] / C[:, None],
+        rtol=1e-5,
+        atol=1e-4,
+        max_step=60.0,
+    )
+    return np.asarray(result.y.T)
+
+
+def _sensor(rng: np.random.Generator, values: Array, noise: float, resolution: float) -> Array:
+    return np.asarray(np.round((values + noise * rng.standard_normal(len(values))) / resolution) * resolution)
+
+
+def _measured(
+    build: Build, plan: BenchPlan, pieces: list[tuple[Any, Array, Array]], rng: np.random.Generator,
+    settled: dict[str, float],
+) -> BenchLog:  # fmt: skip
+    time_s = np.concatenate([times for _, times, _ in pieces])
+    T = np.concatenate([track for _, _, track in pieces])
+    first = pieces[0][0]
+    names = first.structure.node_names
+    channels: dict[str, Array] = {}
+    units: dict[str, str] = {}
+    roles: dict[str, str] = {}
+
+    def add(name: str, unit: str, role: str, values: Array, noise: float, resolution: float) -> None:
+        channels[name] = np.round(_sensor(rng, values, noise, resolution), 3)
+        units[name], roles[name] = unit, role
+
+    def by_phase(value: Any) -> Array:
+        return np.concatenate([np.full(len(times), value(solved)) for solved, times, _ in pieces])
+
+    for place, _ in build.place_owners().values():
+        add(f"{place.name or place.id} temperature", "°C", f"{place.id}/temperature", T[:, names.index(place.id)], 0.25, 0.5)
+    for part in build.heat_sources():
+        if part.kind == "source":
+            watts = by_phase(lambda solved, key=part.id: solved.network.states.watts(key)[0])
+            add(f"{part.name or part.id} power", "W", f"{part.id}/power", watts * (1 + 0.01 * rng.standard_normal(len(watts))), 0.2, 0.1)
+    for loop in build.loops:
+        nodes = loop_nodes(first, loop.id)
+        add(f"{loop.name} coolant hot", "°C", f"{loop.id}/coolant_hot", T[:, nodes].max(1), 0.1, 0.1)
+        add(f"{loop.name} coolant cold", "°C", f"{loop.id}/coolant_cold", T[:, nodes].min(1), 0.1, 0.1)
+    for zone in build.zones:
+        if zone.kind == "box":
+            add(f"{zone.name} temperature", "°C", f"{zone.id}/air", T[:, first.structure.zone_nodes[zone.id]], 0.15, 0.1)
+    for mover in first.network.states.movers:
+        if isinstance(mover, Fan) or mover.kind == "pump":
+            rpm = by_phase(lambda solved, key=mover.id: float(solved.solution.speeds[key][0])
+                           * float(solved.network.values(f"{key}/rated_rpm").flat[0]))  # fmt: skip
+            add(f"{mover.name or mover.id} {mover.kind} speed", "rpm", f"{mover.id}/speed", rpm, 6.0, 1.0)
+    room = T[:, first.network.pattern.given[0]]
+    add("Room temperature", "°C", "room/air", room, 0.05, 0.1)
+    return BenchLog(time_s, channels, units, roles, settled)

@@ -1,0 +1,49 @@
+"""Heat capacity of every node of a solved build, J/K."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.radiator import metal_capacity
+from krill.materials.fluids import coolant
+from krill.prediction.places import loop_nodes
+from krill.prediction.solving import Solved
+
+Array = NDArray[np.float64]
+
+SMALLEST = 0.5  # air in a duct, the fast side of a chip
+CHIP = 0.25
+
+
+def node_capacities(solved: Solved) -> Array:
+    """(node,): places, plates, coolant, radiators and zone air; small figures where nothing is stated."""
+    values, structure = solved.network.values, solved.structure
+    C = np.full(structure.nodes, SMALLEST)
+    for zone in solved.build.zones:
+        if zone.kind == "box":
+            C[structure.zone_nodes[zone.id]] = _first(values(f"{zone.id}/heat_capacity_j_k"))
+    for route in structure.routes:
+        own = _first(values(f"{route.place.id}/heat_capacity_j_k", 10.0))
+        lid = next((layer.outer for layer in route.layers if layer.kind == "lid"), None)
+        C[structure.node_names.index(route.place.id)] = CHIP if lid is not None else own
+        if lid is not None:
+            C[lid] = own
+        if route.edge is not None and structure.coolant is not None:
+            plate = structure.coolant.parts[route.edge]
+            C[route.layers[-1].inner] += _first(values(f"{plate}/heat_capacity_j_k", 100.0)) / _faces(solved, route.edge)
+    for loop in solved.build.loops:
+        nodes = loop_nodes(solved, loop.id)
+        state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(35.0)
+        volume = _first(values(f"{loop.id}/volume_l"))
+        C[nodes] = volume * float(state.density * state.heat_capacity) / len(nodes)
+    if structure.coolant is not None:
+        for link in solved.network.pattern.radiators:
+            C[structure.coolant.active_nodes[link.coolant_edge]] += metal_capacity(link.part)
+    return C
+
+
+def _first(value: Array) -> float:
+    return float(np.atleast_1d(value)[0])
+
+
+def _faces(solved: Solved, edge: int) -> int:
+    return sum(plate.edge == edge for plate in solved.network.pattern.plates)

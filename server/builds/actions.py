@@ -1,0 +1,161 @@
+"""Writes to builds: one function, one transaction: permission, validation, change, log."""
+
+import json
+import uuid
+from typing import Any
+
+import jsonpatch
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.db.models import Max
+
+from builds.models import Access, Build, Edit, Revision
+from builds.queries import build_for
+from krill import CORE_VERSION
+from krill.document import reading
+from krill.document.build import Build as Document
+from krill.prediction.predict import predict
+from krill_server.http import ApiFault
+
+MOST_EDITS = 500
+
+
+class StaleSave(Exception):
+    """The draft has moved on; nothing was overwritten. Carries what is stored now."""
+
+    def __init__(self, build: Build) -> None:
+        self.build = build
+        super().__init__("stale")
+
+
+def create_build(owner: User, document: Document) -> Build:
+    """A new build whose draft is the document."""
+    return Build.objects.create(
+        owner=owner, name=document.name, text=reading.write_text(document), sha256=reading.digest(document)
+    )
+
+
+@transaction.atomic
+def save_draft(user: User, build_id: uuid.UUID, base: int, raw: Any, label: str) -> Build:
+    """Replace the draft by a checked document and log the change; StaleSave where the base is not the newest."""
+    build = build_for(user, build_id, "editor", lock=True)
+    if base != build.sequence:
+        raise StaleSave(build)
+    document = reading.read_object(raw)
+    old, new = json.loads(build.text), reading.write_object(document)
+    forward = jsonpatch.make_patch(old, new).patch
+    if not forward:
+        return build
+    build.edits.filter(undone=True).delete()
+    position = (build.edits.aggregate(last=Max("position"))["last"] or 0) + 1
+    Edit.objects.create(
+        build=build,
+        position=position,
+        forward=forward,
+        reverse=jsonpatch.make_patch(new, old).patch,
+        label=label,
+        author=user,
+    )
+    build.edits.filter(position__lte=position - MOST_EDITS).delete()
+    return _store(build, document)
+
+
+def _store(build: Build, document: Document) -> Build:
+    build.text, build.sha256 = reading.write_text(document), reading.digest(document)
+    build.name, build.sequence = document.name, build.sequence + 1
+    build.save(update_fields=["text", "sha256", "name", "sequence", "updated"])
+    return build
+
+
+@transaction.atomic
+def step_back(user: User, build_id: uuid.UUID, base: int) -> Build:
+    """Undo the newest change that stands."""
+    build = _fresh(user, build_id, base)
+    edit = build.edits.filter(undone=False).last()
+    if edit is None:
+        raise ApiFault(422, "undo", "there is nothing to undo")
+    return _applied(build, edit, edit.reverse, undone=True)
+
+
+@transaction.atomic
+def step_forward(user: User, build_id: uuid.UUID, base: int) -> Build:
+    """Do the oldest undone change again."""
+    build = _fresh(user, build_id, base)
+    edit = build.edits.filter(undone=True).first()
+    if edit is None:
+        raise ApiFault(422, "redo", "there is nothing to redo")
+    return _applied(build, edit, edit.forward, undone=False)
+
+
+def _fresh(user: User, build_id: uuid.UUID, base: int) -> Build:
+    build = build_for(user, build_id, "editor", lock=True)
+    if base != build.sequence:
+        raise StaleSave(build)
+    return build
+
+
+def _applied(build: Build, edit: Edit, patch: list[dict[str, Any]], *, undone: bool) -> Build:
+    document = reading.read_object(jsonpatch.apply_patch(json.loads(build.text), patch))
+    edit.undone = undone
+    edit.save(update_fields=["undone"])
+    return _store(build, document)
+
+
+@transaction.atomic
+def keep_revision(user: User, build_id: uuid.UUID, why: str) -> Revision:
+    """Keep the draft as the next revision, with what is predicted of it."""
+    build = build_for(user, build_id, "editor", lock=True)
+    last = build.revisions.last()
+    if last is not None and last.sha256 == build.sha256:
+        raise ApiFault(422, "revision", f"nothing changed since revision {last.number}", "change the draft first")
+    document = reading.read_text(build.text)
+    return Revision.objects.create(
+        build=build,
+        number=last.number + 1 if last else 1,
+        parent=last,
+        text=build.text,
+        sha256=build.sha256,
+        why=why,
+        summary=summary_of(document),
+        core_version=CORE_VERSION,
+        author=user,
+    )
+
+
+def summary_of(document: Document) -> dict[str, Any]:
+    """Temperature, margin and status of every place in every workload: what the logbook shows."""
+    if not document.workloads:
+        return {"workloads": []}
+    prediction = predict(document, samples=200)
+    return {
+        "workloads": [
+            {
+                "workload": w["workload"],
+                "name": w["name"],
+                "sound_dba": w["sound"]["total_dba"],
+                "places": [
+                    {key: place[key] for key in ("address", "name", "temperature_c", "margin_k", "status")}  # type: ignore[literal-required]
+                    for place in w["places"]
+                ],
+            }
+            for w in prediction["workloads"]
+        ]
+    }
+
+
+@transaction.atomic
+def delete_build(user: User, build_id: uuid.UUID) -> None:
+    build_for(user, build_id, "owner", lock=True).delete()
+
+
+@transaction.atomic
+def grant(user: User, build_id: uuid.UUID, username: str, role: str | None) -> None:
+    """Give or (with None) take a role."""
+    build = build_for(user, build_id, "owner", lock=True)
+    other = User.objects.filter(username=username).first()
+    if other is None or other.pk == build.owner_id:
+        raise ApiFault(422, "username", f"'{username}' is no other user", "the name of another user")
+    if role is None:
+        build.access.filter(user=other).delete()
+    else:
+        Access.objects.update_or_create(build=build, user=other, defaults={"role": role})

@@ -1,0 +1,44 @@
+"""Reads of builds, with permission: a stranger does not even learn that a build exists."""
+
+import uuid
+from typing import Literal
+
+from django.contrib.auth.models import User
+from django.db.models import Q, QuerySet
+
+from builds.models import Build, Revision
+from krill_server.http import ApiFault
+
+Need = Literal["reader", "editor", "owner"]
+_RANK = {"reader": 1, "editor": 2, "owner": 3}
+
+
+def builds_of(user: User) -> QuerySet[Build]:
+    """Own builds and shared ones, newest first."""
+    return Build.objects.filter(Q(owner=user) | Q(access__user=user)).distinct().select_related("owner")
+
+
+def role_in(user: User, build: Build) -> str | None:
+    if build.owner_id == user.pk:
+        return "owner"
+    access = build.access.filter(user=user).first()
+    return access.role if access else None
+
+
+def build_for(user: User, build_id: uuid.UUID, need: Need = "reader", *, lock: bool = False) -> Build:
+    """The build if the user may do what is needed: 404 for strangers, 403 for too low a role."""
+    rows = Build.objects.select_for_update() if lock else Build.objects
+    build = rows.filter(pk=build_id).first()
+    role = role_in(user, build) if build else None
+    if build is None or role is None:
+        raise ApiFault(404, f"builds/{build_id}", "there is no such build")
+    if _RANK[role] < _RANK[need]:
+        raise ApiFault(403, f"builds/{build_id}", f"a {role} may not do this", f"{need} and above")
+    return build
+
+
+def revision_of(build: Build, number: int) -> Revision:
+    revision = build.revisions.filter(number=number).first()
+    if revision is None:
+        raise ApiFault(404, f"revisions/{number}", "there is no such revision", f"1 to {build.revisions.count()}")
+    return revision

@@ -1,0 +1,185 @@
+"""Builds over HTTP: drafts, undo, revisions, access, export."""
+
+import json
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Status
+
+from builds import actions
+from builds.changes import changes_between
+from builds.models import Build
+from builds.queries import build_for, builds_of, revision_of, role_in
+from builds.schemas import (
+    AccessIn,
+    AccessOut,
+    BuildCard,
+    BuildOut,
+    Conflict,
+    ImportIn,
+    RecipeIn,
+    RevisionDocument,
+    RevisionIn,
+    RevisionOut,
+    SaveIn,
+    StepIn,
+)
+from krill.document.reading import read_object
+from krill.recipes.water_loop import water_loop
+from krill_server.http import ERRORS, Errors, user_of
+
+router = Router(tags=["builds"])
+
+
+def build_out(request: HttpRequest, build: Build) -> dict[str, Any]:
+    undo, redo = build.edits.filter(undone=False).last(), build.edits.filter(undone=True).first()
+    revision = build.revisions.last()
+    return {
+        "id": build.pk,
+        "name": build.name,
+        "owner": build.owner.username,
+        "role": role_in(user_of(request), build) or "",
+        "sequence": build.sequence,
+        "sha256": build.sha256,
+        "document": json.loads(build.text),
+        "undo": (undo.label or "change") if undo else None,
+        "redo": (redo.label or "change") if redo else None,
+        "revision": revision.number if revision else None,
+        "revision_why": revision.why if revision else None,
+        "changed": revision is None or revision.sha256 != build.sha256,
+    }
+
+
+def _conflict(request: HttpRequest, stale: actions.StaleSave, yours: dict[str, Any] | None) -> Status[Any]:
+    fault = {
+        "where": "base",
+        "what": f"the draft is at {stale.build.sequence}, yours is older",
+        "allowed": "take theirs, or save yours on top of it",
+    }
+    return Status(409, {"errors": [fault], "stored": build_out(request, stale.build), "yours": yours})
+
+
+@router.get("/builds", response={200: list[BuildCard], ERRORS: Errors}, operation_id="list_builds")
+def list_builds(request: HttpRequest) -> list[dict[str, Any]]:
+    user = user_of(request)
+    return [
+        {
+            "id": build.pk,
+            "name": build.name,
+            "owner": build.owner.username,
+            "role": role_in(user, build) or "",
+            "updated": build.updated,
+            "revisions": build.revisions.count(),
+        }
+        for build in builds_of(user)
+    ]
+
+
+@router.post("/builds/recipe", response={201: BuildOut, ERRORS: Errors}, operation_id="create_from_recipe")
+def create_from_recipe(request: HttpRequest, data: RecipeIn) -> Status[Any]:
+    """A water loop in a small box from three watt figures and a room, every guess marked as one."""
+    document = water_loop(data.processor_w, data.graphics_w, data.rest_w, data.room_c, data.name)
+    return Status(201, build_out(request, actions.create_build(user_of(request), document)))
+
+
+@router.post("/builds", response={201: BuildOut, ERRORS: Errors}, operation_id="import_build")
+def import_build(request: HttpRequest, data: ImportIn) -> Status[Any]:
+    """A build from a document that somebody wrote or exported."""
+    return Status(201, build_out(request, actions.create_build(user_of(request), read_object(data.document))))
+
+
+@router.get("/builds/{build_id}", response={200: BuildOut, ERRORS: Errors}, operation_id="get_build")
+def get_build(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
+    return build_out(request, build_for(user_of(request), build_id))
+
+
+@router.delete("/builds/{build_id}", response={204: None, ERRORS: Errors}, operation_id="delete_build")
+def delete_build(request: HttpRequest, build_id: UUID) -> Status[Any]:
+    actions.delete_build(user_of(request), build_id)
+    return Status(204, None)
+
+
+@router.put(
+    "/builds/{build_id}/draft", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="save_draft"
+)
+def save_draft(request: HttpRequest, build_id: UUID, data: SaveIn) -> Status[Any]:
+    """Save the draft on its base sequence; a stale base gets 409 with both versions."""
+    try:
+        build = actions.save_draft(user_of(request), build_id, data.base, data.document, data.label)
+    except actions.StaleSave as stale:
+        return _conflict(request, stale, data.document)
+    return Status(200, build_out(request, build))
+
+
+@router.post("/builds/{build_id}/undo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="undo")
+def undo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any]:
+    try:
+        return Status(200, build_out(request, actions.step_back(user_of(request), build_id, data.base)))
+    except actions.StaleSave as stale:
+        return _conflict(request, stale, None)
+
+
+@router.post("/builds/{build_id}/redo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="redo")
+def redo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any]:
+    try:
+        return Status(200, build_out(request, actions.step_forward(user_of(request), build_id, data.base)))
+    except actions.StaleSave as stale:
+        return _conflict(request, stale, None)
+
+
+@router.get("/builds/{build_id}/document", response={200: dict[str, Any], ERRORS: Errors}, operation_id="export_build")
+def export_build(request: HttpRequest, build_id: UUID) -> HttpResponse:
+    """The draft as a file, in its canonical text."""
+    build = build_for(user_of(request), build_id)
+    response = HttpResponse(build.text, content_type="application/json")
+    response["Content-Disposition"] = 'attachment; filename="build.krill.json"'
+    return response
+
+
+@router.get("/builds/{build_id}/revisions", response={200: list[RevisionOut], ERRORS: Errors}, operation_id="list_revisions")
+def list_revisions(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
+    """Oldest first, each with what changed since the one before."""
+    build = build_for(user_of(request), build_id)
+    return [_revision(revision) for revision in build.revisions.select_related("parent", "author")]
+
+
+def _revision(revision: Any) -> dict[str, Any]:
+    return {
+        "number": revision.number,
+        "why": revision.why,
+        "author": revision.author.username if revision.author else "",
+        "created": revision.created,
+        "sha256": revision.sha256,
+        "core_version": revision.core_version,
+        "summary": revision.summary,
+        "changes": changes_between(revision.parent.text if revision.parent else None, revision.text),
+    }
+
+
+@router.post("/builds/{build_id}/revisions", response={201: RevisionOut, ERRORS: Errors}, operation_id="keep_revision")
+def keep_revision(request: HttpRequest, build_id: UUID, data: RevisionIn) -> Status[Any]:
+    return Status(201, _revision(actions.keep_revision(user_of(request), build_id, data.why)))
+
+
+@router.get(
+    "/builds/{build_id}/revisions/{number}",
+    response={200: RevisionDocument, ERRORS: Errors},
+    operation_id="get_revision",
+)
+def get_revision(request: HttpRequest, build_id: UUID, number: int) -> dict[str, Any]:
+    revision = revision_of(build_for(user_of(request), build_id), number)
+    return {"number": revision.number, "document": json.loads(revision.text)}
+
+
+@router.get("/builds/{build_id}/access", response={200: list[AccessOut], ERRORS: Errors}, operation_id="list_access")
+def list_access(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
+    build = build_for(user_of(request), build_id)
+    owner = [{"username": build.owner.username, "role": "owner"}]
+    return owner + [{"username": a.user.username, "role": a.role} for a in build.access.select_related("user")]
+
+
+@router.put("/builds/{build_id}/access", response={204: None, ERRORS: Errors}, operation_id="grant_access")
+def grant_access(request: HttpRequest, build_id: UUID, data: AccessIn) -> Status[Any]:
+    actions.grant(user_of(request), build_id, data.username, data.role)
+    return Status(204, None)

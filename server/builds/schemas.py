@@ -1,0 +1,99 @@
+"""Shapes of builds on the wire."""
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from ninja import Field, Schema
+
+from krill_server.http import Fault, Text
+
+
+class BuildCard(Schema):
+    id: UUID
+    name: str
+    owner: str
+    role: str
+    updated: datetime
+    revisions: int
+
+
+class EditOut(Schema):
+    label: str
+    author: str
+    created: datetime
+
+
+class BuildOut(Schema):
+    id: UUID
+    name: str
+    owner: str
+    role: str
+    sequence: int
+    sha256: str
+    document: dict[str, Any]
+    undo: str | None
+    redo: str | None
+    revision: int | None
+    revision_why: str | None
+    changed: bool
+
+
+class Conflict(Schema):
+    """A stale save: nothing was overwritten; both versions are here."""
+
+    errors: list[Fault]
+    stored: BuildOut
+    yours: dict[str, Any] | None
+
+
+class RecipeIn(Schema):
+    processor_w: float = Field(125, description="sustained watts of the processor")
+    graphics_w: float = Field(220, description="board watts of the graphics card")
+    rest_w: float = Field(30, description="memory, drive and regulators together")
+    room_c: float = 25
+    name: Annotated[Text, Field(min_length=1, max_length=120)] = "Water loop in a small box"
+
+
+class ImportIn(Schema):
+    document: dict[str, Any]
+
+
+class SaveIn(Schema):
+    base: int = Field(ge=0, description="sequence that the change was made on")
+    document: dict[str, Any]
+    label: Annotated[Text, Field(max_length=200)] = ""
+
+
+class StepIn(Schema):
+    base: int = Field(ge=0)
+
+
+class RevisionIn(Schema):
+    why: Annotated[Text, Field(min_length=1, max_length=300)]
+
+
+class RevisionOut(Schema):
+    number: int
+    why: str
+    author: str
+    created: datetime
+    sha256: str
+    core_version: str
+    summary: dict[str, Any]
+    changes: list[str]
+
+
+class RevisionDocument(Schema):
+    number: int
+    document: dict[str, Any]
+
+
+class AccessIn(Schema):
+    username: Annotated[Text, Field(max_length=150)]
+    role: Literal["editor", "reader"] | None
+
+
+class AccessOut(Schema):
+    username: str
+    role: str

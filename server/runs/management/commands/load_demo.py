@@ -1,0 +1,61 @@
+import secrets
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.core.management.base import BaseCommand
+from django.db import transaction
+
+from builds.actions import create_build, keep_revision, save_draft
+from builds.models import Build
+from krill.document.reading import read_object
+from runs.actions import add_log, add_readings
+from runs.demo.story import bench, packed_csv, revisions, third, typed
+from runs.schemas import ReadingsIn, RunIn
+
+DEMO_USER = "demo"
+
+
+class Command(BaseCommand):
+    help = "Load the demo (Heron of Saltmarsh Field Station) where it is not there yet; print how to sign in"
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        kept = settings.RUN / "demo.password"
+        user = User.objects.filter(username=DEMO_USER).first()
+        if user is None:
+            password = secrets.token_urlsafe(9)
+            user = User.objects.create_user(DEMO_USER, password=password)
+            kept.parent.mkdir(exist_ok=True)
+            kept.touch(mode=0o600)
+            kept.write_text(password)
+        if not Build.objects.filter(owner=user, name="Heron").exists():
+            with transaction.atomic():
+                load_heron(user)
+        known = kept.read_text() if kept.exists() else "(changed; bin/demo --new-password makes another)"
+        self.stdout.write(f"user {DEMO_USER}, password {known}")
+
+
+def load_heron(user: User) -> Build:
+    """Heron with its revisions and runs."""
+    states = revisions()
+    build = create_build(user, read_object(states[0][0]))
+    keep_revision(user, build.pk, states[0][1])
+    for document, why in states[1:]:
+        build = save_draft(user, build.pk, build.sequence, document, why[:200])
+        keep_revision(user, build.pk, why)
+    document = third()
+
+    def form(workload: str, name: str, note: str, start: float | None, end: float | None) -> dict[str, Any]:
+        return {"workload": workload, "name": name, "note": note, "room_start_c": start, "room_end_c": end}
+
+    render, both = bench(document, "render", 70, 3), bench(document, "both", 75, 3)
+    short, by_hand = bench(document, "both", 9, 5), bench(document, "both", 70, 3)
+    add_log(user, build.pk, RunIn(**form("render", "Render log", "Fans and pump locked.", 24.4, 24.7)), "render.csv",
+            render.csv().encode())  # fmt: skip
+    add_log(user, build.pk, RunIn(**form("both", "Both log", "Fans and pump locked.", 24.5, 24.6)), "both.csv.gz",
+            packed_csv(both))  # fmt: skip
+    add_log(user, build.pk, RunIn(**form("both", "Both stopped early", "Somebody needed the desk.", 24.5, 24.5)),
+            "both-early.csv", short.csv().encode())  # fmt: skip
+    add_readings(user, build.pk, ReadingsIn(**form("both", "Both typed", "Read off the display.", 24.5, 25.0),
+                                            readings=typed(by_hand)))  # fmt: skip
+    return build

@@ -1,0 +1,170 @@
+"""Reads of runs: series, analyses, verdicts."""
+
+import uuid
+from typing import Any
+
+import numpy as np
+from django.contrib.auth.models import User
+from numpy.typing import NDArray
+
+from builds.queries import Need, build_for
+from krill.document.build import Build as Document
+from krill.document.reading import read_text
+from krill.runs.analysis import LogAnalysis, analyse
+from krill.runs.clock import Clock
+from krill.runs.json_form import analysis_json, verdict_json
+from krill.runs.reading import Log, ReadReport
+from krill.runs.typed import TypedReading, measured_from_readings
+from krill.runs.verdict import Measured, measured_build, verdict
+from krill_server.http import ApiFault
+from runs.models import Channel, Run, Stream
+from runs.series import FINE_FACTOR, STEP, thinned, unpacked
+
+Array = NDArray[np.float64]
+
+TIME_ROLE = "time"
+
+
+def run_for(user: User, run_id: uuid.UUID, need: Need = "reader") -> Run:
+    """The run if the user may do what is needed with its build."""
+    run = Run.objects.select_related("build", "revision").filter(pk=run_id).first()
+    if run is None:
+        raise ApiFault(404, f"runs/{run_id}", "there is no such run")
+    build_for(user, run.build_id, need)
+    return run
+
+
+def document_of(run: Run) -> Document:
+    return read_text(run.revision.text)
+
+
+def values_of(channel: Channel) -> Array:
+    return unpacked([bytes(data) for data in channel.chunks.values_list("data", flat=True)])
+
+
+def log_of(stream: Stream) -> tuple[Log, list[str]]:
+    """The stored log and the role of each of its channels."""
+    channels = list(stream.channels.all())
+    clock = next(channel for channel in channels if channel.role == TIME_ROLE)
+    rest = [channel for channel in channels if channel.role != TIME_ROLE]
+    values = np.stack([values_of(channel) for channel in rest], axis=1)
+    log = Log([c.name for c in rest], [c.unit for c in rest], Clock(values_of(clock), stream.start_utc), values,
+              ReadReport())  # fmt: skip
+    return log, [channel.role for channel in rest]
+
+
+def analysis_of(run: Run) -> LogAnalysis | None:
+    """Window and settled values of a log; None of a typed run."""
+    if run.kind != "log":
+        return None
+    log, roles = log_of(run.stream)
+    rows = run.stream.window
+    return analyse(log, roles, (int(rows[0]), int(rows[1])) if rows else None)
+
+
+def series_of(run: Run, points: int) -> dict[str, Any]:
+    """Every channel thinned for drawing, on shared minutes of its own; long ones from the pyramid."""
+    channels = list(run.stream.channels.all())
+    coarse = run.stream.rows > FINE_FACTOR * points
+    clock = next(c for c in channels if c.role == TIME_ROLE)
+    time_s = _bucketed(clock, 1) if coarse else values_of(clock)
+    found = []
+    for channel in channels:
+        if channel.role in (TIME_ROLE, "ignore"):
+            continue
+        if coarse:
+            both = np.stack([_bucketed(channel, 0), _bucketed(channel, 2)], axis=1).ravel()
+            t, y = thinned(np.repeat(time_s, 2), both, points)
+        else:
+            t, y = thinned(time_s, values_of(channel), points)
+        found.append(
+            {
+                "name": channel.name,
+                "unit": channel.unit,
+                "role": channel.role,
+                "minutes": [round(float(x) / 60, 4) for x in t],
+                "values": [None if np.isnan(v) else round(float(v), 3) for v in y],
+            }
+        )
+    return {"channels": found}
+
+
+def _bucketed(channel: Channel, column: int) -> Array:
+    """One column (min, mean, max) of the pyramid over all chunks."""
+    rows = unpacked([bytes(p) for p in channel.chunks.values_list("pyramid", flat=True)]).reshape(-1, 3)
+    assert rows.shape[0] * STEP >= channel.stream.rows
+    return rows[:, column]
+
+
+def room_of(run: Run, analysis: LogAnalysis | None) -> float | None:
+    """Mean room of the run: typed at start and end, else the log's own channel."""
+    start, end = run.room_start_c, run.room_end_c
+    if start is None and analysis is not None:
+        start = analysis.room_start_c
+    if end is None and analysis is not None:
+        end = analysis.room_end_c
+    known = [value for value in (start, end) if value is not None]
+    return sum(known) / len(known) if len(known) == 2 else None
+
+
+def verdict_of(run: Run) -> dict[str, Any]:
+    """Predicted against measured; without a room temperature the run can only be viewed."""
+    analysis = analysis_of(run)
+    room = room_of(run, analysis)
+    if room is None:
+        return {"room_c": None, "places": [], "suspects": [], "excluded": [],
+                "sentence": "No room temperature at start and end: this run can be viewed, not judged."}  # fmt: skip
+    measured, excluded, speeds, known = _measured(run, analysis)
+    build = measured_build(document_of(run), run.workload, speeds)
+    found = verdict(build, run.workload, room, measured, known | {k: float(v) for k, v in run.overrides.items()})
+    return {"room_c": room, "excluded": excluded, **verdict_json(found)}
+
+
+def _measured(
+    run: Run, analysis: LogAnalysis | None
+) -> tuple[list[Measured], list[str], dict[str, float], dict[str, float]]:
+    """Measured values, what was left out and why, measured speeds, measured watts by address."""
+    if analysis is None:
+        readings = [TypedReading(r.minute, r.role, r.kind, r.value, r.load_on) for r in run.readings.all()]
+        measured, excluded = measured_from_readings(readings)
+        return measured, excluded, {}, {}
+    measured, excluded, speeds, known = [], [], {}, {}
+    for channel in analysis.channels:
+        address, _, statistic = channel.role.rpartition("/")
+        if channel.settled is not None and channel.role != "room/air":
+            half = (channel.settled.high - channel.settled.low) / 2
+            measured.append(Measured(channel.role, channel.settled.value, half, channel.settled.settled))
+        elif statistic == "speed":
+            speeds[address] = channel.mean
+        elif statistic == "power" and address != "wall":
+            known[f"{run.workload}/watts/{address}"] = channel.mean
+    return measured, excluded, speeds, known
+
+
+def run_json(run: Run) -> dict[str, Any]:
+    """A run for the screen: what it is, what its log says."""
+    analysis = analysis_of(run)
+    stream = getattr(run, "stream", None)
+    channels = [] if stream is None else [
+        {"index": c.index, "name": c.name, "unit": c.unit, "role": c.role, "sure": c.sure}
+        for c in stream.channels.all() if c.role != TIME_ROLE
+    ]  # fmt: skip
+    return {
+        "id": run.pk,
+        "name": run.name,
+        "kind": run.kind,
+        "workload": run.workload,
+        "revision": run.revision.number,
+        "room_start_c": run.room_start_c,
+        "room_end_c": run.room_end_c,
+        "note": run.note,
+        "created": run.created,
+        "file_name": stream.file_name if stream else "",
+        "lines": stream.report if stream else None,
+        "channels": channels,
+        "analysis": analysis_json(analysis) if analysis else None,
+        "readings": [
+            {"minute": r.minute, "role": r.role, "kind": r.kind, "value": r.value, "load_on": r.load_on}
+            for r in run.readings.all()
+        ],
+    }

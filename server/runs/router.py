@@ -1,0 +1,140 @@
+"""Runs over HTTP: logs, typed readings, series, verdicts, practice logs."""
+
+import csv
+import io
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Query, Router, Schema, Status
+from ninja.files import UploadedFile
+from pydantic import Field
+
+from builds.queries import build_for
+from krill.document.reading import read_text
+from krill.errors import LogRefused
+from krill.runs.reading import MOST_BYTES
+from krill.simulated_bench.bench import BenchPlan, run_bench
+from krill_server.http import ERRORS, ApiFault, Errors, Text, user_of
+from runs import actions
+from runs.queries import log_of, run_for, run_json, series_of, verdict_of
+from runs.schemas import ReadingsIn, RunCard, RunChange, RunIn, RunOut, SeriesOut, VerdictOut
+
+router = Router(tags=["runs"])
+
+
+class PracticeQuery(Schema):
+    workload: Text
+    room_c: float = Field(24, ge=0, le=45)
+    seed: int = Field(1, ge=0, le=10_000)
+    minutes: float = Field(60, ge=5, le=180)
+
+
+class SeriesQuery(Schema):
+    points: int = Field(800, ge=50, le=5000)
+
+
+@router.get("/builds/{build_id}/runs", response={200: list[RunCard], ERRORS: Errors}, operation_id="list_runs")
+def list_runs(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
+    build = build_for(user_of(request), build_id)
+    return [
+        {
+            "id": run.pk,
+            "name": run.name,
+            "kind": run.kind,
+            "workload": run.workload,
+            "revision": run.revision.number,
+            "created": run.created,
+            "room_start_c": run.room_start_c,
+            "room_end_c": run.room_end_c,
+        }
+        for run in build.runs.select_related("revision")
+    ]
+
+
+@router.post("/builds/{build_id}/runs/log", response={201: RunOut, ERRORS: Errors}, operation_id="add_log")
+def add_log(request: HttpRequest, build_id: UUID, data: Form[RunIn], file: File[UploadedFile]) -> Status[Any]:
+    """A log file of any logger; refused with the reason where it holds no table, over 50 MB with the limit."""
+    if (file.size or 0) > MOST_BYTES:
+        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.0f} MB", f"up to {MOST_BYTES // 2**20} MB")
+    try:
+        run = actions.add_log(user_of(request), build_id, data, file.name or "log", file.read())
+    except LogRefused as refused:
+        raise ApiFault(422, "file", str(refused), "text with a header and rows of figures") from None
+    return Status(201, run_json(run))
+
+
+@router.post("/builds/{build_id}/runs/readings", response={201: RunOut, ERRORS: Errors}, operation_id="add_readings")
+def add_readings(request: HttpRequest, build_id: UUID, data: ReadingsIn) -> Status[Any]:
+    return Status(201, run_json(actions.add_readings(user_of(request), build_id, data)))
+
+
+@router.get("/runs/{run_id}", response={200: RunOut, ERRORS: Errors}, operation_id="get_run")
+def get_run(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
+    return run_json(run_for(user_of(request), run_id))
+
+
+@router.patch("/runs/{run_id}", response={200: RunOut, ERRORS: Errors}, operation_id="change_run")
+def change_run(request: HttpRequest, run_id: UUID, data: RunChange) -> dict[str, Any]:
+    return run_json(actions.change_run(user_of(request), run_id, data))
+
+
+@router.delete("/runs/{run_id}", response={204: None, ERRORS: Errors}, operation_id="delete_run")
+def delete_run(request: HttpRequest, run_id: UUID) -> Status[Any]:
+    actions.delete_run(user_of(request), run_id)
+    return Status(204, None)
+
+
+@router.get("/runs/{run_id}/series", response={200: SeriesOut, ERRORS: Errors}, operation_id="get_series")
+def get_series(request: HttpRequest, run_id: UUID, q: Query[SeriesQuery]) -> dict[str, Any]:
+    """Channels thinned for drawing."""
+    run = run_for(user_of(request), run_id)
+    return {"channels": []} if run.kind != "log" else series_of(run, q.points)
+
+
+@router.get("/runs/{run_id}/verdict", response={200: VerdictOut, ERRORS: Errors}, operation_id="get_verdict")
+def get_verdict(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
+    return verdict_of(run_for(user_of(request), run_id))
+
+
+@router.get("/runs/{run_id}/original", response={200: str, ERRORS: Errors}, operation_id="get_original")
+def get_original(request: HttpRequest, run_id: UUID) -> HttpResponse:
+    """The file as it came, byte for byte."""
+    run = run_for(user_of(request), run_id)
+    content = b"".join(bytes(data) for data in run.blocks.values_list("data", flat=True))
+    response = HttpResponse(content, content_type="application/octet-stream")
+    response["Content-Disposition"] = 'attachment; filename="original.log"'
+    return response
+
+
+@router.get("/runs/{run_id}/run.csv", response={200: str, ERRORS: Errors}, operation_id="run_csv")
+def run_csv(request: HttpRequest, run_id: UUID) -> HttpResponse:
+    """The run as read: seconds and channels, or the typed readings."""
+    run = run_for(user_of(request), run_id)
+    out = io.StringIO()
+    writer = csv.writer(out)
+    if run.kind == "log":
+        log, roles = log_of(run.stream)
+        writer.writerow(["time_s", *[f"{n} ({r})" for n, r in zip(log.names, roles, strict=True)]])
+        for t, row in zip(log.time_s, log.values, strict=True):
+            writer.writerow([f"{t:g}", *["" if np.isnan(v) else f"{v:g}" for v in row]])
+    else:
+        writer.writerow(["minute", "role", "kind", "value_c", "load_on"])
+        for reading in run.readings.all():
+            writer.writerow([reading.minute, reading.role, reading.kind, reading.value, reading.load_on])
+    response = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="run.csv"'
+    return response
+
+
+@router.get("/builds/{build_id}/practice.csv", response={200: str, ERRORS: Errors}, operation_id="practice_log")
+def practice_log(request: HttpRequest, build_id: UUID, q: Query[PracticeQuery]) -> HttpResponse:
+    """A log of the draft on the simulated bench, with hidden deviations drawn from its tolerances."""
+    document = read_text(build_for(user_of(request), build_id).text)
+    if q.workload not in {workload.id for workload in document.workloads}:
+        raise ApiFault(422, "workload", f"there is no workload '{q.workload}'")
+    log = run_bench(document, BenchPlan(q.workload, q.room_c, load_min=q.minutes, seed=q.seed))
+    response = HttpResponse(log.csv(), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="practice-{q.workload}.csv"'
+    return response

@@ -1,0 +1,158 @@
+"""Shapes of runs on the wire."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from ninja import Field, Schema
+
+from krill_server.http import Text
+
+Role = Annotated[Text, Field(max_length=160)]
+
+
+class RunIn(Schema):
+    workload: Annotated[Text, Field(max_length=64)]
+    revision: int | None = None
+    name: Annotated[Text, Field(max_length=120)] = ""
+    room_start_c: float | None = None
+    room_end_c: float | None = None
+    note: Annotated[Text, Field(max_length=2000)] = ""
+
+
+class ReadingIn(Schema):
+    minute: float = Field(ge=0, le=100_000)
+    role: Role
+    kind: Literal["now", "highest", "mean"] = "now"
+    value: float = Field(ge=-50, le=200)
+    load_on: bool = True
+
+
+class ReadingsIn(RunIn):
+    readings: Annotated[list[ReadingIn], Field(min_length=1, max_length=500)]
+
+
+class RunChange(Schema):
+    room_start_c: float | None = None
+    room_end_c: float | None = None
+    note: Annotated[Text, Field(max_length=2000)] | None = None
+    roles: dict[int, Role] | None = None
+    window: tuple[int, int] | None = None
+
+
+class RunCard(Schema):
+    id: UUID
+    name: str
+    kind: str
+    workload: str
+    revision: int
+    created: datetime
+    room_start_c: float | None
+    room_end_c: float | None
+
+
+class ChannelOut(Schema):
+    index: int
+    name: str
+    unit: str
+    role: str
+    sure: bool
+
+
+class SettledOut(Schema):
+    settled: bool
+    value: float
+    low: float
+    high: float
+    last: float
+    peak: float
+    remaining_k: float
+    slope_k_10min: float
+    time_constant_s: float
+    minutes_needed: float
+
+
+class ChannelResultOut(Schema):
+    name: str
+    unit: str
+    role: str
+    mean: float
+    peak: float
+    settled: SettledOut | None
+    sentence: str
+
+
+class WindowOut(Schema):
+    first: int
+    last: int
+    start_s: float
+    end_s: float
+    by: str
+
+
+class AnalysisOut(Schema):
+    window: WindowOut
+    channels: list[ChannelResultOut]
+    room_start_c: float | None
+    room_end_c: float | None
+
+
+class LinesOut(Schema):
+    encoding: str
+    delimiter: str
+    decimal: str
+    kept: int
+    repaired: int
+    skipped: int
+    reasons: dict[str, int]
+
+
+class RunOut(RunCard):
+    note: str
+    file_name: str
+    lines: LinesOut | None
+    channels: list[ChannelOut]
+    analysis: AnalysisOut | None
+    readings: list[ReadingIn]
+
+
+class SeriesChannel(Schema):
+    name: str
+    unit: str
+    role: str
+    minutes: list[float]
+    values: list[float | None]
+
+
+class SeriesOut(Schema):
+    channels: list[SeriesChannel]
+
+
+class PlaceVerdictOut(Schema):
+    role: str
+    name: str
+    predicted_c: float
+    predicted_low: float
+    predicted_high: float
+    measured_c: float
+    measured_low: float
+    measured_high: float
+    residual_k: float
+    limit_c: float | None
+    conclusion: str
+    because: str
+
+
+class SuspectOut(Schema):
+    address: str
+    name: str
+    change: float
+    evidence: float
+
+
+class VerdictOut(Schema):
+    room_c: float | None
+    sentence: str
+    excluded: list[str]
+    places: list[PlaceVerdictOut]
+    suspects: list[SuspectOut]
