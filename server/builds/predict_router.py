@@ -33,7 +33,7 @@ class ClassOut(Schema):
     kind: str
     name: str
     limit_c: float | None
-    figures: dict[str, tuple[float, float]]
+    figures: dict[str, list[float]]
 
 
 @router.post("/predict", response={200: Prediction, ERRORS: Errors}, operation_id="predict")
@@ -49,7 +49,7 @@ def predict_document(request: HttpRequest, data: PredictIn) -> Status[Any]:
 def list_classes(request: HttpRequest) -> list[dict[str, Any]]:
     """Class-typical parts with their figures and half widths (value from memory)."""
     return [
-        {"id": c.id, "kind": c.kind, "name": c.name, "limit_c": c.limit_c, "figures": c.figures}
+        {"id": c.id, "kind": c.kind, "name": c.name, "limit_c": c.limit_c, "figures": {k: list(v) for k, v in c.figures.items()}}
         for c in classes().values()
     ]
 

@@ -23,6 +23,8 @@ from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 Array = NDArray[np.float64]
 
 TIME_ROLE = "time"
+#: share of the rise still to come that is added to the band of a run that was stopped while rising
+EXTRAPOLATION_DOUBT = 0.5
 
 
 def run_for(user: User, run_id: uuid.UUID, need: Need = "reader") -> Run:
@@ -133,6 +135,8 @@ def _measured(
         address, _, statistic = channel.role.rpartition("/")
         if channel.settled is not None and channel.role != "room/air":
             half = (channel.settled.high - channel.settled.low) / 2
+            if not channel.settled.settled:
+                half += EXTRAPOLATION_DOUBT * abs(channel.settled.remaining_k)
             measured.append(Measured(channel.role, channel.settled.value, half, channel.settled.settled))
         elif statistic == "speed":
             speeds[address] = channel.mean

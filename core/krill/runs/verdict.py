@@ -156,6 +156,8 @@ def _name(solved: Solved, role: str) -> str:
 
 def _conclusion(measured: Measured, low: float, high: float, limit: float | None) -> tuple[str, str]:
     lower, upper = measured.value - measured.half_width, measured.value + measured.half_width
+    if not measured.settled and (lower > high or upper < low):
+        return "cannot tell", "it was still moving when the run stopped; the settled value is extrapolated"
     if lower > high:
         return "hotter than predicted", f"{lower - high:.1f} K above the band"
     if upper < low:

@@ -64,6 +64,7 @@ def run_bench(build: Build, plan: BenchPlan) -> BenchLog:
     load = next(item for item in build.workloads if item.id == plan.workload)
     idle = _idle_of(build, load)
     phases = [(idle, plan.lead_in_min), (load, plan.load_min), (idle, plan.after_min)]
+    phases = [(workload, minutes) for workload, minutes in phases if minutes > 0]
     rng = np.random.default_rng([plan.seed, 7])
     start, T, pieces = 0.0, None, []
     settled: dict[str, float] = {}

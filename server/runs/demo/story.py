@@ -13,8 +13,8 @@ from krill.simulated_bench.bench import BenchLog, BenchPlan, run_bench
 Json = dict[str, Any]
 
 #: the machine that the runs are of: its memory pads lie thicker than the build says, all else is as stated
-HIDDEN = {"pads-memory/resistance_mm2k_w": 1.45}
-HIDDEN_SPREAD = 0.45
+HIDDEN = {"pads-memory/resistance_mm2k_w": 1.9}
+HIDDEN_SPREAD = 0.25
 
 
 def heron() -> Json:

@@ -645,10 +645,7 @@ export interface components {
         ClassOut: {
             /** Figures */
             figures: {
-                [key: string]: [
-                    number,
-                    number
-                ];
+                [key: string]: number[];
             };
             /** Id */
             id: string;

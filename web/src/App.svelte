@@ -1,0 +1,18 @@
+<script lang="ts">
+  import Router from "svelte-spa-router";
+  import Home from "./frame/Home.svelte";
+  import SignIn from "./frame/SignIn.svelte";
+  import Workbench from "./frame/Workbench.svelte";
+  import { session } from "$lib/session.svelte";
+
+  const routes = { "/": Home, "/build/:id/:stage?": Workbench, "*": Home };
+  void session.load();
+</script>
+
+{#if !session.ready}
+  <p class="soft p-8">Loading …</p>
+{:else if !session.user}
+  <SignIn />
+{:else}
+  <Router {routes} />
+{/if}

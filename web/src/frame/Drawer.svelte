@@ -1,0 +1,135 @@
+<script lang="ts">
+  import type { BuildState } from "$lib/build.svelte";
+  import { statusColour } from "$lib/ui/status";
+  import StatusMark from "$lib/ui/StatusMark.svelte";
+  import { celsius, fixed, half, kelvins } from "$lib/units/format";
+
+  /** What limits the part in view: each hop's share of its kelvins. */
+  let { build }: { build: BuildState } = $props();
+  const address = $derived(build.selected ?? build.result?.tightest);
+  const place = $derived(build.result?.places.find((p) => p.address === address) ?? build.result?.places[0]);
+  const ranked = $derived([...(place?.hops ?? [])].sort((a, b) => b.drop_k - a.drop_k));
+  const most = $derived(ranked[0]?.drop_k ?? 1);
+  const shared = $derived(place?.hops.filter((h) => h.kind === "shared").reduce((sum, h) => sum + h.share, 0) ?? 0);
+</script>
+
+<aside aria-label="What limits it">
+  {#if place}
+    <p class="soft">What limits</p>
+    <label class="sr-only" for="drawer-part">Part in view</label>
+    <select
+      id="drawer-part"
+      class="part"
+      value={place.address}
+      onchange={(e) => (build.selected = e.currentTarget.value)}
+    >
+      {#each build.result?.places ?? [] as item (item.address)}
+        <option value={item.address}>{item.name}</option>
+      {/each}
+    </select>
+    <p class="figures">
+      <StatusMark status={place.status} />
+      <strong style:color={statusColour(place.status)}>{place.status}</strong>
+      <span class="num">{celsius(place.temperature_c)}</span>
+      <span class="soft" class:pale={!build.bandsFresh}>± {fixed(half(place.band_c))} K</span>
+    </p>
+    <p class="soft text-sm">
+      {place.because}. {place.temperature_kind.replace("_", " ")}, limit {celsius(place.limit_c, 0)} ({place.limit_kind}).
+    </p>
+    <h3>Where its {kelvins(place.over_room_k)} over the room go</h3>
+    <ul>
+      {#each ranked as hop (hop.address)}
+        <li>
+          <button class="hop" onclick={() => (build.sheet = hop.address)} disabled={hop.kind === "coolant"}>
+            <span class="row"><span>{hop.name}</span><span class="num">{fixed(hop.drop_k)} K</span></span>
+            <span class="bar"
+              ><span style:width="{Math.max((100 * hop.drop_k) / most, 0)}%" class:shared={hop.kind === "shared"}
+              ></span></span
+            >
+            <span class="row soft small"
+              ><span>{hop.origin.replaceAll("_", " ")}</span><span>{fixed(100 * hop.share, 0)} %</span></span
+            >
+          </button>
+        </li>
+      {/each}
+    </ul>
+    <p class="text-sm">
+      {shared > 0.5
+        ? "More than half of its kelvins are shared: more radiator or air helps every part on that terrace."
+        : "Most of its kelvins are its own: more radiator or air wins little here."}
+    </p>
+  {:else}
+    <p class="soft">Nothing to show yet.</p>
+  {/if}
+</aside>
+
+<style>
+  aside {
+    width: 300px;
+    flex-shrink: 0;
+    background: var(--panel);
+    border-left: 2px solid var(--line);
+    padding: 14px 16px;
+    overflow-y: auto;
+  }
+  .part {
+    border: none;
+    background: transparent;
+    font-size: 19px;
+    font-weight: 700;
+    padding: 0 28px 0 0;
+    color: var(--ink);
+    max-width: 100%;
+  }
+  .figures {
+    display: flex;
+    align-items: center;
+    gap: 7px;
+    margin: 4px 0;
+  }
+  h3 {
+    margin: 12px 0 6px;
+    font-weight: 650;
+  }
+  .hop {
+    display: block;
+    width: 100%;
+    text-align: left;
+    padding: 5px 6px;
+    border-radius: 6px;
+    cursor: pointer;
+  }
+  .hop:hover:not(:disabled) {
+    background: var(--sunk);
+  }
+  .hop:disabled {
+    cursor: default;
+  }
+  .row {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    font-weight: 550;
+  }
+  .small {
+    font-size: 12.5px;
+    font-weight: 400;
+  }
+  .bar {
+    display: block;
+    height: 4px;
+    margin: 2px 0;
+  }
+  .bar span {
+    display: block;
+    height: 100%;
+    border-radius: 2px;
+    background: var(--accent);
+  }
+  .bar .shared {
+    background: var(--soft);
+  }
+  .pale {
+    opacity: 0.45;
+  }
+</style>

@@ -1,0 +1,26 @@
+<script lang="ts">
+  import { client, faultsOf, sentence, type Fault } from "$lib/api/client";
+
+  let { done }: { done: () => void } = $props();
+  let old = $state("");
+  let fresh = $state("");
+  let faults = $state.raw<Fault[]>([]);
+
+  async function change(event: SubmitEvent) {
+    event.preventDefault();
+    const { error, response } = await client.POST("/api/password", { body: { old, new: fresh } });
+    if (response.ok) done();
+    else faults = faultsOf(error);
+  }
+</script>
+
+<form class="panel mb-6 flex flex-wrap items-end gap-3" onsubmit={change}>
+  <label class="grid gap-1">
+    Present password <input class="field" type="password" bind:value={old} autocomplete="current-password" required />
+  </label>
+  <label class="grid gap-1">
+    New password <input class="field" type="password" bind:value={fresh} autocomplete="new-password" required />
+  </label>
+  <button class="button main">Change it</button>
+  {#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+</form>

@@ -1,0 +1,162 @@
+<script lang="ts">
+  import { push } from "svelte-spa-router";
+  import { sentence } from "$lib/api/client";
+  import { BuildState } from "$lib/build.svelte";
+  import Bench from "../stages/bench/Bench.svelte";
+  import Brief from "../stages/brief/Brief.svelte";
+  import Forecast from "../stages/forecast/Forecast.svelte";
+  import Heat from "../stages/heat/Heat.svelte";
+  import Logbook from "../stages/logbook/Logbook.svelte";
+  import Route from "../stages/route/Route.svelte";
+  import Verdict from "../stages/verdict/Verdict.svelte";
+  import Drawer from "./Drawer.svelte";
+  import Finder from "./Finder.svelte";
+  import Keys from "./Keys.svelte";
+  import StageList from "./StageList.svelte";
+  import Strip from "./Strip.svelte";
+  import { STAGES } from "./stages";
+
+  let { params }: { params: { id: string; stage?: string } } = $props();
+  const build = new BuildState();
+  const stage = $derived(STAGES.some((s) => s.id === params.stage) ? params.stage! : "route");
+  let keys = $state(false);
+  let finder = $state(false);
+  let drawer = $state(localStorage.getItem("drawer") !== "0");
+
+  $effect(() => {
+    void build.open(params.id);
+  });
+
+  const go = (id: string) => void push(`/build/${params.id}/${id}`);
+
+  function toggleDrawer() {
+    drawer = !drawer;
+    localStorage.setItem("drawer", drawer ? "1" : "0");
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    const target = event.target as HTMLElement;
+    const typing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable;
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
+      event.preventDefault();
+      target.blur();
+      void build.step(event.shiftKey ? "redo" : "undo");
+    } else if (event.key === "Escape") {
+      finder = keys = false;
+      build.sheet = null;
+    } else if (
+      !typing &&
+      !event.ctrlKey &&
+      !event.metaKey &&
+      !event.altKey &&
+      localStorage.getItem("single-keys") !== "0"
+    ) {
+      single(event);
+    }
+  }
+
+  function single(event: KeyboardEvent) {
+    const found = STAGES.find((s) => s.key === event.key);
+    if (found) go(found.id);
+    else if (event.key === "[") build.shift(-1);
+    else if (event.key === "]") build.shift(1);
+    else if (event.key === "?") keys = !keys;
+    else if (event.key === "/") finder = true;
+    else if (event.key === "d") toggleDrawer();
+    else return;
+    event.preventDefault();
+  }
+
+  const leaving = (event: BeforeUnloadEvent) => {
+    if (build.saved === "saving") {
+      void build.flush();
+      event.preventDefault();
+    }
+  };
+</script>
+
+<svelte:window {onkeydown} onbeforeunload={leaving} />
+
+{#if build.loadFaults.length}
+  <main class="p-8">
+    {#each build.loadFaults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+    <a href="#/">All builds</a>
+  </main>
+{:else if !build.document}
+  <p class="soft p-8">Loading the build …</p>
+{:else}
+  <div class="frame">
+    <Strip {build} />
+    <div class="body">
+      <StageList {build} {stage} showKeys={() => (keys = true)} />
+      <main>
+        {#if build.conflict}
+          <div class="banner" role="alert">
+            <span>Somebody else changed this build ({build.conflict.errors[0]?.what}). Nothing was overwritten.</span>
+            <button class="button" onclick={() => build.resolve("theirs")}>Take theirs</button>
+            <button class="button" onclick={() => build.resolve("mine")}>Put mine on top</button>
+          </div>
+        {/if}
+        {#each build.faults as fault (fault.where + fault.what)}
+          <div class="banner" role="alert">
+            <span>{sentence(fault)}</span><span class="soft">not saved; the last good state is kept</span>
+          </div>
+        {/each}
+        {#if stage === "brief"}<Brief {build} />
+        {:else if stage === "heat"}<Heat {build} />
+        {:else if stage === "route"}<Route {build} />
+        {:else if stage === "forecast"}<Forecast {build} />
+        {:else if stage === "bench"}<Bench {build} />
+        {:else if stage === "verdict"}<Verdict {build} />
+        {:else}<Logbook {build} />{/if}
+      </main>
+      {#if drawer}
+        <Drawer {build} />
+      {/if}
+      <button class="fold" onclick={toggleDrawer} aria-label={drawer ? "Fold the drawer" : "Open the drawer"} title="d"
+        >{drawer ? "›" : "‹"}</button
+      >
+    </div>
+  </div>
+  {#if keys}<Keys close={() => (keys = false)} />{/if}
+  {#if finder}<Finder {build} {go} close={() => (finder = false)} />{/if}
+{/if}
+
+<style>
+  .frame {
+    height: 100vh;
+    display: flex;
+    flex-direction: column;
+  }
+  .body {
+    flex: 1;
+    min-height: 0;
+    display: flex;
+    position: relative;
+  }
+  main {
+    flex: 1;
+    min-width: 0;
+    overflow: auto;
+    padding: 12px 16px 16px;
+  }
+  .banner {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    background: var(--panel);
+    border-left: 4px solid var(--too-hot);
+    padding: 6px 12px;
+    margin-bottom: 8px;
+  }
+  .banner span:first-child {
+    flex: 1;
+  }
+  .fold {
+    width: 16px;
+    background: var(--panel);
+    border-left: 1px solid var(--line);
+    color: var(--soft);
+    cursor: pointer;
+  }
+</style>

@@ -1,0 +1,49 @@
+import type { BuildState } from "$lib/build.svelte";
+import { originOf } from "$lib/document/build";
+
+/** Stages in the order of the work. Number keys are bound to the final list; stages not built yet do not appear. */
+export type Stage = { key: string; id: string; name: string };
+
+export const STAGES: Stage[] = [
+  { key: "1", id: "brief", name: "Brief" },
+  { key: "2", id: "heat", name: "Heat" },
+  { key: "3", id: "route", name: "Route" },
+  { key: "6", id: "forecast", name: "Forecast" },
+  { key: "7", id: "bench", name: "Bench" },
+  { key: "8", id: "verdict", name: "Verdict" },
+  { key: "0", id: "logbook", name: "Logbook" },
+];
+
+export type StageState = { mark: string; title: string; tone: "good" | "warn" | "bad" | "plain" };
+
+/** What a stage says of itself in the list. */
+export function stateOf(stage: string, build: BuildState): StageState {
+  const warnings = build.result?.notices.filter((notice) => notice.level === "warning") ?? [];
+  const places = build.result?.places ?? [];
+  if (build.faults.length && stage === "heat") return { mark: "!", title: "needs a figure", tone: "bad" };
+  if (stage === "brief") {
+    const done = !!build.document?.brief?.purpose;
+    return done ? { mark: "✓", title: "good", tone: "good" } : { mark: "·", title: "no purpose yet", tone: "plain" };
+  }
+  if (stage === "heat") {
+    const guesses = Object.values(build.workload?.watts ?? {}).filter((f) => originOf(f) === "estimate").length;
+    return guesses
+      ? { mark: `${guesses}`, title: `${guesses} guessed watts`, tone: "warn" }
+      : { mark: "✓", title: "good", tone: "good" };
+  }
+  if (stage === "route" && warnings.length)
+    return { mark: `${warnings.length}`, title: `${warnings.length} warnings`, tone: "warn" };
+  if (stage === "forecast") {
+    const hot = places.filter((place) => place.status === "too hot").length;
+    const tight = places.filter((place) => place.status === "tight").length;
+    if (hot) return { mark: "!", title: `${hot} too hot`, tone: "bad" };
+    if (tight) return { mark: `${tight}`, title: `${tight} tight`, tone: "warn" };
+  }
+  if (stage === "logbook")
+    return build.revision
+      ? { mark: `${build.revision}`, title: `${build.revision} revisions`, tone: "plain" }
+      : { mark: "", title: "no revision yet", tone: "plain" };
+  return places.length && ["route", "forecast"].includes(stage)
+    ? { mark: "✓", title: "good", tone: "good" }
+    : { mark: "", title: "", tone: "plain" };
+}

@@ -1,0 +1,65 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Prediction = Schemas["Prediction"];
+export type WorkloadResult = Schemas["WorkloadResult"];
+export type PlaceResult = Schemas["PlaceResult"];
+export type LoopResult = Schemas["LoopResult"];
+export type RunOut = Schemas["RunOut"];
+export type Fault = Schemas["Fault"];
+
+export function cookie(name: string, from = document.cookie): string | undefined {
+  return from
+    .split("; ")
+    .find((c) => c.startsWith(`${name}=`))
+    ?.slice(name.length + 1);
+}
+
+const csrf: Middleware = {
+  onRequest({ request }) {
+    if (!["GET", "HEAD", "OPTIONS"].includes(request.method)) {
+      request.headers.set("X-CSRFToken", cookie("csrftoken") ?? "");
+    }
+    return request;
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: "/", credentials: "same-origin" });
+client.use(csrf);
+
+/** The faults of an answer, in the one shape; a sentence of our own where there was no answer at all. */
+export function faultsOf(error: unknown): Fault[] {
+  const errors = (error as { errors?: Fault[] } | undefined)?.errors;
+  return errors ?? [{ where: "server", what: "no answer; is Krill still running?", allowed: "" }];
+}
+
+export function sentence(fault: Fault): string {
+  return `${fault.where}: ${fault.what}${fault.allowed ? `; allowed: ${fault.allowed}` : ""}`;
+}
+
+/** A text file of the API, or its faults. */
+export async function download(path: string): Promise<{ text?: string; faults?: Fault[] }> {
+  const answer = await fetch(path, { credentials: "same-origin" });
+  return answer.ok ? { text: await answer.text() } : { faults: faultsOf(await answer.json().catch(() => undefined)) };
+}
+
+/** Store a log file; fields go beside it in the same form. */
+export async function uploadLog(
+  buildId: string,
+  file: Blob,
+  name: string,
+  fields: Record<string, string>,
+): Promise<{ run?: RunOut; faults?: Fault[] }> {
+  const form = new FormData();
+  for (const [key, value] of Object.entries(fields)) form.append(key, value);
+  form.append("file", file, name);
+  const answer = await fetch(`/api/builds/${buildId}/runs/log`, {
+    method: "POST",
+    body: form,
+    headers: { "X-CSRFToken": cookie("csrftoken") ?? "" },
+    credentials: "same-origin",
+  }).catch(() => undefined);
+  const body = await answer?.json().catch(() => undefined);
+  return answer?.ok ? { run: body as RunOut } : { faults: faultsOf(body) };
+}

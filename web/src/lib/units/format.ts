@@ -1,0 +1,78 @@
+/** All numbers on the screen pass through here: fixed decimals, a real minus sign, units beside them. */
+export function fixed(value: number | null | undefined, decimals = 1): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return "–";
+  const text = Math.abs(value).toFixed(decimals);
+  return value < 0 && Number(text) !== 0 ? `−${text}` : text;
+}
+
+export function signed(value: number | null | undefined, decimals = 1): string {
+  const text = fixed(value, decimals);
+  return text === "–" || text.startsWith("−") ? text : `+${text}`;
+}
+
+export const celsius = (value: number | null | undefined, decimals = 1) => `${fixed(value, decimals)} °C`;
+export const kelvins = (value: number | null | undefined, decimals = 1) => `${fixed(value, decimals)} K`;
+export const watts = (value: number | null | undefined) =>
+  `${fixed(value, value !== null && value !== undefined && Math.abs(value) < 10 ? 1 : 0)} W`;
+
+/** Half the width of a band. */
+export function half(band: { low: number; high: number } | null | undefined): number | null {
+  return band ? (band.high - band.low) / 2 : null;
+}
+
+/** A number as people type it: comma or point; null where it is none. */
+export function parseNumber(text: string): number | null {
+  const clean = text.trim().replace("−", "-").replace(",", ".");
+  if (!/^[+-]?(\d+\.?\d*|\.\d+)$/.test(clean)) return null;
+  return Number(clean);
+}
+
+const UNITS: [RegExp, string][] = [
+  [/_mm2k_w$/, "mm²·K/W"],
+  [/_w_mk$/, "W/m·K"],
+  [/_l_min$/, "l/min"],
+  [/_k_w$/, "K/W"],
+  [/_w_k$/, "W/K"],
+  [/_j_k$/, "J/K"],
+  [/_mm2$/, "mm²"],
+  [/_cm2$/, "cm²"],
+  [/_mm$/, "mm"],
+  [/_um$/, "µm"],
+  [/_kpa$/, "kPa"],
+  [/_rpm$/, "rpm"],
+  [/_dba$/, "dBA"],
+  [/_ml$/, "ml"],
+  [/_w$|^watts$/, "W"],
+  [/_c$/, "°C"],
+  [/_l$/, "l"],
+  [/_m$/, "m"],
+  [/_g$/, "g"],
+];
+
+/** The unit that a field's name carries. */
+export function unitOf(field: string): string {
+  return UNITS.find(([ending]) => ending.test(field))?.[1] ?? "";
+}
+
+/** A field's name as words, without its unit. */
+export function words(field: string): string {
+  const known: Record<string, string> = {
+    chip_mm2k_w: "chip, to its top",
+    hot_core_mm2k_w: "hot core, all cores",
+    hot_core_few_mm2k_w: "hot core, few cores",
+    joint_mm2k_w: "lid joint",
+    lid_w_mk: "lid conductivity",
+    package_k_w: "package to its face",
+    resistance_mm2k_w: "resistance",
+    resistance_1_k_w: "resistance at 1 l/min",
+    resistance_4_k_w: "resistance at 4 l/min",
+    drop_1_kpa: "drop at 1 l/min",
+    drop_4_kpa: "drop at 4 l/min",
+    factor: "factor on its result",
+    air_factor: "factor on air drop",
+    heat_capacity_j_k: "heat capacity",
+    level_dba: "level at 1 m",
+    loss: "loss coefficient",
+  };
+  return known[field] ?? field.replace(/_(mm2|cm2|mm|um|kpa|rpm|dba|ml|w|c|l|m|g|l_min)$/, "").replaceAll("_", " ");
+}

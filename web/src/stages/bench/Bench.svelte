@@ -1,0 +1,150 @@
+<script lang="ts">
+  import { download, sentence, type Fault } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { BENCH_CAUTIONS } from "$lib/document/cautions";
+  import { Runs } from "$lib/runs.svelte";
+  import Caution from "$lib/ui/Caution.svelte";
+  import NumberField from "$lib/ui/NumberField.svelte";
+  import { fixed } from "$lib/units/format";
+  import LogDoor from "./LogDoor.svelte";
+  import ReadingsDoor from "./ReadingsDoor.svelte";
+  import RunView from "./RunView.svelte";
+
+  let { build }: { build: BuildState } = $props();
+  const runs = new Runs();
+  let door = $state<"log" | "readings">("log");
+  let roomStart = $state<number | undefined>(undefined);
+  let roomEnd = $state<number | undefined>(undefined);
+  let practising = $state(false);
+  let faults = $state.raw<Fault[]>([]);
+
+  $effect(() => {
+    if (build.id) void runs.list(build.id);
+  });
+
+  async function practise() {
+    practising = true;
+    await build.flush();
+    const seed = 1 + Math.floor(Math.random() * 9999);
+    const query = `workload=${build.workloadId}&room_c=${build.room}&seed=${seed}`;
+    const answer = await download(`/api/builds/${build.id}/practice.csv?${query}`);
+    practising = false;
+    faults = answer.faults ?? [];
+    if (answer.text === undefined) return;
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(new Blob([answer.text], { type: "text/csv" }));
+    link.download = `practice-${build.workloadId}.csv`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  }
+
+  async function arrived(id: string) {
+    await runs.list(build.id);
+    await runs.view(id);
+  }
+</script>
+
+<div class="flex items-baseline gap-3">
+  <h1>Bench</h1>
+  <p class="soft">
+    lock fans, pump and power limits; load for 60 to 90 minutes; note the room beside the intake at start and end
+  </p>
+</div>
+<div class="mt-2 grid gap-1.5">
+  {#each BENCH_CAUTIONS as caution (caution.id)}<Caution scope={build.id} {...caution} />{/each}
+</div>
+{#each [...faults, ...runs.faults] as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+<section class="panel mt-3">
+  <div class="flex flex-wrap items-center gap-x-5 gap-y-2">
+    <div class="flex gap-1" role="tablist" aria-label="How the run comes in">
+      <button
+        class="button"
+        class:main={door === "log"}
+        role="tab"
+        aria-selected={door === "log"}
+        onclick={() => (door = "log")}>A log</button
+      >
+      <button
+        class="button"
+        class:main={door === "readings"}
+        role="tab"
+        aria-selected={door === "readings"}
+        onclick={() => (door = "readings")}>Typed readings</button
+      >
+    </div>
+    <span class="soft">workload <strong class="text-[var(--ink)]">{build.workload?.name}</strong></span>
+    <NumberField
+      label="Room at start"
+      unit="°C"
+      value={roomStart}
+      low={-30}
+      high={60}
+      width={64}
+      onchange={(v) => (roomStart = v)}
+    />
+    <NumberField
+      label="at end"
+      unit="°C"
+      value={roomEnd}
+      low={-30}
+      high={60}
+      width={64}
+      onchange={(v) => (roomEnd = v)}
+    />
+    <span class="grow"></span>
+    <button class="button" disabled={practising} onclick={practise}
+      >{practising ? "Running the bench …" : "Practice log of this build"}</button
+    >
+  </div>
+  {#if !build.revision}
+    <p class="soft mt-2">A run belongs to a revision. The first run keeps the present draft as one.</p>
+  {/if}
+  {#if door === "log"}
+    <LogDoor {build} {roomStart} {roomEnd} {arrived} />
+  {:else}
+    <ReadingsDoor {build} {roomStart} {roomEnd} {arrived} />
+  {/if}
+</section>
+<section class="mt-3 grid grid-cols-[210px_1fr] gap-3">
+  <div class="panel">
+    <h2>Runs</h2>
+    {#if runs.cards === null}
+      <p class="soft">Loading …</p>
+    {:else if !runs.cards.length}
+      <p class="soft">No run yet. Drop a log, type readings, or try the practice log.</p>
+    {/if}
+    {#each runs.cards ?? [] as card (card.id)}
+      <button class="run" class:view={runs.run?.id === card.id} onclick={() => runs.view(card.id)}>
+        <strong>{card.name}</strong>
+        <span class="soft text-sm"
+          >{card.kind}, revision {card.revision}{card.room_start_c === null
+            ? ""
+            : `, room ${fixed(card.room_start_c)} °C`}</span
+        >
+      </button>
+    {/each}
+  </div>
+  {#if runs.run}
+    <RunView {build} {runs} />
+  {:else}
+    <p class="panel soft">Choose a run to see its curve, its load window and what settled.</p>
+  {/if}
+</section>
+
+<style>
+  .run {
+    display: block;
+    width: 100%;
+    text-align: left;
+    padding: 6px 8px;
+    border-radius: 6px;
+    cursor: pointer;
+  }
+  .run:hover,
+  .run.view {
+    background: var(--sunk);
+  }
+  .run span {
+    display: block;
+  }
+</style>

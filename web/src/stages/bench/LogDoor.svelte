@@ -1,0 +1,91 @@
+<script lang="ts">
+  import { sentence, uploadLog, type Fault } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+
+  let {
+    build,
+    roomStart,
+    roomEnd,
+    arrived,
+  }: { build: BuildState; roomStart?: number; roomEnd?: number; arrived: (id: string) => Promise<void> } = $props();
+  let over = $state(false);
+  let busy = $state(false);
+  let faults = $state.raw<Fault[]>([]);
+
+  async function take(files: FileList | null | undefined) {
+    const file = files?.[0];
+    if (!file) return;
+    busy = true;
+    if (!build.revision) faults = await build.keepRevision("first run on the bench");
+    const fields: Record<string, string> = {
+      workload: build.workloadId,
+      name: file.name.replace(/\.(csv|txt|log|gz)+$/i, ""),
+    };
+    if (roomStart !== undefined) fields.room_start_c = String(roomStart);
+    if (roomEnd !== undefined) fields.room_end_c = String(roomEnd);
+    const { run, faults: wrong } = await uploadLog(build.id, file, file.name, fields);
+    busy = false;
+    faults = wrong ?? [];
+    if (run) await arrived(run.id);
+  }
+</script>
+
+<div
+  class="drop"
+  class:over
+  role="region"
+  aria-label="Drop a log here"
+  ondragover={(event) => {
+    event.preventDefault();
+    over = true;
+  }}
+  ondragleave={() => (over = false)}
+  ondrop={(event) => {
+    event.preventDefault();
+    over = false;
+    void take(event.dataTransfer?.files);
+  }}
+>
+  {#if busy}
+    <p role="status">Reading the log …</p>
+  {:else}
+    <p>
+      Drop the log of any logger here, or
+      <label class="file"
+        >choose a file<input
+          type="file"
+          class="sr-only"
+          disabled={!build.editable}
+          onchange={(e) => take(e.currentTarget.files)}
+        /></label
+      >
+    </p>
+    <p class="soft text-sm">
+      Text with a header: comma, semicolon or tab, any decimal sign, gzip or JSON lines, up to 50 MB. The file is kept
+      as it is.
+    </p>
+  {/if}
+</div>
+{#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+
+<style>
+  .drop {
+    margin-top: 10px;
+    border: 2px dashed var(--line);
+    border-radius: 9px;
+    padding: 14px;
+    text-align: center;
+  }
+  .over {
+    border-color: var(--accent);
+    background: var(--sunk);
+  }
+  .file {
+    color: var(--accent-text);
+    text-decoration: underline;
+    cursor: pointer;
+  }
+  .file:focus-within {
+    outline: 2px solid var(--accent);
+  }
+</style>

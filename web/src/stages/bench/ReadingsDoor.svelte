@@ -1,0 +1,120 @@
+<script lang="ts">
+  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { parseNumber } from "$lib/units/format";
+
+  let {
+    build,
+    roomStart,
+    roomEnd,
+    arrived,
+  }: { build: BuildState; roomStart?: number; roomEnd?: number; arrived: (id: string) => Promise<void> } = $props();
+  type Row = { minute: string; role: string; kind: "now" | "highest" | "mean"; value: string; on: boolean };
+  const places = $derived(build.result?.places ?? []);
+  const fresh = (index: number): Row => ({
+    minute: "60",
+    role: `${places[index % Math.max(places.length, 1)]?.address ?? ""}/temperature`,
+    kind: "now",
+    value: "",
+    on: true,
+  });
+  let rows = $state<Row[]>([]);
+  let faults = $state.raw<Fault[]>([]);
+  const filled = $derived(rows.filter((row) => row.value.trim()));
+
+  $effect(() => {
+    if (!rows.length && places.length) rows = [0, 1, 2, 3, 4, 5].map(fresh);
+  });
+
+  async function keep() {
+    const readings: Schemas["ReadingIn"][] = [];
+    for (const row of filled) {
+      const minute = parseNumber(row.minute);
+      const value = parseNumber(row.value);
+      if (minute === null || value === null) {
+        faults = [
+          {
+            where: "readings",
+            what: `'${minute === null ? row.minute : row.value}' is no number`,
+            allowed: "numbers with comma or point",
+          },
+        ];
+        return;
+      }
+      readings.push({ minute, value, role: row.role, kind: row.kind, load_on: row.on });
+    }
+    if (!build.revision) await build.keepRevision("first run on the bench");
+    const body = {
+      workload: build.workloadId,
+      name: `${build.workload?.name} typed`,
+      note: "",
+      readings,
+      room_start_c: roomStart ?? null,
+      room_end_c: roomEnd ?? null,
+    };
+    const { data, error } = await client.POST("/api/builds/{build_id}/runs/readings", {
+      params: { path: { build_id: build.id } },
+      body,
+    });
+    faults = data ? [] : faultsOf(error);
+    if (data) {
+      rows = [];
+      await arrived(data.id);
+    }
+  }
+</script>
+
+<table class="plain mt-2">
+  <thead><tr><th>Minute</th><th>Part</th><th>Read as</th><th>°C</th><th>Load still on</th><th></th></tr></thead>
+  <tbody>
+    {#each rows as row, i (i)}
+      <tr>
+        <td><input class="field num w-16" aria-label="minute {i + 1}" bind:value={row.minute} inputmode="decimal" /></td
+        >
+        <td>
+          <select class="field" aria-label="part {i + 1}" bind:value={row.role}>
+            {#each places as place (place.address)}<option value="{place.address}/temperature">{place.name}</option
+              >{/each}
+            {#each build.result?.loops ?? [] as loop (loop.address)}<option value="{loop.address}/coolant_hot"
+                >{loop.name} coolant, hottest</option
+              >{/each}
+            {#each (build.result?.zones ?? []).filter((z) => z.kind === "box") as zone (zone.address)}<option
+                value="{zone.address}/air">{zone.name}</option
+              >{/each}
+          </select>
+        </td>
+        <td>
+          <select class="field" aria-label="kind {i + 1}" bind:value={row.kind}>
+            <option value="now">now</option><option value="highest">highest shown</option><option value="mean"
+              >mean</option
+            >
+          </select>
+        </td>
+        <td
+          ><input
+            class="field num w-20 text-right"
+            aria-label="temperature {i + 1}"
+            bind:value={row.value}
+            inputmode="decimal"
+          /></td
+        >
+        <td><input type="checkbox" aria-label="load on {i + 1}" bind:checked={row.on} /></td>
+        <td
+          ><button class="button text-sm" aria-label="remove reading {i + 1}" onclick={() => rows.splice(i, 1)}
+            >remove</button
+          ></td
+        >
+      </tr>
+    {/each}
+  </tbody>
+</table>
+<p class="mt-2 flex items-center gap-3">
+  <button class="button" onclick={() => rows.push(fresh(rows.length))}>One more reading</button>
+  <button class="button main" disabled={!filled.length || !build.editable} onclick={keep}
+    >Keep {filled.length} readings</button
+  >
+  {#if roomStart === undefined || roomEnd === undefined}<span class="soft"
+      >without the room at start and end it can be viewed, not judged</span
+    >{/if}
+</p>
+{#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}

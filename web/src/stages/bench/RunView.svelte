@@ -1,0 +1,159 @@
+<script lang="ts">
+  import { client, type Schemas } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import Curves, { type Line } from "$lib/charts/Curves.svelte";
+  import { rolesOf, type Runs } from "$lib/runs.svelte";
+  import NumberField from "$lib/ui/NumberField.svelte";
+  import { fixed } from "$lib/units/format";
+
+  let { build, runs }: { build: BuildState; runs: Runs } = $props();
+  const run = $derived(runs.run!);
+  let series = $state.raw<Schemas["SeriesOut"] | null>(null);
+  let showChannels = $state(false);
+  const analysis = $derived(run.analysis);
+  const unsure = $derived(run.channels.filter((c) => !c.sure && c.role !== "ignore").length);
+  const lines = $derived<Line[]>(
+    (series?.channels ?? [])
+      .filter((c) => /\/(temperature|coolant_hot|air)$/.test(c.role))
+      .map((c) => ({ name: c.name, minutes: c.minutes, values: c.values })),
+  );
+  const settled = $derived((analysis?.channels ?? []).filter((c) => c.settled));
+  const roles = $derived(
+    rolesOf(
+      build.result?.places ?? [],
+      build.result?.loops ?? [],
+      (build.result?.zones ?? []).filter((z) => z.kind === "box"),
+      (build.document?.parts ?? []).filter((p) => p.kind === "fan" || p.kind === "pump"),
+      (build.document?.parts ?? []).filter((p) => p.kind === "source"),
+    ),
+  );
+  const status = $derived.by(() => {
+    const rising = settled.filter((c) => c.role.endsWith("/temperature") && !c.settled?.settled);
+    if (!settled.length) return "";
+    if (!rising.length) return "Every part has settled.";
+    const need = Math.max(...rising.map((c) => c.settled?.minutes_needed ?? 0));
+    return `${rising.map((c) => c.name.replace(" temperature", "")).join(", ")} still moving: ${fixed(need, 0)} more minutes are needed.`;
+  });
+
+  $effect(() => {
+    const id = run.id;
+    series = null;
+    if (run.kind !== "log") return;
+    void client
+      .GET("/api/runs/{run_id}/series", { params: { path: { run_id: id }, query: { points: 700 } } })
+      .then(({ data }) => {
+        if (id === runs.run?.id) series = data ?? null;
+      });
+  });
+</script>
+
+<div class="panel min-w-0">
+  <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+    <h2>{run.name}</h2>
+    <span class="soft">{run.workload}, revision {run.revision}</span>
+    <span class="grow"></span>
+    <a class="button text-sm" href={`/api/runs/${run.id}/run.csv`} download>Run as CSV</a>
+    {#if run.kind === "log"}<a class="button text-sm" href={`/api/runs/${run.id}/original`} download={run.file_name}
+        >Original file</a
+      >{/if}
+    {#if build.editable}<button class="button text-sm" onclick={() => runs.remove(build.id)}>Remove</button>{/if}
+  </div>
+  <p class="mt-1 flex flex-wrap gap-4">
+    <NumberField
+      label="Room at start"
+      unit="°C"
+      value={run.room_start_c ?? analysis?.room_start_c ?? undefined}
+      low={-30}
+      high={60}
+      width={64}
+      disabled={!build.editable}
+      onchange={(v) => runs.change({ room_start_c: v })}
+    />
+    <NumberField
+      label="at end"
+      unit="°C"
+      value={run.room_end_c ?? analysis?.room_end_c ?? undefined}
+      low={-30}
+      high={60}
+      width={64}
+      disabled={!build.editable}
+      onchange={(v) => runs.change({ room_end_c: v })}
+    />
+    {#if run.note}<span class="soft">{run.note}</span>{/if}
+    <span class="grow"></span>
+    <a class="button main text-sm" href={`#/build/${build.id}/verdict`}>To the verdict</a>
+  </p>
+  {#if run.lines}
+    <p class="soft mt-1 text-sm" data-testid="lines">
+      {run.lines.kept} rows kept, {run.lines.repaired} lines repaired, {run.lines.skipped} skipped ({run.lines
+        .encoding}, delimiter {run.lines.delimiter === "\t" ? "tab" : run.lines.delimiter}, decimal {run.lines
+        .decimal}).
+      {#each Object.entries(run.lines.reasons) as [reason, count] (reason)}{count} × {reason}.
+      {/each}
+    </p>
+  {/if}
+  {#if analysis}
+    <p class="mt-1" data-testid="status">
+      <strong>{status}</strong>
+      <span class="soft"
+        >Load from {fixed(analysis.window.start_s / 60)} to {fixed(analysis.window.end_s / 60)} min, found by {analysis
+          .window.by}.</span
+      >
+    </p>
+    {#if lines.length}<Curves {lines} from={analysis.window.start_s / 60} to={analysis.window.end_s / 60} />{:else}<p
+        class="soft"
+      >
+        Loading the curve …
+      </p>{/if}
+    <table class="plain mt-1">
+      <thead><tr><th>Channel</th><th>Settled</th></tr></thead>
+      <tbody>
+        {#each settled as channel (channel.name)}<tr><td>{channel.name}</td><td class="num">{channel.sentence}</td></tr
+          >{/each}
+      </tbody>
+    </table>
+    <button class="button mt-2" onclick={() => (showChannels = !showChannels)} aria-expanded={showChannels}>
+      Channels {unsure ? `(${unsure} to confirm)` : "(all recognised)"}
+    </button>
+    {#if showChannels}
+      <table class="plain mt-1">
+        <tbody>
+          {#each run.channels as channel (channel.index)}
+            <tr>
+              <td>{channel.name} <span class="soft">{channel.unit}</span></td>
+              <td>
+                <select
+                  class="field"
+                  aria-label="role of {channel.name}"
+                  value={channel.role}
+                  disabled={!build.editable}
+                  onchange={(e) => runs.change({ roles: { [channel.index]: e.currentTarget.value } })}
+                >
+                  {#each roles as item (item.role)}<option value={item.role}>{item.label}</option>{/each}
+                  {#if !roles.some((r) => r.role === channel.role)}<option value={channel.role}>{channel.role}</option
+                    >{/if}
+                </select>
+              </td>
+              <td class="soft text-sm">{channel.sure ? "recognised" : "please confirm"}</td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+  {:else}
+    <table class="plain mt-2">
+      <thead><tr><th>Minute</th><th>What</th><th>Read as</th><th>°C</th><th>Load</th></tr></thead>
+      <tbody>
+        {#each run.readings as reading, i (i)}
+          <tr
+            ><td class="num">{fixed(reading.minute, 0)}</td><td
+              >{roles.find((r) => r.role === reading.role)?.label ?? reading.role}</td
+            ><td>{reading.kind}</td><td class="num">{fixed(reading.value)}</td><td
+              >{reading.load_on ? "on" : "ended"}</td
+            ></tr
+          >
+        {/each}
+      </tbody>
+    </table>
+  {/if}
+</div>

@@ -1,0 +1,154 @@
+<script lang="ts">
+  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { statusColour } from "$lib/ui/status";
+  import { fixed, signed } from "$lib/units/format";
+
+  let { build }: { build: BuildState } = $props();
+  type Row = {
+    workload: string;
+    name: string;
+    places: { address: string; name: string; temperature_c: number; margin_k: number | null; status: string }[];
+  };
+  let revisions = $state.raw<Schemas["RevisionOut"][] | null>(null);
+  let why = $state("");
+  let faults = $state.raw<Fault[]>([]);
+  let who = $state("");
+  let role = $state<"editor" | "reader" | "">("reader");
+  let access = $state.raw<Schemas["AccessOut"][]>([]);
+
+  async function load() {
+    const path = { build_id: build.id };
+    const { data, error } = await client.GET("/api/builds/{build_id}/revisions", { params: { path } });
+    revisions = data ?? [];
+    if (!data) faults = faultsOf(error);
+    access = (await client.GET("/api/builds/{build_id}/access", { params: { path } })).data ?? [];
+  }
+  $effect(() => {
+    if (build.id) void load();
+  });
+
+  async function keep(event: SubmitEvent) {
+    event.preventDefault();
+    faults = await build.keepRevision(why);
+    if (!faults.length) {
+      why = "";
+      await load();
+    }
+  }
+
+  async function grant(event: SubmitEvent) {
+    event.preventDefault();
+    const { error, response } = await client.PUT("/api/builds/{build_id}/access", {
+      params: { path: { build_id: build.id } },
+      body: { username: who, role: role || null },
+    });
+    faults = response.ok ? [] : faultsOf(error);
+    await load();
+  }
+
+  async function takeBack(number: number) {
+    const { data } = await client.GET("/api/builds/{build_id}/revisions/{number}", {
+      params: { path: { build_id: build.id, number } },
+    });
+    if (data)
+      build.edit(`back to revision ${number}`, (draft) => {
+        for (const key of Object.keys(draft)) delete draft[key];
+        Object.assign(draft, data.document);
+      });
+  }
+
+  const tightest = (revision: Schemas["RevisionOut"]) => {
+    const rows = (revision.summary as { workloads: Row[] }).workloads;
+    return rows.map((row) => ({
+      name: row.name,
+      place: [...row.places].sort((a, b) => (a.margin_k ?? 999) - (b.margin_k ?? 999))[0],
+    }));
+  };
+</script>
+
+<div class="flex items-baseline gap-3">
+  <h1>Logbook</h1>
+  <p class="soft">what changed, why, and what it did in kelvins</p>
+  <span class="grow"></span>
+  <a class="button" href={`/api/builds/${build.id}/document`} download="{build.document?.name}.krill.json"
+    >Build as JSON</a
+  >
+</div>
+{#if build.editable}
+  <form class="panel mt-3 flex items-center gap-3" onsubmit={keep}>
+    <label class="flex grow items-center gap-2"
+      >Keep this draft as revision {(build.revision ?? 0) + 1}, because
+      <input class="field grow" bind:value={why} required maxlength="300" placeholder="one line of why" /></label
+    >
+    <button class="button main" disabled={!build.changed}>Keep it</button>
+  </form>
+{/if}
+{#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+{#if revisions === null}
+  <p class="soft mt-4">Loading …</p>
+{:else if !revisions.length}
+  <p class="soft mt-4">No revision yet. A revision freezes the draft so that a run can be held against it.</p>
+{:else}
+  <ol class="line mt-3">
+    {#each [...revisions].reverse() as revision (revision.number)}
+      <li class="panel">
+        <div class="flex flex-wrap items-baseline gap-3">
+          <h2>Revision {revision.number}</h2>
+          <span>{revision.why}</span>
+          <span class="grow"></span>
+          <span class="soft text-sm"
+            >{revision.author}, {new Date(revision.created).toLocaleString()}, core {revision.core_version}</span
+          >
+          {#if build.editable}<button class="button text-sm" onclick={() => takeBack(revision.number)}
+              >Take as draft</button
+            >{/if}
+        </div>
+        <p class="mt-1 flex flex-wrap gap-x-6">
+          {#each tightest(revision) as { name, place } (name)}
+            {#if place}<span
+                ><span class="soft">{name}:</span>
+                {place.name} <span class="num">{fixed(place.temperature_c)} °C</span>
+                <span class="num" style:color={statusColour(place.status)}>{signed(place.margin_k)} K</span></span
+              >{/if}
+          {/each}
+        </p>
+        {#if revision.changes.length}
+          <details class="mt-1">
+            <summary class="soft cursor-pointer">{revision.changes.length} figures changed</summary>
+            <ul class="num text-sm">
+              {#each revision.changes as change (change)}<li>{change}</li>{/each}
+            </ul>
+          </details>
+        {/if}
+      </li>
+    {/each}
+  </ol>
+{/if}
+<section class="panel mt-3">
+  <h2>Who may see it</h2>
+  <p>
+    {#each access as person (person.username)}<span class="mr-4"
+        ><strong>{person.username}</strong> <span class="soft">{person.role}</span></span
+      >{/each}
+  </p>
+  {#if build.role === "owner"}
+    <form class="mt-2 flex items-center gap-2" onsubmit={grant}>
+      <input class="field" aria-label="User name" placeholder="user name" bind:value={who} required />
+      <select class="field" aria-label="Role" bind:value={role}
+        ><option value="reader">reader</option><option value="editor">editor</option><option value="">no access</option
+        ></select
+      >
+      <button class="button">Set</button>
+    </form>
+  {/if}
+</section>
+
+<style>
+  .line {
+    display: grid;
+    gap: 8px;
+    border-left: 3px solid var(--line);
+    padding-left: 12px;
+  }
+</style>

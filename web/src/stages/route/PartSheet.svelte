@@ -1,0 +1,146 @@
+<script lang="ts">
+  import type { BuildState } from "$lib/build.svelte";
+  import { classes } from "$lib/classes.svelte";
+  import { ownerOf, withValue, type BuildDocument, type Figure, type Part } from "$lib/document/build";
+  import FigureRow from "./FigureRow.svelte";
+
+  /** The side sheet of whatever an address belongs to: a part, a place, the part of a hop, a loop, a zone. */
+  let { build, address }: { build: BuildState; address: string } = $props();
+  void classes.load();
+
+  const ownerId = $derived(resolve(build.document, address));
+  const owner = $derived(build.document ? (ownerOf(build.document, ownerId) as Part | undefined) : undefined);
+  const kind = $derived(owner?.kind ?? (owner && "temperature_kind" in owner ? "place" : "other"));
+  const known = $derived(classes.byId(owner?.class));
+  const choices = $derived(classes.of(kind));
+  const figures = $derived.by(() => {
+    const own = Object.entries(owner ?? {}).filter(([key, value]) => isFigure(key, value)) as [string, Figure][];
+    const given = new Set(own.map(([key]) => key));
+    const rest = Object.entries(known?.figures ?? {}).filter(([key]) => !given.has(key));
+    return [
+      ...own.map(([field, figure]) => ({ field, figure, byClass: undefined })),
+      ...rest.map(([field, pair]) => ({ field, figure: undefined, byClass: pair as number[] })),
+    ];
+  });
+  const result = $derived(build.result?.loops.flatMap((l) => l.elements).find((e) => e.address === ownerId));
+  const command = $derived(build.workload?.movers?.[ownerId]);
+
+  function isFigure(key: string, value: unknown): boolean {
+    if (["altitude_m", "section_mm", "thickness_mm", "count", "sections"].includes(key)) return true;
+    return (
+      /_(mm2k_w|w_mk|k_w|w_k|j_k|mm2|cm2|mm|um|kpa|rpm|dba|ml|w|c|l|m|l_min)$|factor|share|loss|efficiency|coverage|duty/.test(
+        key,
+      ) &&
+      (typeof value === "number" || (typeof value === "object" && value !== null && "value" in value))
+    );
+  }
+
+  function resolve(document: BuildDocument | null, target: string): string {
+    const head = target.split("/")[0] ?? "";
+    if (!document) return head;
+    for (const route of document.routes) {
+      const hop = route.hops.find((h) => h.id === head);
+      if (hop) return hop.part ?? (hop.zone && !target.includes("/") ? route.place : head);
+    }
+    return head;
+  }
+
+  function set(field: string, figure: Figure | undefined, value: number) {
+    build.edit(`${owner?.name || ownerId}: ${field}`, (draft) => {
+      const target = ownerOf(draft, ownerId);
+      if (target) target[field] = withValue(figure, value);
+    });
+  }
+
+  function setClass(id: string) {
+    build.edit(`${owner?.name || ownerId}: class`, (draft) => {
+      const target = ownerOf(draft, ownerId) as Part | undefined;
+      if (target) target.class = id;
+    });
+  }
+
+  function setDuty(value: number) {
+    build.edit(`${owner?.name || ownerId}: duty`, (draft) => {
+      const workload = draft.workloads.find((w) => w.id === build.workloadId);
+      if (workload) workload.movers = { ...workload.movers, [ownerId]: { duty: value / 100 } };
+    });
+  }
+</script>
+
+<section class="sheet" aria-label="Side sheet">
+  <header>
+    <h2>{owner?.name || ownerId}</h2>
+    <button class="button" onclick={() => (build.sheet = null)} aria-label="Close the sheet">Esc</button>
+  </header>
+  {#if !owner}
+    <p class="soft">This belongs to no single part.</p>
+  {:else}
+    {#if choices.length}
+      <label class="mb-2 grid gap-1">
+        <span class="soft">Class</span>
+        <select
+          class="field"
+          value={owner.class ?? ""}
+          disabled={!build.editable}
+          onchange={(e) => setClass(e.currentTarget.value)}
+        >
+          {#if !owner.class}<option value="">none</option>{/if}
+          {#each choices as choice (choice.id)}<option value={choice.id}>{choice.name}</option>{/each}
+        </select>
+      </label>
+    {/if}
+    {#if kind === "fan" || kind === "pump"}
+      <FigureRow
+        label="duty in this workload"
+        unit="%"
+        value={(command?.duty ?? 1) * 100}
+        low={0}
+        high={100}
+        disabled={!build.editable}
+        onchange={setDuty}
+      />
+    {/if}
+    {#each figures as { field, figure, byClass } (field)}
+      <FigureRow
+        {field}
+        {figure}
+        {byClass}
+        disabled={!build.editable}
+        onchange={(value) => set(field, figure, value)}
+      />
+    {/each}
+    {#if result}
+      <p class="soft mt-3">
+        Solved: {result.flow_l_min.toFixed(2)} l/min, {result.drop_kpa.toFixed(2)} kPa, coolant {result.inlet_c.toFixed(
+          1,
+        )} to
+        {result.outlet_c.toFixed(1)} °C.
+      </p>
+    {/if}
+    <p class="soft mt-3 text-sm">
+      What you type is your own statement: its guess mark goes, its tolerance becomes the default of its kind.
+    </p>
+  {/if}
+</section>
+
+<style>
+  .sheet {
+    position: fixed;
+    top: 66px;
+    right: 0;
+    bottom: 0;
+    width: 372px;
+    z-index: 20;
+    overflow-y: auto;
+    background: var(--panel);
+    border-left: 2px solid var(--accent);
+    padding: 14px 16px;
+    box-shadow: -6px 0 24px rgb(0 0 0 / 0.14);
+  }
+  header {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    margin-bottom: 10px;
+  }
+</style>

@@ -1,0 +1,137 @@
+<script lang="ts">
+  import type { LoopResult } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { moved, type Element } from "$lib/document/build";
+  import { css, heat } from "$lib/drawing/colour";
+  import { beads, nearest } from "$lib/drawing/ring";
+  import { celsius, fixed, signed } from "$lib/units/format";
+
+  let { build, loop }: { build: BuildState; loop: LoopResult } = $props();
+  const HEIGHT = 208;
+  const TOP = 62;
+  const BOTTOM = 140;
+  let width = $state(560);
+  const series = $derived(build.document?.loops.find((l) => l.id === loop.address)?.elements ?? []);
+  const places = $derived(beads(series.length, Math.max(width, 420), TOP, BOTTOM));
+  let dragged = $state<number | null>(null);
+  let svg: SVGSVGElement | undefined = $state();
+
+  const first = (element: Element): string => (typeof element === "string" ? element : first(element.parallel[0]![0]!));
+  const figures = (element: Element) => loop.elements.find((e) => e.address === first(element));
+  const name = (element: Element) =>
+    typeof element === "string" ? (figures(element)?.name ?? element) : `${element.parallel.length} branches`;
+  const tint = (celsiusValue: number | undefined) =>
+    css(heat(((celsiusValue ?? loop.lowest_c) - build.room) / Math.max(40, loop.highest_c - build.room)));
+
+  function reorder(change: (elements: Element[]) => Element[]) {
+    build.edit(`order of ${loop.name}`, (draft) => {
+      const target = draft.loops.find((l) => l.id === loop.address);
+      if (target) target.elements = change(target.elements);
+    });
+  }
+
+  function onkeydown(event: KeyboardEvent, index: number) {
+    const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+    if (event.key === "Enter") build.sheet = first(series[index]!);
+    if (!by) return;
+    event.preventDefault();
+    reorder((elements) => moved(elements, index, by));
+    const next = (event.currentTarget as SVGElement).parentElement?.querySelectorAll<SVGElement>("[data-bead]")[
+      index + by
+    ];
+    next?.focus();
+  }
+
+  function drop(event: PointerEvent) {
+    if (dragged === null || !svg) return;
+    const box = svg.getBoundingClientRect();
+    const target = nearest(places, event.clientX - box.left, event.clientY - box.top);
+    const from = dragged;
+    dragged = null;
+    if (target === from) {
+      build.sheet = first(series[from]!);
+      return;
+    }
+    reorder((elements) => {
+      const next = [...elements];
+      const [taken] = next.splice(from, 1);
+      if (taken !== undefined) next.splice(target, 0, taken);
+      return next;
+    });
+  }
+</script>
+
+<div class="min-w-0 grow" bind:clientWidth={width}>
+  <svg
+    bind:this={svg}
+    {width}
+    height={HEIGHT}
+    onpointerup={drop}
+    role="group"
+    aria-label="{loop.name}, elements in flow order"
+  >
+    <rect
+      x="14"
+      y={TOP}
+      width={Math.max(width - 28, 10)}
+      height={BOTTOM - TOP}
+      rx="39"
+      fill="none"
+      stroke="var(--line)"
+      stroke-width="8"
+    />
+    <path d="M{width / 2 - 4} {TOP - 5}l6 5-6 5" stroke="var(--soft)" fill="none" stroke-width="2" />
+    <path d="M{width / 2 + 4} {BOTTOM - 5}l-6 5 6 5" stroke="var(--soft)" fill="none" stroke-width="2" />
+    {#each series as element, index (first(element))}
+      {@const bead = places[index]!}
+      {@const own = figures(element)}
+      <g
+        data-bead={first(element)}
+        role="button"
+        tabindex="0"
+        aria-label="{name(element)}: {fixed(own?.drop_kpa)} kilopascal, coolant {celsius(
+          own?.outlet_c,
+        )} after it; arrow keys move it"
+        onkeydown={(event) => onkeydown(event, index)}
+        onpointerdown={() => (dragged = index)}
+      >
+        <circle
+          cx={bead.x}
+          cy={bead.y}
+          r="11"
+          fill={tint(own?.outlet_c)}
+          stroke={dragged === index ? "var(--accent)" : "var(--ink)"}
+          stroke-width="2"
+        />
+        <text x={bead.x} y={bead.top ? bead.y - 38 : bead.y + 27} class="name">{name(element)}</text>
+        <text x={bead.x} y={bead.top ? bead.y - 22 : bead.y + 43} class="num small">
+          {signed(own ? -own.drop_kpa : undefined)} · {fixed(own?.outlet_c)}
+        </text>
+      </g>
+    {/each}
+    <text x={width / 2} y={(TOP + BOTTOM) / 2 + 5} class="small">kPa gained or lost · °C after it</text>
+  </svg>
+</div>
+
+<style>
+  g {
+    cursor: grab;
+  }
+  g:focus-visible circle {
+    stroke: var(--accent);
+    stroke-width: 4;
+  }
+  text {
+    text-anchor: middle;
+    fill: var(--ink);
+    user-select: none;
+  }
+  .name {
+    font-size: 12.5px;
+    font-weight: 600;
+  }
+  .small {
+    font-size: 12.5px;
+    fill: var(--soft);
+  }
+</style>

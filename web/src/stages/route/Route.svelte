@@ -1,0 +1,89 @@
+<script lang="ts">
+  import type { BuildState } from "$lib/build.svelte";
+  import { ROUTE_CAUTIONS } from "$lib/document/cautions";
+  import Caution from "$lib/ui/Caution.svelte";
+  import { fixed, kelvins } from "$lib/units/format";
+  import PartSheet from "./PartSheet.svelte";
+  import PumpChart from "./PumpChart.svelte";
+  import Ring from "./Ring.svelte";
+  import Terraces from "./Terraces.svelte";
+
+  let { build }: { build: BuildState } = $props();
+  const result = $derived(build.result);
+  const airParts = $derived(build.document?.parts.filter((p) => ["fan", "opening", "filter"].includes(p.kind)) ?? []);
+</script>
+
+<div class="flex items-baseline gap-3">
+  <h1>Route</h1>
+  <p class="soft">width is watts, height is kelvins; what stands on a common terrace shares it</p>
+</div>
+{#if !result}
+  <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is mended." : "Predicting …"}</p>
+{:else if !result.places.length}
+  <p class="soft mt-4">No source has a route yet: start from a recipe, or open a build file with routes.</p>
+{:else}
+  <Terraces {build} {result} />
+  {#each result.loops as loop (loop.address)}
+    <section class="panel mt-3">
+      <div class="flex items-baseline gap-3">
+        <h2>{loop.name}</h2>
+        <p class="soft">
+          {fixed(loop.flow_l_min)} l/min at {fixed(loop.pumps[0]?.head_kpa, 0)} kPa · {loop.coolant}
+        </p>
+        <span class="grow"></span>
+        <button class="button" onclick={() => (build.sheet = loop.address)}>Loop figures</button>
+      </div>
+      <div class="flex items-center gap-4">
+        <Ring {build} {loop} />
+        <PumpChart {loop} />
+      </div>
+    </section>
+  {/each}
+  <section class="mt-3 grid grid-cols-2 gap-3">
+    <div class="panel">
+      <h2>Rules of thumb beside the model</h2>
+      <p>
+        <span class="num">{fixed(result.rules.watts_per_section, 0)} W</span> a radiator section
+        <span class="soft">(100 to 150 is the rule)</span>
+      </p>
+      <p>
+        Coolant <span class="num">{kelvins(result.rules.coolant_over_room_k)}</span> over room
+        <span class="soft">(5 lavish, 10 good, 15 tight)</span>
+      </p>
+      <p>
+        The order of the loop makes <span class="num">{kelvins(result.rules.loop_order_k)}</span> of coolant at most
+      </p>
+    </div>
+    <div class="panel">
+      <h2>Air parts</h2>
+      <div class="mt-1 flex flex-wrap gap-1.5">
+        {#each airParts as part (part.id)}
+          {@const element = result.air.find((a) => a.address === part.id)}
+          <button class="button text-sm" onclick={() => (build.sheet = part.id)}>
+            {part.name || part.id}
+            {#if element}<span class="num soft">{fixed(element.airflow_m3_h, 0)} m³/h</span>{/if}
+          </button>
+        {/each}
+      </div>
+      {#each result.zones.filter((z) => z.kind === "box") as zone (zone.address)}
+        <p class="soft mt-1">
+          {zone.name}: <span class="num">{fixed(zone.temperature_c)} °C</span>,
+          <span class="num">{fixed(zone.pressure_pa)} Pa</span> against the room
+        </p>
+      {/each}
+    </div>
+  </section>
+  {#if result.notices.length}
+    <section class="panel mt-3">
+      <h2>Notices</h2>
+      {#each result.notices as notice (notice.address + notice.text)}
+        <p class={notice.level === "warning" ? "fault" : "soft"}>{notice.text}</p>
+      {/each}
+    </section>
+  {/if}
+  <section class="mt-3 grid gap-1.5">
+    {#each ROUTE_CAUTIONS as caution (caution.id)}<Caution scope={build.id} {...caution} />{/each}
+  </section>
+  <p class="soft mt-3 text-sm">An estimate from class-typical and stated figures. It certifies nothing.</p>
+{/if}
+{#if build.sheet}<PartSheet {build} address={build.sheet} />{/if}

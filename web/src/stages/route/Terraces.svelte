@@ -1,0 +1,224 @@
+<script lang="ts">
+  import type { WorkloadResult } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { css, heat, textOn } from "$lib/drawing/colour";
+  import { layOut } from "$lib/drawing/terraces";
+  import { statusColour } from "$lib/ui/status";
+  import StatusMark from "$lib/ui/StatusMark.svelte";
+  import { celsius, fixed, kelvins, watts } from "$lib/units/format";
+
+  let { build, result }: { build: BuildState; result: WorkloadResult } = $props();
+  let available = $state(780);
+  const HEIGHT = 392;
+  const drawing = $derived(layOut(result, Math.max(available, 420), HEIGHT));
+  const terraceColour = $derived((overRoom: number) =>
+    heat(overRoom / Math.max(60, ...result.places.map((p) => (p.limit_c ?? 90) - result.room_c))),
+  );
+  const fits = (text: string, width: number) => text.length * 7.6 < width - 14;
+  const short = (text: string, width: number) => {
+    const room = Math.floor((width - 14) / 7.6);
+    return text.length <= room ? text : `${text.slice(0, Math.max(room - 1, 1))}…`;
+  };
+</script>
+
+<div class="scroller" bind:clientWidth={available} data-testid="terraces">
+  <svg width={drawing.width} height={HEIGHT + 8} role="img" aria-label="Kelvin terraces of every part">
+    <defs>
+      <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <line x1="0" y1="0" x2="0" y2="7" stroke="var(--hatch)" stroke-width="1.500" />
+      </pattern>
+    </defs>
+    {#each drawing.ticks as tick (tick.c)}
+      <line x1="42" x2={drawing.width} y1={tick.y} y2={tick.y} stroke="var(--line)" stroke-dasharray="2 5" />
+      <text x="38" y={tick.y + 4} class="tick num" text-anchor="end">{tick.c}</text>
+    {/each}
+    <text x="38" y="14" class="tick" text-anchor="end">°C</text>
+    <text x="38" y={drawing.ground + 2} class="tick num" text-anchor="end">{fixed(result.room_c, 0)}</text>
+    {#each drawing.terraces as terrace (terrace.address)}
+      {@const colour = terraceColour(terrace.overRoom / 2)}
+      <g data-terrace={terrace.address}>
+        <rect x={terrace.x} y={terrace.y} width={terrace.width} height={terrace.height} fill={css(colour)} rx="3" />
+        {#if terrace.height > 17}
+          <text x={terrace.x + 9} y={terrace.y + 15} fill={textOn(colour)} class="block">
+            {short(
+              `${terrace.name} over room, ${watts(terrace.watts)}${terrace.detail ? ` · ${terrace.detail}` : ""}`,
+              terrace.width - 60,
+            )}
+          </text>
+          <text
+            x={terrace.x + terrace.width - 9}
+            y={terrace.y + 15}
+            fill={textOn(colour)}
+            class="num block"
+            text-anchor="end">{kelvins(terrace.overRoom)}</text
+          >
+        {/if}
+      </g>
+    {/each}
+    {#each drawing.towers as tower (tower.place.address)}
+      {#if tower.limitY !== null}
+        <rect
+          x={tower.x}
+          y={tower.limitY}
+          width={tower.width}
+          height={Math.max(tower.top - tower.limitY, 0)}
+          fill="url(#hatch)"
+        />
+        <line
+          x1={tower.x}
+          x2={tower.x + tower.width}
+          y1={tower.limitY}
+          y2={tower.limitY}
+          stroke="var(--ink)"
+          stroke-width="2"
+        />
+        <text x={tower.x + tower.width - 3} y={tower.limitY - 5} class="tick" text-anchor="end"
+          >limit {fixed(tower.place.limit_c, 0)}</text
+        >
+      {/if}
+      <g data-tower={tower.place.address} data-top={tower.place.temperature_c}>
+        {#each tower.blocks as block (block.address)}
+          {@const colour = heat(block.share)}
+          <rect
+            x={tower.x}
+            y={block.y}
+            width={tower.width}
+            height={Math.max(block.height - 1, 1)}
+            rx="3"
+            fill={css(colour)}
+            class="hop"
+            role="button"
+            tabindex="-1"
+            aria-label="{block.name} {kelvins(block.drop)}"
+            onclick={() => ((build.sheet = block.address), (build.selected = tower.place.address))}
+            onkeydown={(event) => event.key === "Enter" && (build.sheet = block.address)}
+          >
+            <title>{block.name}: {kelvins(block.drop, 2)} at {watts(block.watts)}</title>
+          </rect>
+          {#if block.height > 15}
+            {#if fits(`${block.name} ${kelvins(block.drop)}`, tower.width)}
+              <text x={tower.x + 7} y={block.y + 13} fill={textOn(colour)} class="block">{block.name}</text>
+              <text
+                x={tower.x + tower.width - 7}
+                y={block.y + 13}
+                fill={textOn(colour)}
+                class="num block"
+                text-anchor="end">{kelvins(block.drop)}</text
+              >
+            {:else}
+              <text x={tower.x + 7} y={block.y + 13} fill={textOn(colour)} class="num block">{kelvins(block.drop)}</text
+              >
+              {#if block.height > 30}<text x={tower.x + 7} y={block.y + 28} fill={textOn(colour)} class="block"
+                  >{short(block.name, tower.width)}</text
+                >{/if}
+            {/if}
+          {/if}
+        {/each}
+        {#if tower.bandTop !== null && tower.bandBottom !== null}
+          {@const middle = tower.x + tower.width / 2}
+          <path
+            class:pale={!build.bandsFresh}
+            d="M{middle - 5} {tower.bandTop}h10M{middle} {tower.bandTop}V{tower.bandBottom}M{middle -
+              5} {tower.bandBottom}h10"
+            stroke="var(--ink)"
+            stroke-width="4"
+            opacity="0.25"
+          />
+          <path
+            class:pale={!build.bandsFresh}
+            d="M{middle - 5} {tower.bandTop}h10M{middle} {tower.bandTop}V{tower.bandBottom}M{middle -
+              5} {tower.bandBottom}h10"
+            stroke="var(--ink)"
+            stroke-width="1.700"
+          />
+        {/if}
+      </g>
+    {/each}
+    <line
+      x1="42"
+      x2={drawing.width}
+      y1={drawing.ground + 1}
+      y2={drawing.ground + 1}
+      stroke="var(--ink)"
+      stroke-width="2"
+    />
+  </svg>
+  <div class="names" style:width="{drawing.width}px">
+    {#each drawing.towers as tower (tower.place.address)}
+      <button
+        class="name"
+        class:view={build.selected === tower.place.address}
+        style:left="{tower.x}px"
+        style:width="{tower.width}px"
+        onclick={() => (build.selected = tower.place.address)}
+        title="{tower.place.name}: {tower.place.status}"
+      >
+        <span class="line"
+          ><strong>{tower.place.name}</strong><span class="num soft">{watts(tower.place.watts)}</span></span
+        >
+        <span class="line">
+          <span class="num" style:color={statusColour(tower.place.status)}>{celsius(tower.place.temperature_c)}</span>
+          <StatusMark status={tower.place.status} size={13} />
+        </span>
+      </button>
+    {/each}
+  </div>
+</div>
+
+<style>
+  .scroller {
+    overflow-x: auto;
+    margin-top: 4px;
+  }
+  .tick {
+    font-size: 12.5px;
+    fill: var(--soft);
+  }
+  .block {
+    font-size: 13.5px;
+    font-weight: 550;
+    pointer-events: none;
+  }
+  .hop {
+    cursor: pointer;
+  }
+  .hop:hover {
+    stroke: var(--accent);
+    stroke-width: 2;
+  }
+  .pale {
+    opacity: 0.3;
+  }
+  .names {
+    position: relative;
+    height: 46px;
+  }
+  .name {
+    position: absolute;
+    top: 2px;
+    text-align: left;
+    padding: 0 3px;
+    line-height: 1.25;
+    cursor: pointer;
+    border-radius: 5px;
+  }
+  .name.view {
+    background: var(--sunk);
+  }
+  .line {
+    display: flex;
+    justify-content: space-between;
+    align-items: center;
+    gap: 6px;
+    overflow: hidden;
+    white-space: nowrap;
+  }
+  .line strong {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    font-size: 14px;
+  }
+  .line .soft {
+    font-size: 12.5px;
+  }
+</style>

@@ -1,0 +1,117 @@
+<script lang="ts">
+  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { Runs } from "$lib/runs.svelte";
+  import { fixed, signed } from "$lib/units/format";
+  import BandRow from "./BandRow.svelte";
+
+  let { build }: { build: BuildState } = $props();
+  const runs = new Runs();
+  let chosen = $state<string | null>(null);
+  let verdict = $state.raw<Schemas["VerdictOut"] | null>(null);
+  let faults = $state.raw<Fault[]>([]);
+  const card = $derived(runs.cards?.find((c) => c.id === chosen));
+  const low = $derived(Math.min(...(verdict?.places ?? []).flatMap((p) => [p.predicted_low, p.measured_low])) - 2);
+  const high = $derived(Math.max(...(verdict?.places ?? []).flatMap((p) => [p.predicted_high, p.measured_high])) + 2);
+
+  $effect(() => {
+    if (!build.id) return;
+    void runs.list(build.id).then(() => {
+      chosen ??= runs.cards?.at(-1)?.id ?? null;
+    });
+  });
+
+  $effect(() => {
+    const id = chosen;
+    verdict = null;
+    if (!id) return;
+    void client.GET("/api/runs/{run_id}/verdict", { params: { path: { run_id: id } } }).then(({ data, error }) => {
+      if (id !== chosen) return;
+      verdict = data ?? null;
+      faults = data ? [] : faultsOf(error);
+    });
+  });
+</script>
+
+<div class="flex items-baseline gap-3">
+  <h1>Verdict</h1>
+  <p class="soft">predicted band against measured value, at the run's own room, watts and speeds</p>
+</div>
+{#if runs.cards === null}
+  <p class="soft mt-4">Loading …</p>
+{:else if !runs.cards.length}
+  <p class="soft mt-4">No run yet: go to <a href={`#/build/${build.id}/bench`}>Bench</a> and bring one in.</p>
+{:else}
+  <div class="mt-2 flex flex-wrap gap-1.5" role="radiogroup" aria-label="Run">
+    {#each runs.cards as item (item.id)}
+      <button
+        class="button"
+        class:main={item.id === chosen}
+        role="radio"
+        aria-checked={item.id === chosen}
+        onclick={() => (chosen = item.id)}>{item.name}</button
+      >
+    {/each}
+  </div>
+  {#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  {#if !verdict}
+    <p class="soft mt-4">{faults.length ? "" : "Holding it against the prediction …"}</p>
+  {:else}
+    <section class="panel mt-3">
+      <p class="say" data-testid="verdict">{verdict.sentence}</p>
+      <p class="soft">
+        {card?.name}, revision {card?.revision}{verdict.room_c === null ? "" : `, room ${fixed(verdict.room_c)} °C`}.
+        The band holds 90 %.
+      </p>
+      {#if verdict.suspects.length}
+        <ul class="mt-2">
+          {#each verdict.suspects as suspect (suspect.address)}
+            <li>
+              <strong>{suspect.name}</strong>: <span class="num">{signed(100 * suspect.change, 0)} %</span> of its
+              predicted resistance
+              <button
+                class="button text-sm"
+                onclick={() => (
+                  (build.sheet = suspect.address.split("/")[0] ?? null),
+                  (location.hash = `/build/${build.id}/route`)
+                )}>Open it</button
+              >
+            </li>
+          {/each}
+        </ul>
+      {/if}
+      {#each verdict.excluded as line (line)}<p class="soft text-sm">{line}</p>{/each}
+    </section>
+    {#if verdict.places.length}
+      <section class="panel mt-3">
+        <table class="plain">
+          <thead
+            ><tr
+              ><th>Part</th><th class="scale"
+                >predicted band and measured dot, {fixed(low, 0)} to {fixed(high, 0)} °C</th
+              ><th class="text-right">predicted</th><th class="text-right">measured</th><th class="text-right"
+                >off by</th
+              ><th>conclusion</th></tr
+            ></thead
+          >
+          <tbody>
+            {#each verdict.places as place (place.role)}<BandRow {place} {low} {high} />{/each}
+          </tbody>
+        </table>
+      </section>
+    {/if}
+    <p class="soft mt-2 text-sm">
+      Differences below about 1 K are called none. An estimate held against a measurement; it certifies nothing.
+    </p>
+  {/if}
+{/if}
+
+<style>
+  .say {
+    font-size: 19px;
+    font-weight: 600;
+  }
+  .scale {
+    width: 36%;
+  }
+</style>
