@@ -88,7 +88,7 @@ def spreading_series(
         * depth(beta)
         / beta
     )
-    total = 8 / (a * b * k) * (np.sum(along_x) / c**2 + np.sum(along_y) / d**2 + 4 * np.sum(both) / (c * d) ** 2)
+    total = 8 / (a * b * k) * (np.sum(along_x) / c**2 + np.sum(along_y) / d**2 + 8 * np.sum(both) / (c * d) ** 2)
     return float(total)
 
 

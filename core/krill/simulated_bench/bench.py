@@ -3,6 +3,7 @@
 Node capacities, flows quasi-steady in each phase, scipy's BDF. Sensors have a resolution and noise.
 """
 
+import csv
 import io
 from dataclasses import dataclass, field
 from typing import Any
@@ -51,10 +52,11 @@ class BenchLog:
     def csv(self) -> str:
         """Delimited text: seconds, then one column a channel with its unit."""
         out = io.StringIO()
-        out.write("Time [s]," + ",".join(f"{name} [{self.units[name]}]" for name in self.channels) + "\n")
+        writer = csv.writer(out, lineterminator="\n")
+        writer.writerow(["Time [s]", *(f"{name} [{self.units[name]}]" for name in self.channels)])
         columns = [self.time_s, *self.channels.values()]
         for row in zip(*columns, strict=True):
-            out.write(",".join("" if np.isnan(value) else f"{value:g}" for value in row) + "\n")
+            writer.writerow(["" if np.isnan(value) else f"{value:g}" for value in row])
         return out.getvalue()
 
 

@@ -38,7 +38,9 @@ export class BuildState {
   workload = $derived(this.document?.workloads.find((w) => w.id === this.workloadId));
   room = $derived(this.roomC ?? valueOf(this.document?.rooms[0]?.air_c) ?? 25);
   result: WorkloadResult | null = $derived(this.#withBands());
-  sourceNames = $derived(new Map(this.document?.parts.map((part) => [part.id, part.name || part.id]) ?? []));
+  sourceNames: Record<string, string> = $derived(
+    Object.fromEntries(this.document?.parts.map((part) => [part.id, part.name || part.id]) ?? []),
+  );
 
   #saveTimer: ReturnType<typeof setTimeout> | undefined;
   #bandTimer: ReturnType<typeof setTimeout> | undefined;
@@ -193,9 +195,9 @@ export class BuildState {
     const bands = this.bands?.workloads[0];
     if (!bands || bands.workload !== central.workload) return central;
     if (this.bandsFresh) return bands;
-    const old = new Map(bands.places.map((place) => [place.address, place]));
+    const old = Object.fromEntries(bands.places.map((place) => [place.address, place]));
     const places = central.places.map((place) => {
-      const before = old.get(place.address);
+      const before = old[place.address];
       if (!before?.band_c) return place;
       const shift = place.temperature_c - before.temperature_c;
       const margin = before.margin_band_k;

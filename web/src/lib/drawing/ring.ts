@@ -4,7 +4,7 @@ export type Bead = { x: number; y: number; top: boolean };
 export function beads(count: number, width: number, top: number, bottom: number): Bead[] {
   const above = Math.ceil(count / 2);
   const below = count - above;
-  const inner = 62;
+  const inner = 30;
   const at = (index: number, of: number) => inner + ((width - 2 * inner) * (index + 0.5)) / Math.max(of, 1);
   return Array.from({ length: count }, (_, i) =>
     i < above

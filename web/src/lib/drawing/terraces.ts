@@ -40,7 +40,9 @@ export type Drawing = {
   towers: Tower[];
 };
 
-const NARROWEST = 96;
+const NARROWEST = 92;
+/** what the source of most watts is wider than the narrowest, at least */
+const SPREAD = 92;
 const GAP = 4;
 const GROUP_GAP = 16;
 const LEFT = 46;
@@ -50,12 +52,18 @@ const TOP_SPACE = 22;
 export function widths(watts: number[], available: number): number[] {
   const room = available - GAP * Math.max(watts.length - 1, 0);
   const total = watts.reduce((sum, w) => sum + Math.max(w, 0.001), 0);
-  const wanted = watts.map((w) => Math.max((Math.max(w, 0.001) / total) * room, NARROWEST));
-  const excess = wanted.reduce((sum, w) => sum + w, 0) - room;
-  if (excess <= 0) return wanted;
-  const slack = wanted.reduce((sum, w) => sum + (w - NARROWEST), 0);
-  if (slack <= 0) return wanted;
-  return wanted.map((w) => w - ((w - NARROWEST) / slack) * Math.min(excess, slack));
+  const wide = watts.map((w) => Math.max((w / total) * room, NARROWEST));
+  const excess = wide.reduce((sum, w) => sum + w, 0) - room;
+  if (excess <= 0) return wide;
+  const slack = wide.reduce((sum, w) => sum + (w - NARROWEST), 0);
+  const keep = slack > excess ? 1 - excess / slack : 0;
+  const mostWatts = Math.max(...watts, 0.001);
+  return wide.map((w, i) =>
+    Math.max(
+      NARROWEST + (w - NARROWEST) * keep,
+      NARROWEST + (watts[i]! / mostWatts) * SPREAD * Number(watts[i]! > 0.2 * mostWatts),
+    ),
+  );
 }
 
 export function layOut(result: WorkloadResult, available: number, height: number): Drawing {

@@ -17,7 +17,7 @@
   {#if acknowledged}
     <span class="soft shrink-0 text-sm">read</span>
   {:else}
-    <button class="button shrink-0" onclick={acknowledge}>I have read this</button>
+    <button class="button small shrink-0" onclick={acknowledge}>I have read this</button>
   {/if}
 </p>
 
@@ -27,15 +27,18 @@
     align-items: center;
     gap: 10px;
     border-left: 4px solid var(--tight);
-    padding: 5px 10px;
+    padding: 2px 10px;
     background: var(--panel);
-    font-size: 14px;
+    font-size: 13.5px;
   }
   .caution > span:first-child {
     color: var(--tight);
   }
   .caution > span:nth-child(2) {
     flex: 1;
+  }
+  .small {
+    padding: 1px 9px;
   }
   .acknowledged {
     border-left-color: var(--line);

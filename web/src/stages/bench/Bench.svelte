@@ -46,9 +46,7 @@
 
 <div class="flex items-baseline gap-3">
   <h1>Bench</h1>
-  <p class="soft">
-    lock fans, pump and power limits; load for 60 to 90 minutes; note the room beside the intake at start and end
-  </p>
+  <p class="soft">lock fans, pump and limits; load 60 to 90 minutes; note the room at start and end</p>
 </div>
 <div class="mt-2 grid gap-1.5">
   {#each BENCH_CAUTIONS as caution (caution.id)}<Caution scope={build.id} {...caution} />{/each}
@@ -91,9 +89,8 @@
       width={64}
       onchange={(v) => (roomEnd = v)}
     />
-    <span class="grow"></span>
     <button class="button" disabled={practising} onclick={practise}
-      >{practising ? "Running the bench …" : "Practice log of this build"}</button
+      >{practising ? "Running the bench …" : "Get a practice log"}</button
     >
   </div>
   {#if !build.revision}

@@ -6,6 +6,7 @@
   import { fixed, half, signed } from "$lib/units/format";
 
   let { build }: { build: BuildState } = $props();
+  const SAMPLES = 200;
   let prediction = $state.raw<Prediction | null>(null);
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
@@ -24,7 +25,7 @@
     busy = true;
     const timer = setTimeout(async () => {
       const { data, error } = await client.POST("/api/predict", {
-        body: { document, room_c: room, samples: 400, seed: 1 },
+        body: { document, room_c: room, samples: SAMPLES, seed: 1 },
       });
       busy = false;
       if (data) prediction = data;
@@ -42,7 +43,7 @@
 </div>
 {#each faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
 {#if !prediction}
-  <p class="soft mt-4">{faults.length ? "" : "Drawing 400 samples of every workload …"}</p>
+  <p class="soft mt-4">{faults.length ? "" : `Drawing ${SAMPLES} samples of every workload …`}</p>
 {:else}
   <p class="mt-2 flex gap-5">
     {#each counts.filter(([, n]) => n) as [status, n] (status)}

@@ -14,7 +14,7 @@
   const most = $derived(Math.max(rating ?? 0, ...sums, 1));
 
   function set(workload: string, source: string, value: number) {
-    const name = build.sourceNames.get(source) ?? source;
+    const name = build.sourceNames[source] ?? source;
     build.edit(`${name} in ${workload}: ${value} W`, (draft) => {
       const target = draft.workloads.find((w) => w.id === workload);
       if (target) target.watts[source] = withValue(target.watts[source], value);

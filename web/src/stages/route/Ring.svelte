@@ -7,9 +7,9 @@
   import { celsius, fixed, signed } from "$lib/units/format";
 
   let { build, loop }: { build: BuildState; loop: LoopResult } = $props();
-  const HEIGHT = 208;
-  const TOP = 62;
-  const BOTTOM = 140;
+  const HEIGHT = 214;
+  const TOP = 64;
+  const BOTTOM = 146;
   let width = $state(560);
   const series = $derived(build.document?.loops.find((l) => l.id === loop.address)?.elements ?? []);
   const places = $derived(beads(series.length, Math.max(width, 420), TOP, BOTTOM));
@@ -20,6 +20,12 @@
   const figures = (element: Element) => loop.elements.find((e) => e.address === first(element));
   const name = (element: Element) =>
     typeof element === "string" ? (figures(element)?.name ?? element) : `${element.parallel.length} branches`;
+  const spacing = $derived((Math.max(width, 420) - 60) / Math.max(Math.ceil(series.length / 2), 1));
+  function shortName(element: Element): string {
+    const full = name(element);
+    const most = Math.floor(spacing / 6.6);
+    return full.length <= most ? full : `${full.slice(0, Math.max(most - 1, 3))}…`;
+  }
   const tint = (celsiusValue: number | undefined) =>
     css(heat(((celsiusValue ?? loop.lowest_c) - build.room) / Math.max(40, loop.highest_c - build.room)));
 
@@ -103,13 +109,15 @@
           stroke={dragged === index ? "var(--accent)" : "var(--ink)"}
           stroke-width="2"
         />
-        <text x={bead.x} y={bead.top ? bead.y - 38 : bead.y + 27} class="name">{name(element)}</text>
-        <text x={bead.x} y={bead.top ? bead.y - 22 : bead.y + 43} class="num small">
-          {signed(own ? -own.drop_kpa : undefined)} · {fixed(own?.outlet_c)}
-        </text>
+        <text x={bead.x} y={bead.top ? bead.y - 46 : bead.y + 26} class="name">{shortName(element)}</text>
+        <text x={bead.x} y={bead.top ? bead.y - 31 : bead.y + 41} class="num small"
+          >{signed(own ? -own.drop_kpa : undefined)} kPa</text
+        >
+        <text x={bead.x} y={bead.top ? bead.y - 17 : bead.y + 56} class="num small strong"
+          >{celsius(own?.outlet_c)}</text
+        >
       </g>
     {/each}
-    <text x={width / 2} y={(TOP + BOTTOM) / 2 + 5} class="small">kPa gained or lost · °C after it</text>
   </svg>
 </div>
 
@@ -127,11 +135,14 @@
     user-select: none;
   }
   .name {
-    font-size: 12.5px;
+    font-size: 12px;
     font-weight: 600;
   }
   .small {
-    font-size: 12.5px;
+    font-size: 12px;
     fill: var(--soft);
+  }
+  .strong {
+    fill: var(--ink);
   }
 </style>

@@ -9,7 +9,7 @@
 
   let { build, result }: { build: BuildState; result: WorkloadResult } = $props();
   let available = $state(780);
-  const HEIGHT = 392;
+  const HEIGHT = 372;
   const drawing = $derived(layOut(result, Math.max(available, 420), HEIGHT));
   const terraceColour = $derived((overRoom: number) =>
     heat(overRoom / Math.max(60, ...result.places.map((p) => (p.limit_c ?? 90) - result.room_c))),
@@ -115,7 +115,7 @@
           {/if}
         {/each}
         {#if tower.bandTop !== null && tower.bandBottom !== null}
-          {@const middle = tower.x + tower.width / 2}
+          {@const middle = tower.width > 150 ? tower.x + tower.width / 2 : tower.x + tower.width - 13}
           <path
             class:pale={!build.bandsFresh}
             d="M{middle - 5} {tower.bandTop}h10M{middle} {tower.bandTop}V{tower.bandBottom}M{middle -
@@ -153,13 +153,12 @@
         onclick={() => (build.selected = tower.place.address)}
         title="{tower.place.name}: {tower.place.status}"
       >
-        <span class="line"
-          ><strong>{tower.place.name}</strong><span class="num soft">{watts(tower.place.watts)}</span></span
-        >
+        <span class="line"><strong>{tower.place.name}</strong></span>
         <span class="line">
           <span class="num" style:color={statusColour(tower.place.status)}>{celsius(tower.place.temperature_c)}</span>
           <StatusMark status={tower.place.status} size={13} />
         </span>
+        <span class="num soft watts">{watts(tower.place.watts)}</span>
       </button>
     {/each}
   </div>
@@ -191,7 +190,7 @@
   }
   .names {
     position: relative;
-    height: 46px;
+    height: 58px;
   }
   .name {
     position: absolute;
@@ -218,7 +217,8 @@
     text-overflow: ellipsis;
     font-size: 14px;
   }
-  .line .soft {
+  .watts {
     font-size: 12.5px;
+    display: block;
   }
 </style>

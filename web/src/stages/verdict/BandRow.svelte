@@ -65,8 +65,10 @@
   </td>
   <td class="num text-right">{fixed(place.predicted_c)}</td>
   <td class="num text-right font-semibold">{fixed(place.measured_c)}</td>
-  <td class="num text-right">{signed(place.residual_k)} K</td>
+  <td class="num text-right whitespace-nowrap">{signed(place.residual_k)} K</td>
   <td style:color={tone} title={place.because}
-    >{place.conclusion}<span class="soft block text-[12.5px]">{place.because}</span></td
+    >{place.conclusion}{#if place.conclusion !== "as predicted"}<span class="soft block text-[12.5px]"
+        >{place.because}</span
+      >{/if}</td
   >
 </tr>

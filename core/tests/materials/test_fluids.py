@@ -1,0 +1,60 @@
+"""Fluid tables against the library they were made from, between its grid points; and published points."""
+
+import numpy as np
+import pytest
+
+from krill.materials import fluids
+
+# the tables are linear over 1 K and 10 % of share; these are their interpolation errors, well inside the data's own spread
+SAME_LIBRARY = {"density": 2e-4, "heat_capacity": 2e-3, "viscosity": 6e-3, "conductivity": 1e-3}
+
+
+@pytest.mark.parametrize(("name", "code", "share"), [("water", "Water", 0), ("ethylene_glycol", "INCOMP::MEG[0.3]", 0.3),
+                                                     ("propylene_glycol", "INCOMP::MPG[0.2]", 0.2)])  # fmt: skip
+def test_coolants_between_grid_points(name, code, share):
+    from CoolProp.CoolProp import PropsSI
+
+    T = np.array([12.37, 31.5, 48.61, 77.2])
+    state = fluids.coolant(name, share).state(T)
+    for key, letter in (("density", "D"), ("heat_capacity", "C"), ("viscosity", "V"), ("conductivity", "L")):
+        expected = [PropsSI(letter, "T", t + 273.15, "P", 101325, code) for t in T]
+        assert getattr(state, key) == pytest.approx(expected, rel=SAME_LIBRARY[key])
+
+
+@pytest.mark.parametrize(("case_id", "name"), [("F01", "water"), ("F05", "ethylene_glycol"), ("F06", "propylene_glycol")])
+def test_published_coolants(case, case_id, name):
+    for point in case(case_id).points:
+        p, out = point["in"], point["out"]
+        state = fluids.coolant(name, p.get("w_glycol_mass", 0.0)).state(p["T_C"])
+        assert float(state.density) == pytest.approx(out["rho_kg_m3"], rel=1e-5)
+        assert float(state.heat_capacity) == pytest.approx(out["cp_J_kgK"], rel=1e-5)
+        assert float(state.viscosity) == pytest.approx(out["mu_Pa_s"], rel=1e-5)
+
+
+def test_air_and_saturated_water(case):
+    for point in case("F09").points:
+        state = fluids.air(point["in"]["T_C"])
+        assert float(state.density) == pytest.approx(point["out"]["rho_kg_m3"], rel=1e-3)
+        assert float(state.viscosity) == pytest.approx(point["out"]["mu_Pa_s"], rel=1e-3)
+        assert float(state.prandtl) == pytest.approx(point["out"]["Pr"], rel=2e-3)
+    for point in case("F02").points:
+        tension = fluids.water_surface_tension(point["in"]["T_C"])
+        assert float(tension) == pytest.approx(point["out"]["sigma_N_m"], rel=1e-6)
+    for point in case("F03").points:
+        latent, pressure = fluids.water_saturation(point["in"]["T_C"])
+        assert float(latent) == pytest.approx(point["out"]["hfg_J_kg"], rel=2e-3)
+        assert float(pressure) == pytest.approx(point["out"]["psat_Pa"], rel=1e-3)
+
+
+def test_volume_share_is_not_mass_share(case):
+    for point in case("F08").points:
+        p = point["in"]
+        if "phi_vol" in p:
+            mass = fluids.mass_share_of_volume_share(p["phi_vol"], p["rho_glycol"], p["rho_water"])
+            assert float(mass) == pytest.approx(point["out"]["w_mass"], rel=1e-6)
+
+
+def test_frozen_coolant_is_said():
+    assert not fluids.coolant("water").inside(-1.0)
+    assert fluids.coolant("propylene_glycol", 0.5).inside(-20.0)
+    assert not fluids.coolant("water").inside(101.0)

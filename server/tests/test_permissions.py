@@ -1,0 +1,114 @@
+"""Every operation of the OpenAPI file for every kind of person; an operation without a row fails."""
+
+import json
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from krill.document.reading import read_text, write_object
+from krill_server.api import api
+from runs.actions import add_log
+from runs.schemas import RunIn
+
+PEOPLE = ("owner", "editor", "reader", "stranger", None)
+LOG = b"Time [s],Processor temperature [C]\n" + b"".join(b"%d,%d\n" % (t, 40 + t // 60) for t in range(0, 900, 5))
+
+ANYBODY = (200, 200, 200, 200, 200)
+SIGNED_IN = (200, 200, 200, 200, 401)
+READ = (200, 200, 200, 404, 401)
+WRITE = (200, 200, 403, 404, 401)
+OWN = (200, 403, 403, 404, 401)
+
+#: operation -> status for owner, editor, reader, stranger, signed out (200 stands for any success)
+TABLE = {
+    "session": ANYBODY,
+    "login": (401, 401, 401, 401, 401),  # a wrong password, whoever asks
+    "logout": SIGNED_IN,
+    "change_password": (403, 403, 403, 403, 401),  # the old password given is wrong
+    "list_builds": SIGNED_IN,
+    "create_from_recipe": SIGNED_IN,
+    "import_build": SIGNED_IN,
+    "predict": SIGNED_IN,
+    "list_classes": SIGNED_IN,
+    "get_build": READ,
+    "delete_build": OWN,
+    "save_draft": WRITE,
+    "undo": (422, 422, 403, 404, 401),  # nothing to undo
+    "redo": (422, 422, 403, 404, 401),
+    "export_build": READ,
+    "list_revisions": READ,
+    "keep_revision": (422, 422, 403, 404, 401),  # nothing changed
+    "get_revision": READ,
+    "list_access": READ,
+    "grant_access": OWN,
+    "prediction_csv": READ,
+    "list_runs": READ,
+    "add_log": WRITE,
+    "add_readings": WRITE,
+    "get_run": READ,
+    "change_run": WRITE,
+    "delete_run": WRITE,
+    "get_series": READ,
+    "get_verdict": READ,
+    "get_original": READ,
+    "run_csv": READ,
+    "practice_log": READ,
+}
+
+
+def operations() -> list[tuple[str, str, str]]:
+    schema = json.loads(json.dumps(api.get_openapi_schema(), default=str))
+    return [
+        (spec["operationId"], method, path)
+        for path, methods in schema["paths"].items()
+        for method, spec in methods.items()
+    ]
+
+
+def body(operation: str, document: dict[str, Any]) -> Any:
+    return {
+        "login": {"username": "owner", "password": "wrong"},
+        "change_password": {"old": "wrong", "new": "something-else-long"},
+        "create_from_recipe": {"processor_w": 65, "graphics_w": 100, "rest_w": 20, "room_c": 22, "name": "B"},
+        "import_build": {"document": document},
+        "predict": {"document": document, "workloads": ["idle"]},
+        "save_draft": {"base": 0, "document": {**document, "name": "Renamed"}},
+        "undo": {"base": 0},
+        "redo": {"base": 0},
+        "keep_revision": {"why": "again"},
+        "grant_access": {"username": "stranger", "role": "reader"},
+        "add_readings": {
+            "workload": "both", "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}],
+        },
+        "change_run": {"note": "seen"},
+    }.get(operation)  # fmt: skip
+
+
+def test_every_operation_has_a_row():
+    assert {operation for operation, _, _ in operations()} == set(TABLE)
+
+
+@pytest.mark.parametrize(("operation", "method", "path"), operations(), ids=lambda v: v if isinstance(v, str) else None)
+@pytest.mark.parametrize("person", PEOPLE)
+def test_permission(signed_in, people, build, person, operation, method, path):
+    document = write_object(read_text(build.text))
+    run = add_log(people["owner"], build.pk, RunIn(workload="both"), "a.csv", LOG)
+    url = path.format(build_id=build.pk, run_id=run.pk, number=1)
+    if operation == "practice_log":
+        url += "?workload=idle&minutes=5"
+    client = signed_in(person)
+    if operation == "login":
+        client.get("/api/session")
+    if operation == "add_log":
+        answer = client.post(url, {"workload": "both", "file": SimpleUploadedFile("b.csv", LOG)})
+    else:
+        answer = client.generic(
+            method.upper(), url, json.dumps(body(operation, document)), content_type="application/json",
+            headers={"X-CSRFToken": client.cookies["csrftoken"].value} if operation == "login" else {},
+        )  # fmt: skip
+    expected = TABLE[operation][PEOPLE.index(person)]
+    got = 200 if 200 <= answer.status_code < 300 else answer.status_code
+    assert got == expected, answer.content[:300]
+    if got >= 400:
+        assert set(answer.json()["errors"][0]) == {"where", "what", "allowed"}

@@ -1,0 +1,111 @@
+"""Runs: files kept byte for byte, series, verdicts, bad files."""
+
+import gzip
+import json
+
+import numpy as np
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from krill.document.reading import read_text
+from krill.runs.reading import MOST_BYTES
+from krill.simulated_bench.bench import BenchPlan, run_bench
+from runs.models import Chunk, Run
+from runs.series import packed, pyramid, thinned, unpacked
+
+
+@pytest.fixture
+def practice(build):
+    plan = BenchPlan("both", 24.0, load_min=40, lead_in_min=3, after_min=2, seed=4)
+    return run_bench(read_text(build.text), plan).csv().encode()
+
+
+def upload(client, build, content, name="run.csv", **fields):
+    form = {"workload": "both", "file": SimpleUploadedFile(name, content), **fields}
+    return client.post(f"/api/builds/{build.pk}/runs/log", form)
+
+
+def test_a_log_is_kept_and_judged(signed_in, build, practice):
+    client = signed_in("editor")
+    packed_log = gzip.compress(practice)
+    answer = upload(client, build, packed_log, "run.csv.gz", room_start_c=24, room_end_c=24.2)
+    assert answer.status_code == 201, answer.content
+    run = answer.json()
+    assert run["lines"]["repaired"] == 0
+    assert all(channel["sure"] for channel in run["channels"])
+    assert client.get(f"/api/runs/{run['id']}/original").content == packed_log
+    series = client.get(f"/api/runs/{run['id']}/series?points=200").json()["channels"]
+    assert max(len(channel["values"]) for channel in series) <= 220
+    verdict = client.get(f"/api/runs/{run['id']}/verdict").json()
+    assert {p["role"] for p in verdict["places"]} >= {"processor-core/temperature", "loop-a/coolant_hot"}
+    assert verdict["room_c"] == pytest.approx(24.1)
+
+
+def test_without_a_room_a_run_is_viewed_only(signed_in, build):
+    body = {"workload": "both", "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}]}
+    client = signed_in("owner")
+    run = client.post(f"/api/builds/{build.pk}/runs/readings", json.dumps(body), content_type="application/json").json()
+    assert "viewed, not judged" in client.get(f"/api/runs/{run['id']}/verdict").json()["sentence"]
+    change = json.dumps({"room_start_c": 24, "room_end_c": 25})
+    client.patch(f"/api/runs/{run['id']}", change, content_type="application/json")
+    assert client.get(f"/api/runs/{run['id']}/verdict").json()["places"][0]["measured_c"] == 75
+
+
+def test_a_reading_after_the_load_is_left_out_with_its_reason(signed_in, build):
+    readings = [
+        {"minute": 60, "role": "processor-core/temperature", "value": 75},
+        {"minute": 63, "role": "processor-core/temperature", "value": 52, "load_on": False},
+    ]
+    body = {"workload": "both", "room_start_c": 24, "room_end_c": 24, "readings": readings}
+    client = signed_in("owner")
+    run = client.post(f"/api/builds/{build.pk}/runs/readings", json.dumps(body), content_type="application/json").json()
+    verdict = client.get(f"/api/runs/{run['id']}/verdict").json()
+    assert verdict["places"][0]["measured_c"] == 75
+    assert "after the load ended" in verdict["excluded"][0]
+
+
+@pytest.mark.parametrize(("content", "why"), [(b"", "empty"), (b"\x00\x01\x02" * 50, "binary"), (b"hello\nworld\n", "table")])
+def test_what_is_no_log_is_refused_with_the_reason(signed_in, build, content, why):
+    answer = upload(signed_in("owner"), build, content or b"\n")
+    assert answer.status_code == 422
+    assert why in answer.json()["errors"][0]["what"]
+    assert not Run.objects.exists()
+
+
+def test_a_file_over_the_limit_is_refused(signed_in, build, monkeypatch):
+    monkeypatch.setattr("runs.router.MOST_BYTES", 1000)
+    answer = upload(signed_in("owner"), build, b"a,b\n" + b"1,2\n" * 1000)
+    assert answer.status_code == 413
+    assert MOST_BYTES == 50 * 2**20
+
+
+def test_roles_and_window_can_be_changed(signed_in, build, practice):
+    client = signed_in("owner")
+    run = upload(client, build, practice, room_start_c=24, room_end_c=24).json()
+    change = json.dumps({"roles": {"1": "ignore"}, "window": [300, 900]})
+    changed = client.patch(f"/api/runs/{run['id']}", change, content_type="application/json").json()
+    assert changed["channels"][0]["role"] == "ignore"
+    assert changed["analysis"]["window"]["by"] == "hand"
+
+
+def test_chunks_and_pyramid_round_trip(db):
+    values = np.where(np.arange(10_000) % 97 == 0, np.nan, np.sin(np.arange(10_000) / 500))
+    chunks = packed(values)
+    assert len(chunks) == 3
+    assert np.array_equal(unpacked([data for data, _ in chunks]), values, equal_nan=True)
+    low, mean, high = pyramid(values)[5]
+    assert low <= mean <= high
+    t, y = thinned(np.arange(10_000.0), values, 300)
+    assert len(t) <= 330
+    assert np.nanmax(y) == np.nanmax(values)
+    assert not Chunk.objects.exists()
+
+
+def test_the_demo_loads_once(db, settings, tmp_path, capsys):
+    from django.core.management import call_command
+
+    settings.RUN = tmp_path
+    call_command("load_demo")
+    call_command("load_demo")
+    assert Run.objects.count() == 4
+    assert "password" in capsys.readouterr().out
