@@ -13,7 +13,7 @@ from krill.errors import NotConverged
 from krill.materials.fluids import air, coolant
 from krill.networks.flow import FlowSolution
 from krill.networks.flow_model import FlowModel, air_figures, coolant_figures, flow_model
-from krill.networks.pattern import ThermalPattern
+from krill.networks.pattern import RESIDUAL_CONDUCTANCE, ThermalPattern
 from krill.networks.states import MachineStates
 from krill.networks.structure import FlowStructure, PlaceRoute, Structure
 from krill.numerics.newton import SolveReport
@@ -81,12 +81,13 @@ class CoupledNetwork:
         solution: CoupledSolution | None = None
         for rounds in range(1, MOST_ROUNDS + 1):
             new = self.step(T, solution, rounds)
-            change = float(np.max(np.abs(new.temperature - T)))
+            moves = np.max(np.abs(new.temperature - T), axis=0)
+            change = float(np.max(moves))
             moved = 0.0 if solution is None else _largest_change(new.speeds, solution.speeds)
             T, solution = new.temperature, new
             if change <= COUPLING_TOLERANCE_K and moved <= 1e-5:
                 return self._settled(solution)
-        worst = int(np.argmax(np.max(np.abs(new.temperature - T), axis=0)))
+        worst = int(np.argmax(moves))
         raise NotConverged(
             f"flow and heat did not settle together in {MOST_ROUNDS} rounds; '{self.structure.node_names[worst]}' still "
             f"moves by {change:.2g} K; look at the fan curves that follow a temperature"
@@ -279,7 +280,7 @@ class CoupledNetwork:
             face = link.part.sections * section_face(float(link.part.section_mm))
             UA = link.part.sections * core.conductance_at(flow / density / face)
             factor = self.values(f"{link.part.id}/factor", 1.0)
-            water = np.abs(streams[0][:, link.coolant_edge])
+            water = np.maximum(np.abs(streams[0][:, link.coolant_edge]), RESIDUAL_CONDUCTANCE["coolant"])
             columns.append(inlet_conductance(UA, factor, flow * AIR_HEAT_CAPACITY, water))
         return self.values.columns(columns)
 

@@ -12,8 +12,9 @@ from krill.networks.structure import FlowStructure, PlaceRoute, Structure
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
 
-#: conductance along every flow edge, W/K: keeps a network at rest regular
-RESIDUAL_CONDUCTANCE = 1e-6
+#: conductance along every edge at rest, W/K: what standing coolant or air still carries (estimate); it keeps a
+#: network without flow regular, where a machine would in truth cook
+RESIDUAL_CONDUCTANCE = {"coolant": 5e-3, "air": 1e-6}
 #: free convection and radiation of a box's walls grow a little with the difference (value from memory)
 WALL_EXPONENT, WALL_REFERENCE_K = 0.2, 15.0
 
@@ -112,8 +113,9 @@ class ThermalPattern:
         """
         pieces: list[Array] = []
         for flow, C in zip(self._flows(), streams, strict=True):
-            forward = np.maximum(C, 0.0) + RESIDUAL_CONDUCTANCE
-            backward = np.maximum(-C, 0.0) + RESIDUAL_CONDUCTANCE
+            still = RESIDUAL_CONDUCTANCE["coolant" if flow is self.structure.coolant else "air"]
+            standing = still / (1.0 + C**2)  # gone where a W/K or more flows
+            forward, backward = np.maximum(C, 0.0) + standing, np.maximum(-C, 0.0) + standing
             active = flow.active_nodes >= 0
             ahead, behind = forward[:, active], backward[:, active]
             pieces += [forward, -forward, backward, -backward, ahead, behind, -(ahead + behind)]

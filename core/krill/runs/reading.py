@@ -149,7 +149,7 @@ def _delimiter(lines: list[str]) -> str:
         if counts:
             count, often = counts.most_common(1)[0]
             score = often * min(count, 8)
-            if score > most and often >= max(2, len(lines) // 3):
+            if score > most and often >= min(max(2, len(lines) // 3), len(lines)):
                 best, most = delimiter, score
     if not best:
         raise LogRefused("no table was found: no comma, semicolon, tab or bar parts the lines into columns")

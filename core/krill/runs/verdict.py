@@ -20,7 +20,7 @@ Array = NDArray[np.float64]
 CANNOT_TELL_K = 8.0
 HOP_SPREAD = 0.4
 STEP = 0.25
-STRONG = np.log(8.0)  # a hop must explain the residuals this much better than the tolerances do
+STRONG = np.log(6.0)  # a hop must explain the residuals this much better than the tolerances do
 CLEARER = np.log(1.6)  # and this much better than the next hop, else both are named
 BAND_OF_READING_K = {"now": 2.0, "mean": 1.0, "highest": 3.0}
 

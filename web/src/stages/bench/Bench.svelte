@@ -53,7 +53,7 @@
 </div>
 {#each [...faults, ...runs.faults] as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
 <section class="panel mt-3">
-  <div class="flex flex-wrap items-center gap-x-5 gap-y-2">
+  <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
     <div class="flex gap-1" role="tablist" aria-label="How the run comes in">
       <button
         class="button"
@@ -70,7 +70,7 @@
         onclick={() => (door = "readings")}>Typed readings</button
       >
     </div>
-    <span class="soft">workload <strong class="text-[var(--ink)]">{build.workload?.name}</strong></span>
+    <span class="soft">in <strong class="text-[var(--ink)]">{build.workload?.name}</strong></span>
     <NumberField
       label="Room at start"
       unit="°C"
@@ -89,9 +89,7 @@
       width={64}
       onchange={(v) => (roomEnd = v)}
     />
-    <button class="button" disabled={practising} onclick={practise}
-      >{practising ? "Running the bench …" : "Get a practice log"}</button
-    >
+    <button class="button" disabled={practising} onclick={practise}>{practising ? "Running …" : "Practice log"}</button>
   </div>
   {#if !build.revision}
     <p class="soft mt-2">A run belongs to a revision. The first run keeps the present draft as one.</p>
@@ -113,11 +111,7 @@
     {#each runs.cards ?? [] as card (card.id)}
       <button class="run" class:view={runs.run?.id === card.id} onclick={() => runs.view(card.id)}>
         <strong>{card.name}</strong>
-        <span class="soft text-sm"
-          >{card.kind}, revision {card.revision}{card.room_start_c === null
-            ? ""
-            : `, room ${fixed(card.room_start_c)} °C`}</span
-        >
+        <span class="soft text-sm">{card.workload}, revision {card.revision}</span>
       </button>
     {/each}
   </div>

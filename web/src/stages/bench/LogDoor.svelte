@@ -60,10 +60,7 @@
         /></label
       >
     </p>
-    <p class="soft text-sm">
-      Text with a header: comma, semicolon or tab, any decimal sign, gzip or JSON lines, up to 50 MB. The file is kept
-      as it is.
-    </p>
+    <p class="soft text-sm">Any text log with a header, gzip or JSON lines, up to 50 MB; the file is kept as it is.</p>
   {/if}
 </div>
 {#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}

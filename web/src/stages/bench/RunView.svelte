@@ -8,6 +8,7 @@
 
   let { build, runs }: { build: BuildState; runs: Runs } = $props();
   const run = $derived(runs.run!);
+  const DELIMITERS: Record<string, string> = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" };
   let series = $state.raw<Schemas["SeriesOut"] | null>(null);
   let showChannels = $state(false);
   const analysis = $derived(run.analysis);
@@ -86,8 +87,9 @@
   {#if run.lines}
     <p class="soft mt-1 text-sm" data-testid="lines">
       {run.lines.kept} rows kept, {run.lines.repaired} lines repaired, {run.lines.skipped} skipped ({run.lines
-        .encoding}, delimiter {run.lines.delimiter === "\t" ? "tab" : run.lines.delimiter}, decimal {run.lines
-        .decimal}).
+        .encoding}, {DELIMITERS[run.lines.delimiter] ?? run.lines.delimiter}, decimal {run.lines.decimal === ","
+        ? "comma"
+        : "point"}).
       {#each Object.entries(run.lines.reasons) as [reason, count] (reason)}{count} × {reason}.
       {/each}
     </p>

@@ -72,13 +72,18 @@
               {#if cell}
                 <td class="text-right" title={cell.because}>
                   <button
-                    class="cursor-pointer"
+                    class="w-full cursor-pointer"
                     onclick={() => ((build.selected = place.address), build.choose(w.workload))}
                   >
-                    <span class="num cell">{fixed(cell.temperature_c)}</span>
-                    <span class="soft text-sm">± {fixed(half(cell.band_c))}</span>
-                    <span class="num" style:color={statusColour(cell.status)}>{signed(cell.margin_k, 0)} K</span>
-                    <StatusMark status={cell.status} size={13} />
+                    <span class="two"
+                      ><span class="num cell">{fixed(cell.temperature_c)}</span> ± {fixed(half(cell.band_c))}</span
+                    >
+                    <span class="two" style:color={statusColour(cell.status)}>
+                      <span class="num">{signed(cell.margin_k, 0)}</span> K <StatusMark
+                        status={cell.status}
+                        size={12}
+                      />
+                    </span>
                   </button>
                 </td>
               {/if}
@@ -115,6 +120,13 @@
   .cell {
     font-size: 16px;
     font-weight: 600;
+  }
+  .two {
+    display: block;
+    white-space: nowrap;
+    font-size: 13.5px;
+    line-height: 1.25;
+    text-align: right;
   }
   .pale {
     opacity: 0.6;

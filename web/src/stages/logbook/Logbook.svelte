@@ -98,7 +98,7 @@
           <span>{revision.why}</span>
           <span class="grow"></span>
           <span class="soft text-sm"
-            >{revision.author}, {new Date(revision.created).toLocaleString()}, core {revision.core_version}</span
+            >{revision.author}, {new Date(revision.created).toLocaleDateString()}, core {revision.core_version}</span
           >
           {#if build.editable}<button class="button text-sm" onclick={() => takeBack(revision.number)}
               >Take as draft</button

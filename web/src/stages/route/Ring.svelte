@@ -95,9 +95,9 @@
         data-bead={first(element)}
         role="button"
         tabindex="0"
-        aria-label="{name(element)}: {fixed(own?.drop_kpa)} kilopascal, coolant {celsius(
-          own?.outlet_c,
-        )} after it; arrow keys move it"
+        aria-label="{shortName(element)} {signed(own ? -own.drop_kpa : undefined)} kPa {celsius(own?.outlet_c)}: {name(
+          element,
+        )}, arrow keys move it along the loop"
         onkeydown={(event) => onkeydown(event, index)}
         onpointerdown={() => (dragged = index)}
       >

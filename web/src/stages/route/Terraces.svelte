@@ -9,14 +9,14 @@
 
   let { build, result }: { build: BuildState; result: WorkloadResult } = $props();
   let available = $state(780);
-  const HEIGHT = 372;
+  const HEIGHT = 318;
   const drawing = $derived(layOut(result, Math.max(available, 420), HEIGHT));
   const terraceColour = $derived((overRoom: number) =>
     heat(overRoom / Math.max(60, ...result.places.map((p) => (p.limit_c ?? 90) - result.room_c))),
   );
-  const fits = (text: string, width: number) => text.length * 7.6 < width - 14;
+  const fits = (text: string, width: number) => text.length * 6.9 < width - 14;
   const short = (text: string, width: number) => {
-    const room = Math.floor((width - 14) / 7.6);
+    const room = Math.floor((width - 14) / 7.2);
     return text.length <= room ? text : `${text.slice(0, Math.max(room - 1, 1))}…`;
   };
 </script>

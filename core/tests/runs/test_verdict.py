@@ -1,0 +1,87 @@
+"""Verdicts on simulated machines whose truth is known."""
+
+import pytest
+
+from krill.runs.analysis import analyse, roles_of
+from krill.runs.reading import read_log
+from krill.runs.typed import TypedReading, measured_from_readings
+from krill.runs.verdict import Measured, measured_build, verdict
+from krill.simulated_bench.bench import BenchPlan, run_bench
+from strategies import recipe, well_known_recipe
+
+
+def judged(build, plan):
+    """The whole road: bench, CSV text, reader, roles, window, settled values, verdict."""
+    bench = run_bench(build, plan)
+    log = read_log(bench.csv().encode())
+    roles = [suggestion.role for suggestion in roles_of(log, build)]
+    assert dict(zip(log.names, roles, strict=True)) == bench.roles
+    found = analyse(log, roles)
+    measured = [
+        Measured(c.role, c.settled.value, (c.settled.high - c.settled.low) / 2, c.settled.settled)
+        for c in found.channels
+        if c.settled and c.role != "room/air"
+    ]
+    known = {f"both/watts/{c.role.split('/')[0]}": c.mean for c in found.channels if c.role.endswith("/power")}
+    speeds = {c.role.split("/")[0]: c.mean for c in found.channels if c.role.endswith("/speed")}
+    room = (found.room_start_c + found.room_end_c) / 2
+    return verdict(measured_build(build, "both", speeds), "both", room, measured, known), bench
+
+
+def plan(seed, **hidden):
+    return BenchPlan("both", 24.0, load_min=45, lead_in_min=4, after_min=2, step_s=5.0, seed=seed, hidden_spread=0.0,
+                     hidden=hidden)  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def known_build():
+    return well_known_recipe()
+
+
+def test_a_plate_that_is_40_per_cent_worse_is_named_in_nine_of_ten(known_build):
+    named = 0
+    for seed in range(10):
+        found, _ = judged(known_build, plan(seed, **{"plate-graphics/factor": 1.4}))
+        named += bool(found.suspects) and found.suspects[0].address == "plate-graphics/factor"
+    assert named >= 9
+
+
+def test_no_error_names_no_hop_in_nine_of_ten(known_build):
+    silent = sum(not judged(known_build, plan(seed))[0].suspects for seed in range(10, 20))
+    assert silent >= 9
+
+
+def test_settled_values_are_the_truth_of_the_bench(known_build):
+    found, bench = judged(known_build, plan(3))
+    for spot in found.places:
+        if spot.role.endswith("/temperature"):
+            assert spot.measured_c == pytest.approx(bench.settled_c[spot.role.split("/")[0]], abs=0.6)
+
+
+def test_a_band_wider_than_eight_kelvins_cannot_tell():
+    build = recipe()
+    middle = verdict(build, "both", 24.0, [Measured("memory-place/temperature", 58.0, 0.5)])
+    assert (middle.places[0].predicted_high - middle.places[0].predicted_low) / 2 > 8
+    assert middle.places[0].conclusion == "cannot tell"
+    far = verdict(build, "both", 24.0, [Measured("memory-place/temperature", 99.0, 0.5)])
+    assert far.places[0].conclusion == "hotter than predicted"
+
+
+def test_a_run_that_was_stopped_while_rising_is_not_judged():
+    found = verdict(recipe(), "both", 24.0, [Measured("processor-core/temperature", 40.0, 2.0, settled=False)])
+    assert found.places[0].conclusion == "cannot tell"
+
+
+def test_typed_readings_choose_the_last_under_load_and_widen_when_rising():
+    role = "processor-core/temperature"
+    readings = [
+        TypedReading(20, role, "now", 68, True),
+        TypedReading(30, role, "now", 72, True),
+        TypedReading(33, role, "now", 55, False),
+    ]
+    (measured,), excluded = measured_from_readings(readings)
+    assert measured.value == 72
+    assert measured.half_width == pytest.approx(6.0)
+    assert not measured.settled
+    assert any("after the load ended" in text for text in excluded)
+    assert any("still rising" in text for text in excluded)

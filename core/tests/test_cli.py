@@ -1,0 +1,62 @@
+"""The command line as scripts use it: exit status, one-line errors, complete JSON."""
+
+import json
+
+import pytest
+
+from krill.cli import main
+from krill.document.reading import write_text
+from krill.simulated_bench.bench import BenchPlan, run_bench
+from strategies import recipe
+
+
+@pytest.fixture
+def file(tmp_path):
+    path = tmp_path / "build.json"
+    path.write_text(write_text(recipe()))
+    return path
+
+
+def test_schema_check_and_predict(file, capsys):
+    assert main(["schema"]) == 0
+    assert json.loads(capsys.readouterr().out)["title"] == "Build"
+    assert main(["check", str(file)]) == 0
+    assert "sound" in capsys.readouterr().out
+    assert main(["predict", str(file), "--workload", "both", "--room", "30", "--samples", "20", "--json"]) == 0
+    prediction = json.loads(capsys.readouterr().out)
+    workload = prediction["workloads"][0]
+    assert workload["room_c"] == 30
+    addresses = {node["address"] for node in workload["nodes"]}
+    assert {"processor-core", "loop-a/junction0", "box"} <= addresses
+    assert all(hop["address"] for place in workload["places"] for hop in place["hops"])
+    assert main(["predict", str(file), "--samples", "0"]) == 0
+    assert "Both" in capsys.readouterr().out
+
+
+def test_refusals_are_one_line_each_and_exit_1(file, tmp_path, capsys):
+    raw = json.loads(file.read_text())
+    raw["workloads"][0]["watts"]["processor"] = -1
+    file.write_text(json.dumps(raw))
+    assert main(["check", str(file)]) == 1
+    error = capsys.readouterr().err
+    assert error.count("\n") == 1
+    assert "idle/watts/processor: -1; allowed: 0 or more" in error
+    assert main(["predict", str(tmp_path / "missing.json")]) == 1
+    assert main(["predict", str(file), "--workload", "none"]) == 1
+    with pytest.raises(SystemExit) as stop:
+        main(["predict"])
+    assert stop.value.code == 2
+
+
+def test_analyse_recipe_and_practice(file, tmp_path, capsys):
+    log = tmp_path / "log.csv"
+    log.write_text(run_bench(recipe(), BenchPlan("both", 24.0, load_min=30, step_s=5.0)).csv())
+    assert main(["analyse", str(log), "--build", str(file), "--json"]) == 0
+    analysis = json.loads(capsys.readouterr().out)
+    assert analysis["lines"]["repaired"] == 0
+    assert any(c["role"] == "processor-core/temperature" and c["settled"] for c in analysis["channels"])
+    assert main(["analyse", str(log)]) == 0
+    assert "load from" in capsys.readouterr().out
+    assert main(["recipe", "65", "115", "20", "22"]) == 0
+    assert json.loads(capsys.readouterr().out)["format"] == "krill-build"
+    assert main(["practice", str(file), "--workload", "nothing"]) == 1

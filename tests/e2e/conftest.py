@@ -1,0 +1,96 @@
+"""A real browser on the real interface. A page fails its test on any foreign request, console error or policy violation."""
+
+import os
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+# Playwright's sync API keeps an event loop running in this thread; Django would refuse every ORM call
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+
+ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
+PASSWORD = "saltmarsh-station"  # noqa: S105
+PATIENCE_MS = 15_000
+
+expect.set_options(timeout=PATIENCE_MS)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    args = [
+        "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+        "--disable-component-update", "--disable-sync",
+        "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost",
+    ]  # fmt: skip
+    return {
+        **browser_type_launch_args,
+        "executable_path": os.environ.get("CHROMIUM", "/usr/bin/chromium"),
+        "chromium_sandbox": os.geteuid() != 0,  # Chromium's sandbox refuses root
+        "args": args,
+    }
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict[str, Any], live_server: Any) -> dict[str, Any]:
+    return {
+        **browser_context_args,
+        "viewport": {"width": 1280, "height": 800},
+        "base_url": live_server.url,
+        "reduced_motion": "reduce",
+        "locale": "en-GB",
+        "timezone_id": "UTC",
+    }
+
+
+@pytest.fixture
+def page(page: Page, live_server: Any) -> Iterator[Page]:
+    page.set_default_timeout(PATIENCE_MS)
+    page.set_default_navigation_timeout(60_000)  # the first page also starts the core
+    bad: list[str] = []
+    page.on("request", lambda r: r.url.startswith((live_server.url, "data:", "blob:")) or bad.append(f"request {r.url}"))
+    page.on("console", lambda m: m.type in ("error", "warning") and bad.append(f"console {m.text}"))
+    page.on("pageerror", lambda e: bad.append(f"error {e}"))
+    page.add_init_script(
+        "addEventListener('securitypolicyviolation', e => console.error('CSP', e.violatedDirective, e.blockedURI))"
+    )
+    yield page
+    assert not bad, bad
+
+
+@pytest.fixture
+def person(transactional_db: Any, django_user_model: Any) -> Any:
+    return django_user_model.objects.create_user("mara", password=PASSWORD)
+
+
+@pytest.fixture
+def signed_in(page: Page, person: Any) -> Page:
+    """Signed in by hand, as a person would."""
+    page.goto("/")
+    page.get_by_label("User name").fill("mara")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("heading", name="New build: water loop in a small box")).to_be_visible()
+    return page
+
+
+@pytest.fixture
+def recipe_build(signed_in: Page) -> Page:
+    """A new build from the recipe, on its Route."""
+    signed_in.get_by_role("button", name="Make the build").click()
+    expect(signed_in.get_by_test_id("terraces")).to_be_visible()
+    return signed_in
+
+
+@pytest.fixture
+def axe(page: Page) -> Callable[[], list[str]]:
+    def check() -> list[str]:
+        page.evaluate(AXE.read_text())  # not add_script_tag: the security policy forbids inline scripts
+        result = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
+        grave = [v for v in result["violations"] if v["impact"] in ("serious", "critical")]
+        return [f"{v['id']}: {n['target']} {n['failureSummary']}" for v in grave for n in v["nodes"]]
+
+    return check
