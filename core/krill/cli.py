@@ -99,7 +99,9 @@ def _table(prediction: Prediction) -> str:
             band = place["band_c"]
             spread = f" ({band['low']:.0f} to {band['high']:.0f})" if band else ""
             margin = "" if place["margin_k"] is None else f"  margin {place['margin_k']:+.1f} K"
-            lines.append(f"  {place['name']:24s}{place['temperature_c']:7.1f} °C{spread:14s}{margin}  {place['status']}")
+            lines.append(
+                f"  {place['name']:24s}{place['temperature_c']:7.1f} °C{spread:14s}{margin}  {place['status']}"
+            )
         lines += [f"  {notice['level']}: {notice['text']}" for notice in workload["notices"]]
     return "\n".join(lines)
 
@@ -130,5 +132,7 @@ def _recipe(options: argparse.Namespace) -> None:
 def _practice(options: argparse.Namespace) -> None:
     build = _build(options.file)
     if options.workload not in {workload.id for workload in build.workloads}:
-        raise KrillError(f"there is no workload '{options.workload}'; known: {', '.join(w.id for w in build.workloads)}")
+        raise KrillError(
+            f"there is no workload '{options.workload}'; known: {', '.join(w.id for w in build.workloads)}"
+        )
     print(run_bench(build, BenchPlan(options.workload, options.room, seed=options.seed)).csv(), end="")

@@ -3,11 +3,11 @@
 import json
 
 import pytest
+from strategies import recipe
 
 from krill.cli import main
 from krill.document.reading import write_text
 from krill.simulated_bench.bench import BenchPlan, run_bench
-from strategies import recipe
 
 
 @pytest.fixture

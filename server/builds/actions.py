@@ -134,7 +134,7 @@ def summary_of(document: Document) -> dict[str, Any]:
                 "name": w["name"],
                 "sound_dba": w["sound"]["total_dba"],
                 "places": [
-                    {key: place[key] for key in ("address", "name", "temperature_c", "margin_k", "status")}  # type: ignore[literal-required]
+                    {key: place[key] for key in ("address", "name", "temperature_c", "margin_k", "status")}
                     for place in w["places"]
                 ],
             }

@@ -49,7 +49,13 @@ def predict_document(request: HttpRequest, data: PredictIn) -> Status[Any]:
 def list_classes(request: HttpRequest) -> list[dict[str, Any]]:
     """Class-typical parts with their figures and half widths (value from memory)."""
     return [
-        {"id": c.id, "kind": c.kind, "name": c.name, "limit_c": c.limit_c, "figures": {k: list(v) for k, v in c.figures.items()}}
+        {
+            "id": c.id,
+            "kind": c.kind,
+            "name": c.name,
+            "limit_c": c.limit_c,
+            "figures": {k: list(v) for k, v in c.figures.items()},
+        }
         for c in classes().values()
     ]
 

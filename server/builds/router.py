@@ -137,7 +137,9 @@ def export_build(request: HttpRequest, build_id: UUID) -> HttpResponse:
     return response
 
 
-@router.get("/builds/{build_id}/revisions", response={200: list[RevisionOut], ERRORS: Errors}, operation_id="list_revisions")
+@router.get(
+    "/builds/{build_id}/revisions", response={200: list[RevisionOut], ERRORS: Errors}, operation_id="list_revisions"
+)
 def list_revisions(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
     """Oldest first, each with what changed since the one before."""
     build = build_for(user_of(request), build_id)

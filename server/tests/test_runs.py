@@ -64,7 +64,9 @@ def test_a_reading_after_the_load_is_left_out_with_its_reason(signed_in, build):
     assert "after the load ended" in verdict["excluded"][0]
 
 
-@pytest.mark.parametrize(("content", "why"), [(b"", "empty"), (b"\x00\x01\x02" * 50, "binary"), (b"hello\nworld\n", "table")])
+@pytest.mark.parametrize(
+    ("content", "why"), [(b"", "empty"), (b"\x00\x01\x02" * 50, "binary"), (b"hello\nworld\n", "table")]
+)
 def test_what_is_no_log_is_refused_with_the_reason(signed_in, build, content, why):
     answer = upload(signed_in("owner"), build, content or b"\n")
     assert answer.status_code == 422

@@ -13,7 +13,7 @@ os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
-PASSWORD = "saltmarsh-station"  # noqa: S105
+PASSWORD = "saltmarsh-station"
 PATIENCE_MS = 15_000
 
 expect.set_options(timeout=PATIENCE_MS)
@@ -51,7 +51,9 @@ def page(page: Page, live_server: Any) -> Iterator[Page]:
     page.set_default_timeout(PATIENCE_MS)
     page.set_default_navigation_timeout(60_000)  # the first page also starts the core
     bad: list[str] = []
-    page.on("request", lambda r: r.url.startswith((live_server.url, "data:", "blob:")) or bad.append(f"request {r.url}"))
+    page.on(
+        "request", lambda r: r.url.startswith((live_server.url, "data:", "blob:")) or bad.append(f"request {r.url}")
+    )
     page.on("console", lambda m: m.type in ("error", "warning") and bad.append(f"console {m.text}"))
     page.on("pageerror", lambda e: bad.append(f"error {e}"))
     page.add_init_script(

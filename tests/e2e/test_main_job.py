@@ -58,7 +58,9 @@ def test_eight_sources_scroll_and_keep_a_readable_width(recipe_build: Page):
     assert page.locator("[data-tower]").count() == 8
     scroller = page.get_by_test_id("terraces")
     assert scroller.evaluate("e => e.scrollWidth > e.clientWidth")
-    narrowest = page.locator("[data-tower] rect.hop").evaluate_all("all => Math.min(...all.map(r => +r.getAttribute('width')))")
+    narrowest = page.locator("[data-tower] rect.hop").evaluate_all(
+        "all => Math.min(...all.map(r => +r.getAttribute('width')))"
+    )
     assert narrowest >= 90
 
 

@@ -38,6 +38,4 @@ def radiator_air(part: Radiator, values: Values) -> PowerFigures:
     """Core pressure of the class or the measured points over the whole face."""
     core, face = core_of(part), part.sections * section_face(part.section_mm)
     factor = values(f"{part.id}/air_factor")
-    return PowerFigures(
-        factor * core.square / face**2, np.asarray(2.0), REFERENCE_AIR, factor * core.linear / face
-    )
+    return PowerFigures(factor * core.square / face**2, np.asarray(2.0), REFERENCE_AIR, factor * core.linear / face)

@@ -29,7 +29,8 @@ class Medium:
 
 
 class EdgeGroup(Protocol):
-    columns: Columns
+    @property
+    def columns(self) -> Columns: ...
 
     def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
         """Pressure drop from tail to head, Pa, and its derivative by mass flow, for the group's own columns."""

@@ -56,9 +56,7 @@ def _class_defaults(item: str, kind: str, class_id: str | None, model: Any) -> l
             factor = to_si(field)
             address = f"{item}/{field}"
             key = f"class:{where}/{field}"
-            found.append(
-                ResolvedFigure(address, value * factor, Tolerance(half * factor, half * factor), "class", key)
-            )
+            found.append(ResolvedFigure(address, value * factor, Tolerance(half * factor, half * factor), "class", key))
     return found
 
 

@@ -38,7 +38,7 @@ class RadiatorCore:
         y = np.log(self.conductance)
         piece = np.clip(np.searchsorted(grid, x) - 1, 0, len(grid) - 2)
         slope = (y[piece + 1] - y[piece]) / (grid[piece + 1] - grid[piece])
-        return np.exp(y[piece] + slope * (x - grid[piece]))
+        return np.asarray(np.exp(y[piece] + slope * (x - grid[piece])))
 
 
 def conductance_from_inlet_figure(w_k: float, air_w_k: float, coolant_w_k: float) -> float:

@@ -12,7 +12,7 @@ Array = NDArray[np.float64]
 MEAN_CORE_SHARE = 5 / 12  # mean of cores over chip mean, as a share of the hottest core's (value from memory)
 
 
-def hot_core_resistance(place: Place, values: Values, few_cores: Array) -> Array:
+def hot_core_resistance(place: Place, values: Values, few_cores: NDArray[np.bool_]) -> Array:
     """Named temperature over the chip's mean: an area-specific term that depends on how many cores work."""
     area = values(f"{place.id}/chip_area_mm2")
     every = values(f"{place.id}/hot_core_mm2k_w")

@@ -1,16 +1,18 @@
 """What a schema cannot say: ids that are unique, references that end somewhere, curves that fall."""
 
-from collections.abc import Iterator
+import itertools
+from collections.abc import Callable, Iterator
 from typing import Final
 
 from krill.document.build import Build, Hop, Loop, leaves
 from krill.document.figures import Figure, detail
-from krill.document.parts import MOVER_KINDS, Fan, Plate, Pump, Source, Supply
+from krill.document.parts import MOVER_KINDS, Fan, Pump, Source, Supply
 from krill.errors import Problem
 
 LOOP_KINDS: Final = ("pump", "plate", "radiator", "tube", "fitting", "coupling", "reservoir")
 AIR_KINDS: Final = ("fan", "radiator", "opening", "filter")
-MOST_NODES: Final = 300
+
+Missing = Callable[[str, list[str], str], Iterator[Problem]]
 
 
 def problems_of(build: Build) -> list[Problem]:
@@ -86,6 +88,14 @@ def _references(build: Build) -> Iterator[Problem]:
         for hop in route.hops:
             yield from missing(f"{hop.id}/part", [hop.part] if hop.part else [], "part")
             yield from missing(f"{hop.id}/zone", [hop.zone] if hop.zone else [], "zone")
+    yield from _workload_references(build, kinds, missing)
+    brief = build.brief
+    for name, room in (("coolest_room", brief.coolest_room), ("hottest_room", brief.hottest_room)):
+        yield from missing(f"brief/{name}", [room] if room else [], "room")
+    yield from missing("brief/worst_workloads", brief.worst_workloads, "workload")
+
+
+def _workload_references(build: Build, kinds: dict[str, set[str]], missing: Missing) -> Iterator[Problem]:
     for workload in build.workloads:
         yield from missing(f"{workload.id}/watts", list(workload.watts), "part")
         yield from missing(f"{workload.id}/burst", list(workload.burst), "part")
@@ -95,10 +105,6 @@ def _references(build: Build) -> Iterator[Problem]:
                 yield Problem(
                     f"{workload.id}/movers", f"there is no sensor '{command.curve.sensor}'", "a place or a loop"
                 )
-    brief = build.brief
-    for name, room in (("coolest_room", brief.coolest_room), ("hottest_room", brief.hottest_room)):
-        yield from missing(f"brief/{name}", [room] if room else [], "room")
-    yield from missing("brief/worst_workloads", brief.worst_workloads, "workload")
 
 
 def _loops(build: Build) -> Iterator[Problem]:
@@ -107,11 +113,11 @@ def _loops(build: Build) -> Iterator[Problem]:
         ids = leaves(loop.elements)
         for item in ids:
             if build.part(item).kind not in LOOP_KINDS:
-                yield Problem(
-                    f"{loop.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(LOOP_KINDS)
-                )
+                yield Problem(f"{loop.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(LOOP_KINDS))
             if item in used:
-                yield Problem(f"{loop.id}/elements", f"'{item}' is already in '{used[item]}'", "a part sits in one loop once")
+                yield Problem(
+                    f"{loop.id}/elements", f"'{item}' is already in '{used[item]}'", "a part sits in one loop once"
+                )
             used[item] = loop.id
         yield from _pump_of(build, loop, ids)
     breathing = {item for path in build.air_paths for item in leaves(path.elements)}
@@ -136,11 +142,15 @@ def _air(build: Build) -> Iterator[Problem]:
             if build.part(item).kind not in AIR_KINDS:
                 yield Problem(f"{path.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(AIR_KINDS))
             if item in used:
-                yield Problem(f"{path.id}/elements", f"'{item}' is already in '{used[item]}'", "a part sits in one path once")
+                yield Problem(
+                    f"{path.id}/elements", f"'{item}' is already in '{used[item]}'", "a part sits in one path once"
+                )
             used[item] = path.id
     for zone in build.zones:
         if zone.kind == "outside" and (zone.room is None) == (zone.air_c is None):
-            yield Problem(f"{zone.id}/room", "an outside zone needs a room or a temperature of its own", "one of the two")
+            yield Problem(
+                f"{zone.id}/room", "an outside zone needs a room or a temperature of its own", "one of the two"
+            )
         if zone.kind == "box" and (zone.room is not None or zone.air_c is not None):
             yield Problem(f"{zone.id}/kind", "the air of a box is solved", "kind outside for a given temperature")
 
@@ -178,13 +188,19 @@ def _workloads(build: Build) -> Iterator[Problem]:
     for workload in build.workloads:
         for item in workload.watts:
             if not isinstance(build.part(item), Source):
-                yield Problem(f"{workload.id}/watts/{item}", f"'{item}' is not a source", "sources; a supply's loss is computed")
+                yield Problem(
+                    f"{workload.id}/watts/{item}", f"'{item}' is not a source", "sources; a supply's loss is computed"
+                )
         for item, command in workload.movers.items():
             if build.part(item).kind not in MOVER_KINDS:
-                yield Problem(f"{workload.id}/movers/{item}", f"'{item}' is a {build.part(item).kind}", "a fan or a pump")
+                yield Problem(
+                    f"{workload.id}/movers/{item}", f"'{item}' is a {build.part(item).kind}", "a fan or a pump"
+                )
             given = [name for name in ("duty", "speed_rpm", "curve", "off") if getattr(command, name) is not None]
             if len(given) != 1:
-                yield Problem(f"{workload.id}/movers/{item}", f"{len(given)} commands", "one of duty, speed_rpm, curve, off")
+                yield Problem(
+                    f"{workload.id}/movers/{item}", f"{len(given)} commands", "one of duty, speed_rpm, curve, off"
+                )
 
 
 def _curves(build: Build) -> Iterator[Problem]:
@@ -199,15 +215,11 @@ def _curve(part_id: str, points: list[tuple[float, float]]) -> Iterator[Problem]
         yield Problem(where, f"{len(points)} point", "two or more points, flow and pressure")
         return
     flows, heads = [p[0] for p in points], [p[1] for p in points]
-    if flows[0] < 0 or any(b <= a for a, b in zip(flows, flows[1:], strict=False)):
+    if flows[0] < 0 or any(b <= a for a, b in itertools.pairwise(flows)):
         yield Problem(where, "the flows do not rise from point to point", "flows from 0 upwards")
     if min(heads) < 0:
         yield Problem(where, f"a pressure of {min(heads)}", "pressures of 0 or more")
-    rises = sum(
-        1
-        for i in range(1, len(heads))
-        if heads[i] > heads[i - 1] and (i == 1 or heads[i - 1] <= heads[i - 2])
-    )
+    rises = sum(1 for i in range(1, len(heads)) if heads[i] > heads[i - 1] and (i == 1 or heads[i - 1] <= heads[i - 2]))
     if rises > 1:
         yield Problem(where, f"the curve rises {rises} times", "a falling curve, at most one rise (a stall dip)")
 
@@ -219,9 +231,14 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
         if field in ("air_c", "at_c", "level_dba"):
             if not -100 <= value <= 300:
                 yield Problem(address, f"{value}", "-100 to 300")
-        elif value < 0 or (value == 0 and field not in ("watts", "power_share", "power_w", "price", "roughness_mm", "loss")):
+        elif value < 0 or (
+            value == 0 and field not in ("watts", "power_share", "power_w", "price", "roughness_mm", "loss")
+        ):
             yield Problem(address, f"{value}", "more than 0" if value == 0 else "0 or more")
-        elif field in ("power_share", "coverage", "free_area_share", "coolant_share", "efficiency", "start_duty") and value > 1:
+        elif (
+            field in ("power_share", "coverage", "free_area_share", "coolant_share", "efficiency", "start_duty")
+            and value > 1
+        ):
             yield Problem(address, f"{value}", "a share from 0 to 1")
 
 

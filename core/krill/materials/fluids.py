@@ -72,7 +72,7 @@ class Coolant:
     def inside(self, temperature_c: ArrayLike) -> NDArray[np.bool_]:
         """True where the coolant is liquid and the table holds: freezing point to 100 C."""
         T = np.asarray(temperature_c, dtype=np.float64)
-        return (T >= self.freezing_c) & (T <= 100.0)
+        return (self.freezing_c <= T) & (T <= 100.0)
 
 
 @lru_cache(maxsize=64)

@@ -19,7 +19,9 @@ class InterfaceClass:
 INTERFACES: Final[dict[str, InterfaceClass]] = {
     "paste_ordinary": InterfaceClass("ordinary paste", (14, 5), (10, 3), "3 (1-5)", "pumps out on bare hot chips"),
     "paste_good": InterfaceClass("good paste", (7, 2.5), (5.5, 2), "4 (2-7)", "stiff pastes need pressure and warmth"),
-    "paste_dry": InterfaceClass("dry or patchy paste", (25, 8), (22, 8), "-", "coverage matters more than conductivity"),
+    "paste_dry": InterfaceClass(
+        "dry or patchy paste", (25, 8), (22, 8), "-", "coverage matters more than conductivity"
+    ),
     "liquid_metal": InterfaceClass(
         "liquid metal", (2, 1), (1.5, 0.8), "2-5", "conducts electricity; destroys aluminium; alloys into copper"
     ),

@@ -287,4 +287,3 @@ class CoupledNetwork:
 
 def _largest_change(new: dict[str, Array], old: dict[str, Array]) -> float:
     return max((float(np.max(np.abs(new[key] - old[key]))) for key in new), default=0.0)
-

@@ -69,7 +69,9 @@ class FlowModel:
 
     def solve(self, medium: Medium, speeds: dict[str, Array], start: Array | None) -> FlowSolution:
         """Flows with the movers at the given shares of their rated speed, each (batch,)."""
-        groups = [self._at_speed(group, speeds) if isinstance(group, MoverEdges) else group for group in self.groups]
+        groups: list[EdgeGroup] = [
+            self._at_speed(group, speeds) if isinstance(group, MoverEdges) else group for group in self.groups
+        ]
         return solve(self.structure.graph, groups, medium, self.scale, start)
 
     def _at_speed(self, group: MoverEdges, speeds: dict[str, Array]) -> MoverEdges:

@@ -79,9 +79,7 @@ class HeatNetwork:
                 r[:, j] += heat[:, k]
         return r, J
 
-    def newton_step(
-        self, T: Array, matrix: Array, power: Array, conductance: Array
-    ) -> tuple[Array, SolveReport]:
+    def newton_step(self, T: Array, matrix: Array, power: Array, conductance: Array) -> tuple[Array, SolveReport]:
         """One full Newton step from T; the report says how far from r = 0 it started."""
         r, J = self.residual(T, matrix, power, conductance)
         new = T - np.linalg.solve(J, r[..., None])[..., 0]

@@ -42,9 +42,7 @@ class ThermalPattern:
 
     def __init__(self, structure: Structure) -> None:
         self.structure = structure
-        self.layers = [
-            (route, layer) for route in structure.routes for layer in route.layers if layer.kind != "plate"
-        ]
+        self.layers = [(route, layer) for route in structure.routes for layer in route.layers if layer.kind != "plate"]
         self.plates = [
             PlateHop(route, layer.inner, route.edge)
             for route in structure.routes
@@ -91,11 +89,12 @@ class ThermalPattern:
         coolant = self.structure.coolant
         for plate in self.plates:
             assert coolant is not None
-            node, t, h = _edge_nodes(coolant, plate.edge)
-            f = plate.face
-            places += [(f, f), (f, t), (f, h), (f, node), (node, f), (node, t), (node, h), (node, node)]
+            own_node, t, h = _edge_nodes(coolant, plate.edge)
+            for row in (plate.face, own_node):
+                places += [(row, plate.face), (row, t), (row, h), (row, own_node)]
         for link in self.radiators:
-            assert coolant is not None and self.structure.air is not None
+            assert coolant is not None
+            assert self.structure.air is not None
             water, wt, wh = _edge_nodes(coolant, link.coolant_edge)
             stream, at, ah = _edge_nodes(self.structure.air, link.air_edge)
             places += [(water, wt), (water, wh), (water, at), (water, ah)]

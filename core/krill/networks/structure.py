@@ -116,7 +116,9 @@ def _lay(elements: list[Element], start: int, end: int, circuit: str, edges: _Ed
 def _coolant(build: Build, builder: _Builder) -> FlowStructure | None:
     if not build.loops:
         return None
-    edges, heat_nodes, fixed = _Edges(), [], []
+    edges = _Edges()
+    heat_nodes: list[int] = []
+    fixed: list[int] = []
     for loop in build.loops:
 
         def node(loop_id: str = loop.id) -> int:
@@ -132,7 +134,8 @@ def _coolant(build: Build, builder: _Builder) -> FlowStructure | None:
 def _air(build: Build, builder: _Builder, zone_nodes: dict[str, int]) -> FlowStructure | None:
     if not build.air_paths:
         return None
-    edges, heat_nodes = _Edges(), []
+    edges = _Edges()
+    heat_nodes: list[int] = []
     used = {zone for path in build.air_paths for zone in (path.start, path.end)}
     junction_of = {}
     for zone in build.zones:
@@ -162,12 +165,8 @@ def _one_of_each_component(edges: _Edges, nodes: int, anchored: list[int]) -> li
 def _flow_structure(
     build: Build, builder: _Builder, edges: _Edges, heat_nodes: list[int], fixed: list[int], medium: str
 ) -> FlowStructure:
-    graph = FlowGraph(
-        np.array(edges.tail), np.array(edges.head), len(heat_nodes), np.array(fixed), tuple(edges.parts)
-    )
-    active = [
-        builder.node(f"{part}/{medium}") if build.part(part).kind in ACTIVE_KINDS else -1 for part in edges.parts
-    ]
+    graph = FlowGraph(np.array(edges.tail), np.array(edges.head), len(heat_nodes), np.array(fixed), tuple(edges.parts))
+    active = [builder.node(f"{part}/{medium}") if build.part(part).kind in ACTIVE_KINDS else -1 for part in edges.parts]
     return FlowStructure(graph, tuple(edges.parts), tuple(edges.circuit), np.array(heat_nodes), np.array(active))
 
 
@@ -230,4 +229,4 @@ def _hop_name(build: Build, hop: Hop) -> str:
     if hop.part is None:
         return "To the air"
     part = build.part(hop.part)
-    return part.name or part.id
+    return str(part.name or part.id)

@@ -112,8 +112,12 @@ def fit_curve(model: Callable[[Array, Array], Array], x: ArrayLike, y: ArrayLike
     """Nonlinear least squares of model(x, parameters) from a start, with standard errors."""
     t, v = np.asarray(x, float), np.asarray(y, float)
     first = np.asarray(start, float)
+
+    def misfit(parameters: Array) -> Array:
+        return np.asarray(model(t, parameters) - v)
+
     found = optimize.least_squares(
-        lambda b: model(t, b) - v,
+        misfit,
         first,
         method="lm",
         x_scale=np.maximum(np.abs(first), 1e-12),
@@ -124,5 +128,6 @@ def fit_curve(model: Callable[[Array, Array], Array], x: ArrayLike, y: ArrayLike
     )
     squares = float(np.sum(found.fun**2))
     variance = squares / max(len(v) - len(first), 1)
-    covariance = np.linalg.pinv(found.jac.T @ found.jac) * variance
+    jacobian = np.asarray(found.jac, dtype=np.float64)
+    covariance = np.linalg.pinv(jacobian.T @ jacobian) * variance
     return CurveFit(found.x, np.sqrt(np.diag(covariance)), float(np.sqrt(variance)), squares)

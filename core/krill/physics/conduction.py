@@ -72,13 +72,13 @@ def spreading_series(
     """
     (c, d), (a, b), (xc, yc) = source, plate, centre
     t, k, h = thickness_m, conductivity, film_w_m2k
-    n = np.arange(1, terms + 1)
+    n = np.arange(1, terms + 1, dtype=np.float64)
     lam, delta = n * np.pi / a, n * np.pi / b
     beta = np.hypot(lam[:, None], delta[None, :])
 
-    def depth(z: Array) -> Array:
+    def depth(z: NDArray[np.floating]) -> NDArray[np.floating]:
         tanh = np.tanh(z * t)
-        return (z + h / k * tanh) / (h / k + z * tanh)
+        return np.asarray((z + h / k * tanh) / (h / k + z * tanh))
 
     along_x = np.cos(lam * xc) ** 2 * np.sin(lam * c / 2) ** 2 / (lam**3) * depth(lam)
     along_y = np.cos(delta * yc) ** 2 * np.sin(delta * d / 2) ** 2 / (delta**3) * depth(delta)

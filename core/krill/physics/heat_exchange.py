@@ -29,7 +29,7 @@ def effectiveness_crossflow_exact(ntu: ArrayLike, capacity_ratio: ArrayLike) -> 
     terms = np.arange(1, 121, dtype=np.float64).reshape((-1,) + (1,) * N.ndim)
     safe = np.maximum(C * N, 1e-12)
     series = np.sum(gammainc(terms, N) * gammainc(terms, safe), axis=0) / safe
-    return np.where(C * N < 1e-9, -np.expm1(-N), series)
+    return np.asarray(np.where(C * N < 1e-9, -np.expm1(-N), series))
 
 
 @lru_cache(maxsize=1)

@@ -52,7 +52,7 @@ def friction_colebrook(reynolds: ArrayLike, relative_roughness: ArrayLike) -> Ar
         argument = e / 3.7 + 2.51 * x / Re
         value = x + 2.0 * np.log10(argument)
         x = x - value / (1.0 + 2.0 / np.log(10.0) * 2.51 / Re / argument)
-    return 1.0 / x**2
+    return np.asarray(1.0 / x**2)
 
 
 @correlation("haaland-1983", {"reynolds": (4e3, 1e8), "relative_roughness": (0.0, 0.05)}, scatter=0.02)
@@ -98,11 +98,12 @@ def loss_bend_rennels(radius_ratio: ArrayLike, angle_rad: ArrayLike, friction_fa
     """
     r, a, f = _array(radius_ratio), _array(angle_rad), _array(friction_factor)
     half = np.sin(a / 2.0)
-    return f * a * r + (0.10 + 2.4 * f) * half + 6.6 * f * (np.sqrt(half) + half) / r ** (4.0 * a / np.pi)
+    wall, turn = f * a * r, (0.10 + 2.4 * f) * half
+    return np.asarray(wall + turn + 6.6 * f * (np.sqrt(half) + half) / r ** (4.0 * a / np.pi))
 
 
 @correlation("idelchik", {"free_area_share": (0.1, 1.0)}, scatter=0.15)
 def loss_perforated_plate(free_area_share: ArrayLike) -> Array:
     """Loss of a thin sharp-edged perforated plate on the approach velocity: (0.707 (1-f)^0.375 + 1 - f)^2 / f^2."""
     f = _array(free_area_share)
-    return (0.707 * (1.0 - f) ** 0.375 + 1.0 - f) ** 2 / f**2
+    return np.asarray((0.707 * (1.0 - f) ** 0.375 + 1.0 - f) ** 2 / f**2)

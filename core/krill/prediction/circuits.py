@@ -59,7 +59,9 @@ def loop_results(solved: Solved, case: int) -> list[LoopResult]:
 
 def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> list[PumpCurve]:
     model, solution, flow = solved.network.coolant_model, solved.solution, solved.structure.coolant
-    assert model is not None and flow is not None and solution.coolant is not None
+    assert model is not None
+    assert flow is not None
+    assert solution.coolant is not None
     curves: list[PumpCurve] = []
     for group in model.groups:
         if not isinstance(group, MoverEdges):
@@ -87,7 +89,8 @@ def _row(values: Array, row: int, column: int) -> float:
 def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> list[tuple[float, float]]:
     """Pressure that the loop asks for at shares of its flow, all branches scaled alike, by the power it takes."""
     model, solution = solved.network.coolant_model, solved.solution
-    assert model is not None and solution.coolant is not None
+    assert model is not None
+    assert solution.coolant is not None
     m = solution.coolant.mass_flow[row : row + 1]
     main = float(m[0, edges[0]])
     if abs(main) < 1e-9:

@@ -1,5 +1,6 @@
 """Warnings with their reasons: what a designer must not overlook in a prediction."""
 
+import itertools
 from collections.abc import Iterator
 
 from krill.document.build import leaves
@@ -132,7 +133,7 @@ def _movers(solved: Solved, case: int) -> Iterator[Notice]:
 
 def _dips(curve: list[tuple[int | float, int | float]]) -> bool:
     heads = [head for _, head in curve]
-    return any(b > a for a, b in zip(heads, heads[1:], strict=False))
+    return any(b > a for a, b in itertools.pairwise(heads))
 
 
 def _metals(solved: Solved) -> Iterator[Notice]:

@@ -161,7 +161,8 @@ def layer_origin(solved: Solved, place: Place, layer: Layer) -> str:
 def _mean_coolant(solved: Solved, row: int, route: PlaceRoute) -> float:
     """Mean coolant in the plate that a route ends in: what plates are rated on."""
     flow, edge = solved.structure.coolant, route.edge
-    assert flow is not None and edge is not None
+    assert flow is not None
+    assert edge is not None
     pattern, solution = solved.network.pattern, solved.solution
     index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
     G = np.broadcast_to(solution.plate_conductance, (solution.temperature.shape[0], len(pattern.plates)))[row, index]
@@ -204,9 +205,12 @@ def radiator_watts(solved: Solved, row: int, index: int) -> float:
     """Heat from coolant to air in one radiator, W."""
     link, solution = solved.network.pattern.radiators[index], solved.solution
     coolant, air = solved.structure.coolant, solved.structure.air
-    assert coolant is not None and air is not None
+    assert coolant is not None
+    assert air is not None
     T = solution.temperature[row]
-    G = np.broadcast_to(solution.radiator_conductance, (solution.temperature.shape[0], len(solved.network.pattern.radiators)))
+    G = np.broadcast_to(
+        solution.radiator_conductance, (solution.temperature.shape[0], len(solved.network.pattern.radiators))
+    )
     ends = []
     for flow, edge, stream in (
         (coolant, link.coolant_edge, solution.streams[0]),
@@ -251,6 +255,7 @@ def terraces(solved: Solved, case: int) -> list[Terrace]:
 def _loop_flow(solved: Solved, row: int, loop: str) -> float:
     """Volume flow through a loop's first edge, m3/s."""
     flow, solution = solved.structure.coolant, solved.solution
-    assert flow is not None and solution.coolant is not None
+    assert flow is not None
+    assert solution.coolant is not None
     first = flow.circuit.index(loop)
     return float(solution.coolant.mass_flow[row, first]) / 1000.0

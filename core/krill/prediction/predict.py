@@ -61,9 +61,7 @@ def cases_of(build: Build, workloads: list[str] | None, room_c: float | None) ->
     return [Case(w, float(air_c if room_c is None else room_c), float(room.altitude_m)) for w in chosen]
 
 
-def _result_id(
-    build: Build, cases: list[Case], samples: int, seed: int, overrides: dict[str, float] | None
-) -> str:
+def _result_id(build: Build, cases: list[Case], samples: int, seed: int, overrides: dict[str, float] | None) -> str:
     asked = [digest(build), [(c.workload.id, c.room_c) for c in cases], CORE_VERSION, samples, seed, overrides or {}]
     return hashlib.sha256(json.dumps(asked, sort_keys=True).encode()).hexdigest()[:24]
 

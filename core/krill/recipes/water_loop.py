@@ -162,7 +162,7 @@ def _air(radiators: list[str], parts: list[Json]) -> list[Json]:
 
 def _face_cm2(parts: list[Json]) -> float:
     """Face of the first radiator, which the grille covers."""
-    return next(144.0 * part["sections"] for part in parts if part["kind"] == "radiator")
+    return float(next(144 * part["sections"] for part in parts if part["kind"] == "radiator"))
 
 
 def _routes() -> list[Json]:

@@ -62,8 +62,12 @@ def resolution_of(values: Array) -> float:
 def analyse(log: Log, roles: list[str], rows: tuple[int, int] | None = None) -> LogAnalysis:
     """Load window and settled values; ``roles`` one a channel, ``rows`` a window chosen by hand."""
     statistic = [role.rsplit("/", 1)[-1] for role in roles]
-    window = _chosen(log, rows) if rows else load_window(
-        log.time_s, _sum(log, statistic, ("power", "wall_power", "load")), _mean(log, statistic, ("temperature",))
+    window = (
+        _chosen(log, rows)
+        if rows
+        else load_window(
+            log.time_s, _sum(log, statistic, ("power", "wall_power", "load")), _mean(log, statistic, ("temperature",))
+        )
     )
     inside = slice(window.first, window.last + 1)
     time_s = log.time_s[inside]
@@ -107,4 +111,6 @@ def _mean(log: Log, statistic: list[str], wanted: tuple[str, ...]) -> Array | No
         return None
     with np.errstate(invalid="ignore"):
         counts = np.sum(np.isfinite(log.values[:, columns]), axis=1)
-        return np.asarray(np.where(counts > 0, np.nansum(log.values[:, columns], axis=1) / np.maximum(counts, 1), np.nan))
+        return np.asarray(
+            np.where(counts > 0, np.nansum(log.values[:, columns], axis=1) / np.maximum(counts, 1), np.nan)
+        )

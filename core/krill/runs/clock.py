@@ -69,7 +69,9 @@ def _hours(series: pl.Series) -> tuple[Array, None] | None:
     parts = series.str.strip_chars().str.extract_groups(r"^(\d{1,3}):(\d{2}):(\d{2}(?:[.,]\d+)?)$").struct.unnest()
     if parts.height == 0 or parts[parts.columns[0]].null_count() > 0.1 * parts.height:
         return None
-    columns = [parts[c].str.replace(",", ".", literal=True).cast(pl.Float64, strict=False).to_numpy() for c in parts.columns]
+    columns = [
+        parts[c].str.replace(",", ".", literal=True).cast(pl.Float64, strict=False).to_numpy() for c in parts.columns
+    ]
     seconds = columns[0] * 3600 + columns[1] * 60 + columns[2]
     midnight = np.cumsum(np.concatenate([[0], np.diff(seconds) < -DAY_S / 2]))
     return seconds + midnight * DAY_S, None

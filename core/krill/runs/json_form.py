@@ -7,6 +7,7 @@ from krill.runs.analysis import LogAnalysis
 from krill.runs.reading import ReadReport
 from krill.runs.verdict import Verdict
 
+
 def report_json(report: ReadReport) -> dict[str, Any]:
     """Counts of kept, repaired and skipped lines with the reason of each."""
     return asdict(report) | {"reasons": dict(report.reasons)}

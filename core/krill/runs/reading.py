@@ -267,8 +267,10 @@ def _unique(names: list[str], report: ReadReport) -> list[str]:
 
 def _table(names: list[str], units: list[str], cells: pl.DataFrame | list[list[str]], report: ReadReport) -> Log:
     names = _unique(names, report)
-    frame = cells if isinstance(cells, pl.DataFrame) else pl.DataFrame(
-        {f"c{i}": column for i, column in enumerate(zip(*cells, strict=True))}
+    frame = (
+        cells
+        if isinstance(cells, pl.DataFrame)
+        else pl.DataFrame({f"c{i}": column for i, column in enumerate(zip(*cells, strict=True))})
     )
     frame = frame.rename(dict(zip(frame.columns, names, strict=True)))
     clock, used = read_clock(frame, names, units, report.decimal)

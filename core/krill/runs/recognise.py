@@ -83,9 +83,9 @@ def _candidates(name: str, unit: str, build: Build) -> list[tuple[str, float]]:
     elif kind in ("power", "clock", "load"):
         if kind == "power" and re.search(r"wall|socket|mains", text):
             options.append(("wall/wall_power", 0.95))
-        for part in build.heat_sources():
-            if any(source in f"{part.id} {part.name}".lower() for source in sources):
-                options.append((f"{part.id}/{kind}", 0.9 if "core" not in text else 0.7))
+        for heater in build.heat_sources():
+            if any(source in f"{heater.id} {heater.name}".lower() for source in sources):
+                options.append((f"{heater.id}/{kind}", 0.9 if "core" not in text else 0.7))
     elif kind in ("speed", "duty"):
         for part in build.parts:
             if part.kind in ("fan", "pump") and part.kind in text:

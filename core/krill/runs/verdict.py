@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from krill.document.build import Build, Command
 from krill.networks.states import Case
 from krill.numerics.sampling import QUANTILE_90, band_90
-from krill.prediction.places import lowest_limit, loop_nodes
+from krill.prediction.places import loop_nodes, lowest_limit
 from krill.prediction.solving import Solved, solve_cases
 
 Array = NDArray[np.float64]
@@ -150,7 +150,8 @@ def _name(solved: Solved, role: str) -> str:
     if owner:
         return owner[0].name or address
     label = {"coolant_hot": "coolant, hottest", "coolant_cold": "coolant, coolest", "air": "air"}[statistic]
-    named = [item.name for item in [*solved.build.loops, *solved.build.zones] if item.id == address]
+    named = [loop.name for loop in solved.build.loops if loop.id == address]
+    named += [zone.name for zone in solved.build.zones if zone.id == address]
     return f"{named[0] or address} {label}" if named else role
 
 

@@ -99,6 +99,7 @@ def hidden_figures(build: Build, plan: BenchPlan) -> dict[str, float]:
 
 def _idle_of(build: Build, load: Workload) -> Workload:
     """The workload of least watts, with the movers as in the load: a bench locks its fans."""
+
     def watts(item: Workload) -> float:
         return sum(float(f if isinstance(f, int | float) else f.value) for f in item.watts.values())
 
@@ -156,18 +157,34 @@ def _measured(
         return np.concatenate([np.full(len(times), value(solved)) for solved, times, _ in pieces])
 
     for place, _ in build.place_owners().values():
-        add(f"{place.name or place.id} temperature", "°C", f"{place.id}/temperature", T[:, names.index(place.id)], 0.25, 0.5)
+        add(
+            f"{place.name or place.id} temperature",
+            "°C",
+            f"{place.id}/temperature",
+            T[:, names.index(place.id)],
+            0.25,
+            0.5,
+        )
     for part in build.heat_sources():
         if part.kind == "source":
             watts = by_phase(lambda solved, key=part.id: solved.network.states.watts(key)[0])
-            add(f"{part.name or part.id} power", "W", f"{part.id}/power", watts * (1 + 0.01 * rng.standard_normal(len(watts))), 0.2, 0.1)
+            add(
+                f"{part.name or part.id} power",
+                "W",
+                f"{part.id}/power",
+                watts * (1 + 0.01 * rng.standard_normal(len(watts))),
+                0.2,
+                0.1,
+            )
     for loop in build.loops:
         nodes = loop_nodes(first, loop.id)
         add(f"{loop.name} coolant hot", "°C", f"{loop.id}/coolant_hot", T[:, nodes].max(1), 0.1, 0.1)
         add(f"{loop.name} coolant cold", "°C", f"{loop.id}/coolant_cold", T[:, nodes].min(1), 0.1, 0.1)
     for zone in build.zones:
         if zone.kind == "box":
-            add(f"{zone.name} temperature", "°C", f"{zone.id}/air", T[:, first.structure.zone_nodes[zone.id]], 0.15, 0.1)
+            add(
+                f"{zone.name} temperature", "°C", f"{zone.id}/air", T[:, first.structure.zone_nodes[zone.id]], 0.15, 0.1
+            )
     for mover in first.network.states.movers:
         if isinstance(mover, Fan) or mover.kind == "pump":
             rpm = by_phase(lambda solved, key=mover.id: float(solved.solution.speeds[key][0])

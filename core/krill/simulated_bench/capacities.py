@@ -29,7 +29,9 @@ def node_capacities(solved: Solved) -> Array:
             C[lid] = own
         if route.edge is not None and structure.coolant is not None:
             plate = structure.coolant.parts[route.edge]
-            C[route.layers[-1].inner] += _first(values(f"{plate}/heat_capacity_j_k", 100.0)) / _faces(solved, route.edge)
+            C[route.layers[-1].inner] += _first(values(f"{plate}/heat_capacity_j_k", 100.0)) / _faces(
+                solved, route.edge
+            )
     for loop in solved.build.loops:
         nodes = loop_nodes(solved, loop.id)
         state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(35.0)

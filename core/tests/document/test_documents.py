@@ -7,12 +7,12 @@ import jsonschema
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from strategies import raw_recipe, recipe
 
 from krill.document.figures import FigureDetail, tolerance
 from krill.document.reading import digest, read_object, read_text, schema, write_object, write_text
 from krill.errors import DocumentRefused
 from krill.units import to_si, unit_of
-from strategies import raw_recipe, recipe
 
 SAVED = Path(__file__).parents[1] / "saved_documents"
 
@@ -98,7 +98,11 @@ def test_exact_refusals(path, value, where, what, allowed):
 
 def test_a_key_from_a_newer_krill_is_said_so():
     raw = {**raw_recipe(), "written_by": "krill 9.1.0", "rotor": 1}
-    assert refusal(raw)[0] == ("rotor", "unknown key, from a newer Krill (krill 9.1.0)", "the keys of the published schema")
+    assert refusal(raw)[0] == (
+        "rotor",
+        "unknown key, from a newer Krill (krill 9.1.0)",
+        "the keys of the published schema",
+    )
 
 
 @pytest.mark.parametrize("text", ["", "[1]", "{", '{"format": "krill-build", "version": 1, "name": NaN}'])

@@ -21,7 +21,9 @@ def test_coolants_between_grid_points(name, code, share):
         assert getattr(state, key) == pytest.approx(expected, rel=SAME_LIBRARY[key])
 
 
-@pytest.mark.parametrize(("case_id", "name"), [("F01", "water"), ("F05", "ethylene_glycol"), ("F06", "propylene_glycol")])
+@pytest.mark.parametrize(
+    ("case_id", "name"), [("F01", "water"), ("F05", "ethylene_glycol"), ("F06", "propylene_glycol")]
+)
 def test_published_coolants(case, case_id, name):
     for point in case(case_id).points:
         p, out = point["in"], point["out"]

@@ -9,7 +9,7 @@ import pytest
 import krill.materials.fluids
 import krill.physics.conduction
 import krill.physics.heat_exchange
-import krill.physics.sound  # noqa: F401
+import krill.physics.sound
 from krill.physics.correlation import REGISTRY
 from krill.sources import BIBLIOGRAPHY
 

@@ -9,9 +9,10 @@ from krill.errors import LogRefused
 from krill.runs.reading import MOST_BYTES, read_log
 
 BODY = "".join(f"{t},{50 + t / 10:.1f},{1200 + t}\n" for t in range(0, 50, 5))
+COMMAS = "".join(f"{t};{50 + t / 10:.1f}\n".replace(".", ",") for t in range(10))
 FILES = {
     "comma": (("Time,CPU,Fan\n" + BODY).encode(), 10, 0, 0),
-    "semicolon_decimal_comma": (("Zeit;CPU\n" + "".join(f"{t};{50 + t / 10:.1f}\n".replace(".", ",") for t in range(10))).encode(), 10, 0, 0),
+    "semicolon_decimal_comma": (("Zeit;CPU\n" + COMMAS).encode(), 10, 0, 0),
     "tab": (("t\tCPU\n" + "".join(f"{t}\t{t + 40}\n" for t in range(8))).encode(), 8, 0, 0),
     "utf16": (("Time,CPU\n" + "".join(f"{t},{t + 40}\n" for t in range(8))).encode("utf-16"), 8, 0, 0),
     "utf8_mark": (b"\xef\xbb\xbf" + b"Time,CPU\n0,40\n1,41\n2,42\n", 3, 0, 0),

@@ -60,7 +60,9 @@ def test_the_load_window_by_power_and_by_temperature():
     power = np.where(load, 200.0, 30.0) + np.random.default_rng(1).normal(0, 5, len(t))
     window = load_window(t, power, None)
     assert (window.start_s, window.end_s) == (pytest.approx(300, abs=20), pytest.approx(3000, abs=20))
-    rise = np.where(t < 300, 30.0, np.where(t < 3000, 70 - 40 * np.exp(-(t - 300) / 200), 30 + 40 * np.exp(-(t - 3000) / 200)))
+    rise = np.where(
+        t < 300, 30.0, np.where(t < 3000, 70 - 40 * np.exp(-(t - 300) / 200), 30 + 40 * np.exp(-(t - 3000) / 200))
+    )
     window = load_window(t, None, rise)
     assert window.by == "temperature"
     assert window.start_s == pytest.approx(300, abs=60)

@@ -1,13 +1,13 @@
 """Verdicts on simulated machines whose truth is known."""
 
 import pytest
+from strategies import recipe, well_known_recipe
 
 from krill.runs.analysis import analyse, roles_of
 from krill.runs.reading import read_log
 from krill.runs.typed import TypedReading, measured_from_readings
 from krill.runs.verdict import Measured, measured_build, verdict
 from krill.simulated_bench.bench import BenchPlan, run_bench
-from strategies import recipe, well_known_recipe
 
 
 def judged(build, plan):

@@ -2,12 +2,12 @@
 
 import numpy as np
 import pytest
+from strategies import recipe
 
 from krill.networks.states import Case
 from krill.prediction.solving import solve_cases
 from krill.simulated_bench.bench import BenchPlan, hidden_figures, run_bench
 from krill.simulated_bench.capacities import node_capacities
-from strategies import recipe
 
 
 def test_the_same_seed_gives_the_same_log():

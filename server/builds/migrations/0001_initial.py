@@ -7,7 +7,6 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
@@ -16,69 +15,107 @@ class Migration(migrations.Migration):
 
     operations = [
         migrations.CreateModel(
-            name='Build',
+            name="Build",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('name', models.CharField(max_length=120)),
-                ('text', models.TextField()),
-                ('sha256', models.CharField(max_length=64)),
-                ('sequence', models.PositiveIntegerField(default=0)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('updated', models.DateTimeField(auto_now=True)),
-                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='builds', to=settings.AUTH_USER_MODEL)),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
+                ("name", models.CharField(max_length=120)),
+                ("text", models.TextField()),
+                ("sha256", models.CharField(max_length=64)),
+                ("sequence", models.PositiveIntegerField(default=0)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                ("updated", models.DateTimeField(auto_now=True)),
+                (
+                    "owner",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="builds", to=settings.AUTH_USER_MODEL
+                    ),
+                ),
             ],
             options={
-                'ordering': ['-updated'],
+                "ordering": ["-updated"],
             },
         ),
         migrations.CreateModel(
-            name='Access',
+            name="Access",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('role', models.CharField(choices=[('editor', 'editor'), ('reader', 'reader')], max_length=10)),
-                ('user', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='access', to=settings.AUTH_USER_MODEL)),
-                ('build', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='access', to='builds.build')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("role", models.CharField(choices=[("editor", "editor"), ("reader", "reader")], max_length=10)),
+                (
+                    "user",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="access", to=settings.AUTH_USER_MODEL
+                    ),
+                ),
+                (
+                    "build",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="access", to="builds.build"
+                    ),
+                ),
             ],
             options={
-                'constraints': [models.UniqueConstraint(fields=('build', 'user'), name='one_role_each')],
+                "constraints": [models.UniqueConstraint(fields=("build", "user"), name="one_role_each")],
             },
         ),
         migrations.CreateModel(
-            name='Edit',
+            name="Edit",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('position', models.PositiveIntegerField()),
-                ('forward', models.JSONField()),
-                ('reverse', models.JSONField()),
-                ('label', models.CharField(blank=True, max_length=200)),
-                ('undone', models.BooleanField(default=False)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('author', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL)),
-                ('build', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='edits', to='builds.build')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("position", models.PositiveIntegerField()),
+                ("forward", models.JSONField()),
+                ("reverse", models.JSONField()),
+                ("label", models.CharField(blank=True, max_length=200)),
+                ("undone", models.BooleanField(default=False)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "author",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL
+                    ),
+                ),
+                (
+                    "build",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="edits", to="builds.build"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['position'],
-                'constraints': [models.UniqueConstraint(fields=('build', 'position'), name='one_edit_a_position')],
+                "ordering": ["position"],
+                "constraints": [models.UniqueConstraint(fields=("build", "position"), name="one_edit_a_position")],
             },
         ),
         migrations.CreateModel(
-            name='Revision',
+            name="Revision",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('number', models.PositiveIntegerField()),
-                ('text', models.TextField()),
-                ('sha256', models.CharField(max_length=64)),
-                ('why', models.CharField(max_length=300)),
-                ('summary', models.JSONField()),
-                ('core_version', models.CharField(max_length=20)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('author', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL)),
-                ('build', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='revisions', to='builds.build')),
-                ('parent', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to='builds.revision')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("number", models.PositiveIntegerField()),
+                ("text", models.TextField()),
+                ("sha256", models.CharField(max_length=64)),
+                ("why", models.CharField(max_length=300)),
+                ("summary", models.JSONField()),
+                ("core_version", models.CharField(max_length=20)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "author",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL
+                    ),
+                ),
+                (
+                    "build",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="revisions", to="builds.build"
+                    ),
+                ),
+                (
+                    "parent",
+                    models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to="builds.revision"),
+                ),
             ],
             options={
-                'ordering': ['number'],
-                'constraints': [models.UniqueConstraint(fields=('build', 'number'), name='one_revision_a_number')],
+                "ordering": ["number"],
+                "constraints": [models.UniqueConstraint(fields=("build", "number"), name="one_revision_a_number")],
             },
         ),
     ]

@@ -56,13 +56,26 @@ def typed(log: BenchLog) -> list[Json]:
     """Six readings that somebody took off a display towards the end of a load."""
 
     def at(minute: float, name: str) -> float:
-        row = int(round(minute * 60 / (log.time_s[1] - log.time_s[0])))
+        row = round(minute * 60 / (log.time_s[1] - log.time_s[0]))
         return round(float(log.channels[name][row]))
 
-    plan = [(45, "Processor"), (45, "Graphics"), (62, "Processor"), (62, "Graphics"), (64, "Graphics memory"), (65, "Drive")]
+    plan = [
+        (45, "Processor"),
+        (45, "Graphics"),
+        (62, "Processor"),
+        (62, "Graphics"),
+        (64, "Graphics memory"),
+        (65, "Drive"),
+    ]
     roles = {name.removesuffix(" temperature"): role for name, role in log.roles.items()}
     return [
-        {"minute": minute, "role": roles[name], "kind": "now", "value": at(minute, f"{name} temperature"), "load_on": True}
+        {
+            "minute": minute,
+            "role": roles[name],
+            "kind": "now",
+            "value": at(minute, f"{name} temperature"),
+            "load_on": True,
+        }
         for minute, name in plan
     ]
 

@@ -7,106 +7,150 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('builds', '0001_initial'),
+        ("builds", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Run',
+            name="Run",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('workload', models.CharField(max_length=64)),
-                ('name', models.CharField(max_length=120)),
-                ('kind', models.CharField(choices=[('log', 'log'), ('readings', 'readings')], max_length=10)),
-                ('room_start_c', models.FloatField(null=True)),
-                ('room_end_c', models.FloatField(null=True)),
-                ('overrides', models.JSONField(default=dict)),
-                ('note', models.TextField(blank=True)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('author', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL)),
-                ('build', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='runs', to='builds.build')),
-                ('revision', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='runs', to='builds.revision')),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
+                ("workload", models.CharField(max_length=64)),
+                ("name", models.CharField(max_length=120)),
+                ("kind", models.CharField(choices=[("log", "log"), ("readings", "readings")], max_length=10)),
+                ("room_start_c", models.FloatField(null=True)),
+                ("room_end_c", models.FloatField(null=True)),
+                ("overrides", models.JSONField(default=dict)),
+                ("note", models.TextField(blank=True)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "author",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL
+                    ),
+                ),
+                (
+                    "build",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="runs", to="builds.build"
+                    ),
+                ),
+                (
+                    "revision",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="runs", to="builds.revision"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['created'],
+                "ordering": ["created"],
             },
         ),
         migrations.CreateModel(
-            name='Reading',
+            name="Reading",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('minute', models.FloatField()),
-                ('role', models.CharField(max_length=160)),
-                ('kind', models.CharField(choices=[('now', 'now'), ('highest', 'highest shown'), ('mean', 'mean')], max_length=10)),
-                ('value', models.FloatField()),
-                ('load_on', models.BooleanField(default=True)),
-                ('run', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='readings', to='runs.run')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("minute", models.FloatField()),
+                ("role", models.CharField(max_length=160)),
+                (
+                    "kind",
+                    models.CharField(
+                        choices=[("now", "now"), ("highest", "highest shown"), ("mean", "mean")], max_length=10
+                    ),
+                ),
+                ("value", models.FloatField()),
+                ("load_on", models.BooleanField(default=True)),
+                (
+                    "run",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="readings", to="runs.run"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['minute', 'id'],
+                "ordering": ["minute", "id"],
             },
         ),
         migrations.CreateModel(
-            name='Stream',
+            name="Stream",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('start_utc', models.DateTimeField(null=True)),
-                ('rows', models.PositiveIntegerField()),
-                ('report', models.JSONField(default=dict)),
-                ('file_name', models.CharField(blank=True, max_length=200)),
-                ('window', models.JSONField(null=True)),
-                ('run', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name='stream', to='runs.run')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("start_utc", models.DateTimeField(null=True)),
+                ("rows", models.PositiveIntegerField()),
+                ("report", models.JSONField(default=dict)),
+                ("file_name", models.CharField(blank=True, max_length=200)),
+                ("window", models.JSONField(null=True)),
+                (
+                    "run",
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="stream", to="runs.run"
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Channel',
+            name="Channel",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('index', models.IntegerField()),
-                ('name', models.CharField(max_length=200)),
-                ('unit', models.CharField(blank=True, max_length=40)),
-                ('role', models.CharField(max_length=160)),
-                ('sure', models.BooleanField(default=False)),
-                ('stream', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='channels', to='runs.stream')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("index", models.IntegerField()),
+                ("name", models.CharField(max_length=200)),
+                ("unit", models.CharField(blank=True, max_length=40)),
+                ("role", models.CharField(max_length=160)),
+                ("sure", models.BooleanField(default=False)),
+                (
+                    "stream",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="channels", to="runs.stream"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['index'],
+                "ordering": ["index"],
             },
         ),
         migrations.CreateModel(
-            name='Chunk',
+            name="Chunk",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('sequence', models.PositiveIntegerField()),
-                ('data', models.BinaryField()),
-                ('pyramid', models.BinaryField()),
-                ('channel', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='chunks', to='runs.channel')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("sequence", models.PositiveIntegerField()),
+                ("data", models.BinaryField()),
+                ("pyramid", models.BinaryField()),
+                (
+                    "channel",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="chunks", to="runs.channel"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['sequence'],
-                'constraints': [models.UniqueConstraint(fields=('channel', 'sequence'), name='one_chunk_a_sequence')],
+                "ordering": ["sequence"],
+                "constraints": [models.UniqueConstraint(fields=("channel", "sequence"), name="one_chunk_a_sequence")],
             },
         ),
         migrations.CreateModel(
-            name='OriginalBlock',
+            name="OriginalBlock",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('sequence', models.PositiveIntegerField()),
-                ('data', models.BinaryField()),
-                ('run', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='blocks', to='runs.run')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("sequence", models.PositiveIntegerField()),
+                ("data", models.BinaryField()),
+                (
+                    "run",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="blocks", to="runs.run"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['sequence'],
-                'constraints': [models.UniqueConstraint(fields=('run', 'sequence'), name='one_block_a_sequence')],
+                "ordering": ["sequence"],
+                "constraints": [models.UniqueConstraint(fields=("run", "sequence"), name="one_block_a_sequence")],
             },
         ),
         migrations.AddConstraint(
-            model_name='channel',
-            constraint=models.UniqueConstraint(fields=('stream', 'index'), name='one_channel_an_index'),
+            model_name="channel",
+            constraint=models.UniqueConstraint(fields=("stream", "index"), name="one_channel_an_index"),
         ),
     ]

@@ -11,7 +11,7 @@ from builds.models import Build
 from krill.document.reading import read_object
 from runs.actions import add_log, add_readings
 from runs.demo.story import bench, packed_csv, revisions, third, typed
-from runs.schemas import ReadingsIn, RunIn
+from runs.schemas import ReadingIn, ReadingsIn, RunIn
 
 DEMO_USER = "demo"
 
@@ -40,8 +40,8 @@ def load_heron(user: User) -> Build:
     states = revisions()
     build = create_build(user, read_object(states[0][0]))
     keep_revision(user, build.pk, states[0][1])
-    for document, why in states[1:]:
-        build = save_draft(user, build.pk, build.sequence, document, why[:200])
+    for changed, why in states[1:]:
+        build = save_draft(user, build.pk, build.sequence, changed, why[:200])
         keep_revision(user, build.pk, why)
     document = third()
 
@@ -57,5 +57,5 @@ def load_heron(user: User) -> Build:
     add_log(user, build.pk, RunIn(**form("both", "Both stopped early", "Somebody needed the desk.", 24.5, 24.5)),
             "both-early.csv", short.csv().encode())  # fmt: skip
     add_readings(user, build.pk, ReadingsIn(**form("both", "Both typed", "Read off the display.", 24.5, 25.0),
-                                            readings=typed(by_hand)))  # fmt: skip
+                                            readings=[ReadingIn(**reading) for reading in typed(by_hand)]))  # fmt: skip
     return build

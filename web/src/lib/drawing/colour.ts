@@ -33,7 +33,7 @@ export function contrast(a: [number, number, number], b: [number, number, number
   return (hi! + 0.05) / (lo! + 0.05);
 }
 
-const INK: [number, number, number] = [20, 25, 28];
+const INK: [number, number, number] = [5, 7, 8];
 const WHITE: [number, number, number] = [255, 255, 255];
 
 /** Ink or white, whichever reads better on a block. */

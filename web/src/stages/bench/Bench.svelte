@@ -5,7 +5,6 @@
   import { Runs } from "$lib/runs.svelte";
   import Caution from "$lib/ui/Caution.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
-  import { fixed } from "$lib/units/format";
   import LogDoor from "./LogDoor.svelte";
   import ReadingsDoor from "./ReadingsDoor.svelte";
   import RunView from "./RunView.svelte";

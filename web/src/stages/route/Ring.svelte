@@ -4,7 +4,7 @@
   import { moved, type Element } from "$lib/document/build";
   import { css, heat } from "$lib/drawing/colour";
   import { beads, nearest } from "$lib/drawing/ring";
-  import { celsius, fixed, signed } from "$lib/units/format";
+  import { celsius, signed } from "$lib/units/format";
 
   let { build, loop }: { build: BuildState; loop: LoopResult } = $props();
   const HEIGHT = 214;

@@ -1,0 +1,28 @@
+import { describe, expect, it } from "vitest";
+import { fixed, half, parseNumber, signed, unitOf, watts, words } from "./format";
+
+describe("numbers on the screen", () => {
+  it("keep their decimals and a real minus sign", () => {
+    expect(fixed(12.345)).toBe("12.3");
+    expect(fixed(-0.04)).toBe("0.0");
+    expect(fixed(-3.25, 2)).toBe("−3.25");
+    expect(fixed(null)).toBe("–");
+    expect(signed(3.4)).toBe("+3.4");
+    expect(signed(-3.4)).toBe("−3.4");
+    expect(watts(6)).toBe("6.0 W");
+    expect(watts(125.4)).toBe("125 W");
+    expect(half({ low: 60, high: 71 })).toBe(5.5);
+  });
+  it("are read with comma or point, or not at all", () => {
+    expect(parseNumber("12,5")).toBe(12.5);
+    expect(parseNumber("−3")).toBe(-3);
+    expect(parseNumber("12x")).toBeNull();
+    expect(parseNumber("")).toBeNull();
+  });
+  it("carry the unit of their field", () => {
+    expect(unitOf("chip_mm2k_w")).toBe("mm²·K/W");
+    expect(unitOf("free_flow_l_min")).toBe("l/min");
+    expect(unitOf("factor")).toBe("");
+    expect(words("rated_rpm")).toBe("rated");
+  });
+});
