@@ -26,7 +26,9 @@ class Row:
     reason: str = ""
 
 
-def base(processor: float, graphics: float, room: float = 23.0, sections: int = 2, thickness: float = 28) -> dict[str, Any]:
+def base(
+    processor: float, graphics: float, room: float = 23.0, sections: int = 2, thickness: float = 28
+) -> dict[str, Any]:
     """The recipe with one radiator of the given size that breathes the room and blows into the box."""
     raw = copy.deepcopy(write_object(water_loop(processor, graphics, 25, room)))
     raw["parts"] = [p for p in raw["parts"] if not p["id"].startswith(("radiator-", "fan-"))]

@@ -4,7 +4,7 @@ Every drop is monotone in the flow and odd about rest; movers are drops that can
 slope keeps an edge at rest regular. ``columns`` says which edges of the network a group stands for.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
 from typing import Protocol
 
 import numpy as np
@@ -77,6 +77,16 @@ class PowerEdges:
         steep = self.coefficient * size ** (self.exponent - 1.0)
         scale = (rho / self.density_ref) ** self.density_power
         return scale * (self.linear + steep) * Q, scale * (self.linear + self.exponent * steep) / rho + 1e-3
+
+
+def one_row(group: "PipeEdges | PowerEdges", row: int) -> "PipeEdges | PowerEdges":
+    """The group with the figures of one sample, (1, edge): what a drawing of that sample asks again."""
+    figures = {
+        f.name: value if value.shape[0] == 1 or f.name == "columns" else value[row : row + 1]
+        for f in fields(group)
+        for value in [getattr(group, f.name)]
+    }
+    return replace(group, **figures)
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 import itertools
 from collections.abc import Callable, Iterator
+from functools import lru_cache
 from typing import Final
 
 from krill.document.build import Build, Hop, Loop, leaves
@@ -272,6 +273,7 @@ def _figures_of(item: str, model: object) -> Iterator[tuple[str, Figure]]:
             yield f"{item}/{field}", figure
 
 
+@lru_cache(maxsize=64)
 def figure_names(model: type) -> list[str]:
     """Names of the fields of a model that hold a figure."""
     fields = getattr(model, "model_fields", {})

@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.edges import Medium, MoverEdges
+from krill.components.edges import Medium, MoverEdges, one_row
 from krill.materials.fluids import coolant
 from krill.networks.structure import FlowStructure
 from krill.physics.atmosphere import air_density
@@ -96,17 +96,16 @@ def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> l
     if abs(main) < 1e-9:
         return []
     density = float(medium.density[0, edges[0]])
-    points = []
-    for share in CURVE_SHARES:
-        power = 0.0
-        for group in model.groups:
-            inside = np.isin(group.columns, edges)
-            if isinstance(group, MoverEdges) or not inside.any():
-                continue
-            drop, _ = group.drop(share * m[:, group.columns], medium.take(group.columns))
-            column = row if drop.shape[0] > 1 else 0
-            power += float(np.sum((drop[column] * m[0, group.columns])[inside]))
-        points.append((l_min(float(share) * main / density), power / main / 1000))
+    flow, power = CURVE_SHARES[:, None] * m, np.zeros(len(CURVE_SHARES))
+    for group in model.groups:
+        inside = np.isin(group.columns, edges)
+        if not isinstance(group, MoverEdges) and inside.any():
+            drop, _ = one_row(group, row).drop(flow[:, group.columns], medium.take(group.columns))
+            power += np.sum((drop * m[0, group.columns])[:, inside], axis=1)
+    points = [
+        (l_min(float(share) * main / density), float(p) / main / 1000)
+        for share, p in zip(CURVE_SHARES, power, strict=True)
+    ]
     return points
 
 

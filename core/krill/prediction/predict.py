@@ -11,7 +11,7 @@ from krill.networks.states import Case
 from krill.prediction.circuits import air_elements, loop_results, zone_results
 from krill.prediction.notices import notices_of
 from krill.prediction.places import place_results, terraces
-from krill.prediction.result import NodeResult, Prediction, Rules, WorkloadResult
+from krill.prediction.result import LoopResult, NodeResult, Prediction, Rules, Terrace, WorkloadResult
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import sound_result
 
@@ -34,10 +34,11 @@ def predict(
     """
     cases = cases_of(build, workloads, room_c)
     solved = solve_cases(build, cases, samples, seed, overrides)
+    sha256 = digest(build)
     return {
-        "id": _result_id(build, cases, samples, seed, overrides),
+        "id": _result_id(sha256, cases, samples, seed, overrides),
         "core_version": CORE_VERSION,
-        "document_sha256": digest(build),
+        "document_sha256": sha256,
         "seed": seed,
         "samples": samples,
         "drawn_figures": len(solved.table.uncertain()),
@@ -61,8 +62,8 @@ def cases_of(build: Build, workloads: list[str] | None, room_c: float | None) ->
     return [Case(w, float(air_c if room_c is None else room_c), float(room.altitude_m)) for w in chosen]
 
 
-def _result_id(build: Build, cases: list[Case], samples: int, seed: int, overrides: dict[str, float] | None) -> str:
-    asked = [digest(build), [(c.workload.id, c.room_c) for c in cases], CORE_VERSION, samples, seed, overrides or {}]
+def _result_id(sha256: str, cases: list[Case], samples: int, seed: int, overrides: dict[str, float] | None) -> str:
+    asked = [sha256, [(c.workload.id, c.room_c) for c in cases], CORE_VERSION, samples, seed, overrides or {}]
     return hashlib.sha256(json.dumps(asked, sort_keys=True).encode()).hexdigest()[:24]
 
 
@@ -72,7 +73,7 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
     with_margin = [place for place in places if place["margin_k"] is not None]
     tightest = min(with_margin, key=_lower_margin, default=None)
     sound = sound_result(solved, index)
-    loops = loop_results(solved, index)
+    loops, shared = loop_results(solved, index), terraces(solved, index)
     air = air_elements(solved, index)
     power = solved.solution.power[row].copy()
     power[solved.network.pattern.given] = 0.0
@@ -88,12 +89,12 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
         "balance_w": solved.solution.report.residual,
         "tightest": tightest["address"] if tightest else None,
         "places": places,
-        "terraces": terraces(solved, index),
+        "terraces": shared,
         "loops": loops,
         "air": air,
         "zones": zone_results(solved, index),
         "sound": sound,
-        "rules": _rules(solved, index),
+        "rules": _rules(solved, index, loops, shared),
         "notices": notices_of(solved, index, places, loops, air, sound),
         "nodes": nodes,
     }
@@ -105,18 +106,16 @@ def _lower_margin(place: object) -> float:
     return float(band["low"] if band else place["margin_k"])
 
 
-def _rules(solved: Solved, index: int) -> Rules:
+def _rules(solved: Solved, index: int, loops: list[LoopResult], shared: list[Terrace]) -> Rules:
     """Watts a section, coolant over room, and what the order of the loop makes of the coolant temperature."""
     row = solved.central(index)
     sections = sum(link.part.sections for link in solved.network.pattern.radiators)
-    loops = [t for t in terraces(solved, index) if t["kind"] == "coolant"]
-    results = loop_results(solved, index)
-    spread = max((loop["highest_c"] - loop["lowest_c"] for loop in results), default=None)
-    watts = sum(t["watts"] for t in loops)
+    spread = max((loop["highest_c"] - loop["lowest_c"] for loop in loops), default=None)
+    watts = sum(terrace["watts"] for terrace in shared if terrace["kind"] == "coolant")
     room = float(solved.solution.temperature[row, solved.network.pattern.given[0]])
     return {
         "sections": sections,
         "watts_per_section": watts / sections if sections else None,
-        "coolant_over_room_k": max((loop["highest_c"] for loop in results), default=room) - room if results else None,
+        "coolant_over_room_k": max(loop["highest_c"] for loop in loops) - room if loops else None,
         "loop_order_k": spread,
     }

@@ -33,7 +33,9 @@ class Hand:
 
     def __init__(self, raw):
         self.raw = raw
-        self.items = {p["id"]: p for p in raw["parts"]} | {q["id"]: q for p in raw["parts"] for q in p.get("places", [])}
+        self.items = {p["id"]: p for p in raw["parts"]} | {
+            q["id"]: q for p in raw["parts"] for q in p.get("places", [])
+        }
         self.workload = next(w for w in raw["workloads"] if w["id"] == "both")
 
     def __call__(self, item, field, missing=None):
@@ -78,7 +80,10 @@ def radiator(part, air_m, coolant_m, cp, rho):
 
 
 def radiator_air_drop(part, Q):
-    row, A = nearest_radiator(part["section_mm"], part["thickness_mm"]), part["sections"] * 0.96 * (part["section_mm"] / 1e3) ** 2
+    row, A = (
+        nearest_radiator(part["section_mm"], part["thickness_mm"]),
+        part["sections"] * 0.96 * (part["section_mm"] / 1e3) ** 2,
+    )
     a, b = np.linalg.lstsq(np.stack([row.face_velocity, row.face_velocity**2], 1), row.pressure_pa, rcond=None)[0]
     return a * Q / A + b * (Q / A) ** 2
 
@@ -200,12 +205,19 @@ def by_hand(h):
         one, four = h(part, "resistance_1_k_w"), h(part, "resistance_4_k_w")
         return one * flow ** (np.log(four / one) / np.log(4))
 
-    area = {p: h(p, "chip_area_mm2") * 1e-6 for p in ("processor-core", "graphics-chip", "graphics-memory", "graphics-regulators")}
+    area = {
+        p: h(p, "chip_area_mm2") * 1e-6
+        for p in ("processor-core", "graphics-chip", "graphics-memory", "graphics-regulators")
+    }
     lid = h("processor-core", "lid_area_mm2") * 1e-6
     paste = h("paste-processor", "resistance_mm2k_w") * 1e-6 / lid
     cooler = plate("plate-processor")
     t, k = h("processor-core", "lid_thickness_mm") / 1000, h("processor-core", "lid_w_mk")
-    layers = sum(h("processor-core", f) for f in ("hot_core_mm2k_w", "chip_mm2k_w", "joint_mm2k_w")) * 1e-6 / area["processor-core"]
+    layers = (
+        sum(h("processor-core", f) for f in ("hot_core_mm2k_w", "chip_mm2k_w", "joint_mm2k_w"))
+        * 1e-6
+        / area["processor-core"]
+    )
     layers += lid_spreading(area["processor-core"], lid, t, k, paste + cooler) + t / (k * lid) + paste + cooler
     temperatures = {"processor-core": (T1 + T2) / 2 + h.watts("processor") * layers}
     for place, pad, inner in (("graphics-chip", "paste-graphics", None), ("graphics-memory", "pads-memory", "package_k_w"),

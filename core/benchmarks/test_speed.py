@@ -1,0 +1,115 @@
+"""Speed beside references measured in the same run (pytest-benchmark; bars in docs/method/speed.md)."""
+
+import io
+from pathlib import Path
+
+import numpy as np
+import pandapipes
+import pandas
+import pytest
+
+from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, curve_from_parabola
+from krill.document.reading import read_text
+from krill.networks.flow import FlowGraph, solve
+from krill.networks.states import Case
+from krill.prediction.predict import predict
+from krill.prediction.solving import solve_cases
+from krill.runs.analysis import analyse
+from krill.runs.reading import read_log
+
+HERON = (Path(__file__).parents[1] / "tests/saved_documents/issue-2-heron.json").read_text()
+ROWS, CHANNELS = 1_000_000, 12
+
+
+@pytest.mark.benchmark(group="one prediction of the demo, document parsed (bar 15 ms)")
+def test_one_prediction(benchmark):
+    build = read_text(HERON)
+    benchmark(lambda: predict(build, ["both"], samples=0))
+
+
+@pytest.mark.benchmark(group="one keystroke: parse and predict (bar 150 ms to redraw)")
+def test_keystroke_on_the_server(benchmark):
+    benchmark(lambda: predict(read_text(HERON), ["both"], samples=0))
+
+
+@pytest.mark.benchmark(group="1 000 samples of one workload (bar 0.4 s)")
+class TestSamples:
+    def test_krill(self, benchmark):
+        build = read_text(HERON)
+        cases = [Case(next(w for w in build.workloads if w.id == "both"), 24.0)]
+        benchmark.pedantic(lambda: solve_cases(build, cases, 1000), rounds=5)
+
+    def test_reference_bare_lapack_same_matrices_and_iterations(self, benchmark):
+        build = read_text(HERON)
+        solved = solve_cases(build, [Case(next(w for w in build.workloads if w.id == "both"), 24.0)], 1000)
+        heat = solved.solution.matrix
+        assert solved.structure.coolant is not None
+        assert solved.structure.air is not None
+        sizes = [s.graph.nodes - len(s.graph.fixed) for s in (solved.structure.coolant, solved.structure.air)]
+        flows = [np.broadcast_to(np.eye(n) * 2 + 0.1, (1001, n, n)).copy() for n in sizes]
+
+        def bare():
+            for _ in range(solved.solution.rounds):
+                np.linalg.solve(heat, np.ones(heat.shape[:2] + (1,)))
+                for matrix in flows:
+                    for _ in range(3):
+                        np.linalg.solve(matrix, np.ones(matrix.shape[:2] + (1,)))
+
+        benchmark.pedantic(bare, rounds=5)
+
+
+@pytest.mark.benchmark(group="read a log of 1 000 000 rows x 12 channels (bar 3 x pandas)")
+class TestLog:
+    @pytest.fixture(scope="class")
+    def data(self):
+        rng = np.random.default_rng(1)
+        frame = pandas.DataFrame(np.round(50 + rng.normal(size=(ROWS, CHANNELS)), 2))
+        frame.columns = [f"Sensor {i} [C]" for i in range(CHANNELS)]
+        frame.insert(0, "Time [s]", 1_700_000_000 + np.arange(ROWS))
+        return frame.to_csv(index=False).encode()
+
+    def test_krill(self, benchmark, data, monkeypatch):
+        monkeypatch.setattr("krill.runs.reading.MOST_BYTES", 10**9)
+        benchmark.pedantic(lambda: read_log(data), rounds=2)
+
+    def test_reference_pandas(self, benchmark, data):
+        benchmark.pedantic(lambda: pandas.read_csv(io.BytesIO(data)), rounds=2)
+
+
+@pytest.mark.benchmark(group="analyse that log (bar 1.5 s)")
+def test_analysis(benchmark, monkeypatch):
+    rng = np.random.default_rng(1)
+    rise = 70 - 30 * np.exp(-np.arange(ROWS) / 1e5)
+    lines = "".join(f"{t},{v:.2f}\n" for t, v in enumerate(rise[::10] + rng.normal(0, 0.2, ROWS // 10)))
+    log = read_log(("Time [s],A [C]\n" + lines).encode())
+    wide = type(log)([f"c{i}" for i in range(CHANNELS)], ["C"] * CHANNELS,
+                     type(log.clock)(np.arange(ROWS, dtype=float), None), np.repeat(rise[:, None], CHANNELS, 1), log.report)  # fmt: skip
+    benchmark.pedantic(lambda: analyse(wide, [f"p{i}/temperature" for i in range(CHANNELS)]), rounds=2)
+
+
+@pytest.mark.benchmark(group="coolant loop H15, one loop of a batch of 1 000 against pandapipes (bar 100 x)")
+class TestLoop:
+    def test_krill_whole_batch_of_1000(self, benchmark):
+        n = 1000
+        graph = FlowGraph(np.array([0, 1, 2, 3]), np.array([1, 2, 3, 0]), 4, np.array([0]), tuple("abcd"))
+        ones = np.ones((n, 1))
+        resist = np.linspace(2e12, 4e12, n)[:, None]
+        groups = [
+            MoverEdges(np.array([0]), curve_from_parabola(3e4, 1.6e-4), ones, ones, ones, 995 * ones, 0 * ones),
+            PipeEdges(np.array([1]), 3 * ones, 0.01 * ones, 1.5e-6 * ones, 6 * ones),
+            PowerEdges(np.array([2, 3]), np.zeros((n, 2)), np.hstack([resist, 8e11 * ones]), np.full((n, 2), 2.0),
+                       np.zeros((n, 2)), np.ones((n, 2))),
+        ]  # fmt: skip
+        medium = Medium(np.full((n, 4), 995.0), np.full((n, 4), 8e-4))
+        benchmark(lambda: solve(graph, groups, medium, 0.05))
+
+    def test_reference_pandapipes_one_loop(self, benchmark):
+        net = pandapipes.create_empty_network(fluid="water")
+        a, b, c = (pandapipes.create_junction(net, pn_bar=1.0, tfluid_k=303.15) for _ in range(3))
+        pandapipes.create_ext_grid(net, junction=a, p_bar=1.0, t_k=303.15)
+        for start, end, metres, bore in ((a, b, 3.0, 0.010), (b, c, 1.0, 0.008)):
+            pandapipes.create_pipe_from_parameters(
+                net, start, end, length_km=metres / 1000, diameter_m=bore, k_mm=0.0015, loss_coefficient=6
+            )
+        pandapipes.create_sink(net, c, mdot_kg_per_s=0.068)
+        benchmark.pedantic(lambda: pandapipes.pipeflow(net, friction_model="colebrook"), rounds=5)
