@@ -1,7 +1,7 @@
 """Did the machine do what Krill said? Predicted bands against measured values, and which hop is off.
 
 The hop is found by how well an error of each would explain all residuals together: the residuals' likelihood with that
-hop's resistance free (40 % standard deviation) against their likelihood from the stated tolerances alone.
+hop's resistance free (a standard deviation of 30 or 40 %) against their likelihood from the stated tolerances alone.
 """
 
 from dataclasses import dataclass
@@ -18,7 +18,9 @@ from krill.prediction.solving import Solved, solve_cases
 Array = NDArray[np.float64]
 
 CANNOT_TELL_K = 8.0
-HOP_SPREAD = 0.4
+#: standard deviation of a hop that may be off: a guess may be further off than a stated figure
+GUESS_SPREAD, STATED_SPREAD = 0.4, 0.3
+GUESSES = ("class", "estimate", "rule_of_thumb")
 STEP = 0.25
 STRONG = np.log(6.0)  # a hop must explain the residuals this much better than the tolerances do
 CLEARER = np.log(1.6)  # and this much better than the next hop, else both are named
@@ -224,10 +226,12 @@ def _suspects(
     inverse = np.linalg.inv(base)
     found = []
     for candidate, g in zip(candidates, effects, strict=True):
-        information = HOP_SPREAD**2 * float(g @ inverse @ g)
+        guessed = solved.table.figures[candidate.address].origin in GUESSES
+        variance = (GUESS_SPREAD if guessed else STATED_SPREAD) ** 2
+        information = variance * float(g @ inverse @ g)
         pull = float(g @ inverse @ residual)
-        change = HOP_SPREAD**2 * pull / (1 + information)
-        evidence = 0.5 * (HOP_SPREAD**2 * pull**2 / (1 + information) - np.log1p(information))
+        change = variance * pull / (1 + information)
+        evidence = 0.5 * (variance * pull**2 / (1 + information) - np.log1p(information))
         found.append(HopSuspect(candidate.address, candidate.name, change, float(evidence)))
     found.sort(key=lambda suspect: -suspect.evidence)
     if found[0].evidence < STRONG:
