@@ -83,7 +83,7 @@ def status_of(margin: float | None, band: Band | None, wanted: float) -> tuple[S
         return "holds", f"at least {low:.1f} K are left, {wanted:g} K are wanted"
     if high < 0:
         return "too hot", f"even the upper end of the band is {-high:.1f} K over the limit"
-    return "tight", f"the lower end of the margin is {low:.1f} K, {wanted:g} K are wanted"
+    return "tight", f"the lower end of the margin is {low:.1f} K, {wanted:g} K are wanted".replace("-", "−")
 
 
 def _hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:

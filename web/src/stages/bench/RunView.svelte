@@ -80,10 +80,11 @@
       disabled={!build.editable}
       onchange={(v) => runs.change({ room_end_c: v })}
     />
-    {#if run.note}<span class="soft">{run.note}</span>{/if}
+
     <span class="grow"></span>
     <a class="button main text-sm" href={`#/build/${build.id}/verdict`}>To the verdict</a>
   </p>
+  {#if run.note}<p class="soft mt-1 text-sm">{run.note}</p>{/if}
   {#if run.lines}
     <p class="soft mt-1 text-sm" data-testid="lines">
       {run.lines.kept} rows kept, {run.lines.repaired} lines repaired, {run.lines.skipped} skipped ({run.lines

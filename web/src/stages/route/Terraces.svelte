@@ -95,18 +95,27 @@
           >
             <title>{block.name}: {kelvins(block.drop, 2)} at {watts(block.watts)}</title>
           </rect>
-          {#if block.height > 15}
+          {#if block.height > 12.5}
             {#if fits(`${block.name} ${kelvins(block.drop)}`, tower.width)}
-              <text x={tower.x + 7} y={block.y + 13} fill={textOn(colour)} class="block">{block.name}</text>
+              <text
+                x={tower.x + 7}
+                y={block.y + Math.min(14, block.height / 2 + 4.5)}
+                fill={textOn(colour)}
+                class="block">{block.name}</text
+              >
               <text
                 x={tower.x + tower.width - 7}
-                y={block.y + 13}
+                y={block.y + Math.min(14, block.height / 2 + 4.5)}
                 fill={textOn(colour)}
                 class="num block"
                 text-anchor="end">{kelvins(block.drop)}</text
               >
             {:else}
-              <text x={tower.x + 7} y={block.y + 13} fill={textOn(colour)} class="num block">{kelvins(block.drop)}</text
+              <text
+                x={tower.x + 7}
+                y={block.y + Math.min(14, block.height / 2 + 4.5)}
+                fill={textOn(colour)}
+                class="num block">{kelvins(block.drop)}</text
               >
               {#if block.height > 30}<text x={tower.x + 7} y={block.y + 28} fill={textOn(colour)} class="block"
                   >{short(block.name, tower.width)}</text
