@@ -15,7 +15,8 @@ from krill.networks.states import Case
 from krill.prediction.predict import predict
 from krill.prediction.solving import solve_cases
 from krill.runs.analysis import analyse
-from krill.runs.reading import read_log
+from krill.runs.clock import Clock
+from krill.runs.reading import Log, ReadReport, read_log
 
 HERON = (Path(__file__).parents[1] / "tests/saved_documents/issue-2-heron.json").read_text()
 ROWS, CHANNELS = 1_000_000, 12
@@ -50,10 +51,10 @@ class TestSamples:
 
         def bare():
             for _ in range(solved.solution.rounds):
-                np.linalg.solve(heat, np.ones(heat.shape[:2] + (1,)))
+                np.linalg.solve(heat, np.ones((*heat.shape[:2], 1)))
                 for matrix in flows:
                     for _ in range(3):
-                        np.linalg.solve(matrix, np.ones(matrix.shape[:2] + (1,)))
+                        np.linalg.solve(matrix, np.ones((*matrix.shape[:2], 1)))
 
         benchmark.pedantic(bare, rounds=5)
 
@@ -80,10 +81,9 @@ class TestLog:
 def test_analysis(benchmark, monkeypatch):
     rng = np.random.default_rng(1)
     rise = 70 - 30 * np.exp(-np.arange(ROWS) / 1e5)
-    lines = "".join(f"{t},{v:.2f}\n" for t, v in enumerate(rise[::10] + rng.normal(0, 0.2, ROWS // 10)))
-    log = read_log(("Time [s],A [C]\n" + lines).encode())
-    wide = type(log)([f"c{i}" for i in range(CHANNELS)], ["C"] * CHANNELS,
-                     type(log.clock)(np.arange(ROWS, dtype=float), None), np.repeat(rise[:, None], CHANNELS, 1), log.report)  # fmt: skip
+    rise += rng.normal(0, 0.2, ROWS)
+    names, columns = [f"c{i}" for i in range(CHANNELS)], np.repeat(rise[:, None], CHANNELS, 1)
+    wide = Log(names, ["C"] * CHANNELS, Clock(np.arange(ROWS, dtype=float), None), columns, ReadReport())
     benchmark.pedantic(lambda: analyse(wide, [f"p{i}/temperature" for i in range(CHANNELS)]), rounds=2)
 
 

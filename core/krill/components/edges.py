@@ -79,7 +79,7 @@ class PowerEdges:
         return scale * (self.linear + steep) * Q, scale * (self.linear + self.exponent * steep) / rho + 1e-3
 
 
-def one_row(group: "PipeEdges | PowerEdges", row: int) -> "PipeEdges | PowerEdges":
+def one_row(group: "PipeEdges | PowerEdges", row: int) -> EdgeGroup:
     """The group with the figures of one sample, (1, edge): what a drawing of that sample asks again."""
     figures = {
         f.name: value if value.shape[0] == 1 or f.name == "columns" else value[row : row + 1]

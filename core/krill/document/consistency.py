@@ -2,7 +2,6 @@
 
 import itertools
 from collections.abc import Callable, Iterator
-from functools import lru_cache
 from typing import Final
 
 from krill.document.build import Build, Hop, Loop, leaves
@@ -243,6 +242,9 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
             yield Problem(address, f"{value}", "a share from 0 to 1")
 
 
+_FIGURE_NAMES: Final[dict[type, list[str]]] = {}
+
+
 def figure_fields(build: Build) -> Iterator[tuple[str, Figure]]:
     """Every figure that stands in the document, with its address: id/field, or id/field/key in a table by id."""
     for room in build.rooms:
@@ -273,8 +275,9 @@ def _figures_of(item: str, model: object) -> Iterator[tuple[str, Figure]]:
             yield f"{item}/{field}", figure
 
 
-@lru_cache(maxsize=64)
 def figure_names(model: type) -> list[str]:
-    """Names of the fields of a model that hold a figure."""
-    fields = getattr(model, "model_fields", {})
-    return [name for name, info in fields.items() if "FigureDetail" in str(info.annotation)]
+    """Names of the fields of a model that hold a figure; looked up once a model."""
+    if model not in _FIGURE_NAMES:
+        fields = getattr(model, "model_fields", {})
+        _FIGURE_NAMES[model] = [name for name, info in fields.items() if "FigureDetail" in str(info.annotation)]
+    return _FIGURE_NAMES[model]

@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.edges import Medium, MoverEdges, one_row
+from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, one_row
 from krill.materials.fluids import coolant
 from krill.networks.structure import FlowStructure
 from krill.physics.atmosphere import air_density
@@ -99,7 +99,7 @@ def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> l
     flow, power = CURVE_SHARES[:, None] * m, np.zeros(len(CURVE_SHARES))
     for group in model.groups:
         inside = np.isin(group.columns, edges)
-        if not isinstance(group, MoverEdges) and inside.any():
+        if isinstance(group, PipeEdges | PowerEdges) and inside.any():
             drop, _ = one_row(group, row).drop(flow[:, group.columns], medium.take(group.columns))
             power += np.sum((drop * m[0, group.columns])[:, inside], axis=1)
     points = [

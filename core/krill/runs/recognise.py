@@ -122,10 +122,14 @@ def _temperatures(text: str, sources: list[str], build: Build) -> list[tuple[str
 
 def _place_score(text: str, known: str, kind: str) -> float:
     score = 0.6
-    if "memory" in text:
-        return 0.88 if "memory" in known and ("graphics" in known) == bool(re.search(r"gpu|graphics", text)) else 0.2
-    if "memory" in known or "regulator" in known:
-        return 0.85 if re.search(r"vrm|regulator|mos", text) and "regulator" in known else 0.15
+    on_graphics = bool(re.search(r"\bgpu\b|graphics|vga", text))
+    if ("graphics" in known) != on_graphics:
+        return 0.2
+    for words, kind_of_part in ((r"memory|dimm|\bram\b", "memory"), (r"vrm|regulator|\bmos\b", "regulator")):
+        if bool(re.search(words, text)) != (kind_of_part in known):
+            return 0.15
+        if kind_of_part in known:
+            return 0.88
     if kind == "hottest_core":
         score = 0.9 if re.search(r"max|hottest|package|tctl|tdie", text) else 0.55 if re.search(r"\d", text) else 0.8
     elif kind == "chip_sensor":

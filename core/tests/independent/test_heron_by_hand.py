@@ -198,8 +198,7 @@ def solve(h):
 
 
 def by_hand(h):
-    Q, *_, T1, T2, T3, T4, T5, box, _ = solve(h)
-    flow = Q
+    flow, *_, T1, T2, T3, _, _, box, _ = solve(h)
 
     def plate(part):
         one, four = h(part, "resistance_1_k_w"), h(part, "resistance_4_k_w")

@@ -1,0 +1,44 @@
+"""Channels of many namings get their roles; what is unsure is asked, not guessed."""
+
+import pytest
+from strategies import recipe
+
+from krill.runs.recognise import suggest_roles
+
+BUILD = recipe()
+NAMES = [
+    ("CPU Package", "°C", "processor-core/temperature"),
+    ("CPU (Tctl)", "°C", "processor-core/temperature"),
+    ("Core Max", "°C", "processor-core/temperature"),
+    ("CPU Package Power", "W", "processor/power"),
+    ("GPU Temperature", "°C", "graphics-chip/temperature"),
+    ("GPU Memory Junction Temperature", "°C", "graphics-memory/temperature"),
+    ("GPU Power", "W", "graphics/power"),
+    ("NVMe Drive Temperature", "C", "drive-place/temperature"),
+    ("DIMM Temperature", "°C", "memory-place/temperature"),
+    ("VRM MOS", "°C", "regulators-place/temperature"),
+    ("Coolant In", "°C", "loop-a/coolant_hot"),
+    ("Water temp", "°C", "loop-a/coolant_hot"),
+    ("Flow", "l/min", "loop-a/flow"),
+    ("Pump", "rpm", "pump/speed"),
+    ("Room", "°C", "room/air"),
+    ("Ambient temperature", "°C", "room/air"),
+    ("Case temperature", "°C", "box/air"),
+    ("Wall power", "W", "wall/wall_power"),
+    ("Sound level", "dBA", "sound/level"),
+    ("Frame rate", "", "ignore"),
+]
+
+
+@pytest.mark.parametrize(("name", "unit", "role"), NAMES, ids=[n for n, _, _ in NAMES])
+def test_common_names(name, unit, role):
+    (found,) = suggest_roles([name], [unit], BUILD)
+    assert found.role == role
+
+
+def test_a_role_is_given_once_and_the_best_name_gets_it():
+    found = suggest_roles(["Core 3", "CPU Package", "Core 5"], ["°C"] * 3, BUILD)
+    assert [f.role for f in found].count("processor-core/temperature") == 1
+    assert found[1].role == "processor-core/temperature"
+    assert found[1].sure
+    assert not found[0].sure or found[0].role == "ignore"
