@@ -23,8 +23,10 @@
   let finder = $state(false);
   let drawer = $state(localStorage.getItem("drawer") !== "0");
 
+  // by value: a change of stage must not read the build again over an edit that is on its way
+  const id = $derived(params.id);
   $effect(() => {
-    void build.open(params.id);
+    void build.open(id);
   });
 
   const go = (id: string) => void push(`/build/${params.id}/${id}`);

@@ -179,7 +179,7 @@
     flex-wrap: wrap;
     align-items: baseline;
     gap: 8px;
-    line-height: 2.3;
+    margin-bottom: 8px;
     font-size: 16px;
   }
 </style>

@@ -36,7 +36,7 @@
     <circle cx={x(pump.flow_l_min)} cy={y(pump.head_kpa)} r="6" fill="var(--accent)" />
     <text x={x(pump.flow_l_min) + 10} y={y(pump.head_kpa) - 8} class="strong">{fixed(pump.flow_l_min)} l/min</text>
     <text x={x(mostFlow * 0.62)} y={y(pump.points[12]?.[1] ?? 0) - 8}>pump</text>
-    <text x={x(pump.flow_l_min) - 12} y={y(pump.head_kpa * 0.4)} text-anchor="end">loop</text>
+    <text x={x(pump.flow_l_min) - 22} y={y(pump.head_kpa * 0.4)} text-anchor="end">loop</text>
   </svg>
 {/if}
 

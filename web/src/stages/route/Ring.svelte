@@ -95,9 +95,7 @@
         data-bead={first(element)}
         role="button"
         tabindex="0"
-        aria-label="{shortName(element)} {signed(own ? -own.drop_kpa : undefined)} kPa {celsius(own?.outlet_c)}: {name(
-          element,
-        )}, arrow keys move it along the loop"
+        aria-keyshortcuts="ArrowLeft ArrowRight"
         onkeydown={(event) => onkeydown(event, index)}
         onpointerdown={() => (dragged = index)}
       >

@@ -22,7 +22,7 @@
 </script>
 
 <div class="scroller" bind:clientWidth={available} data-testid="terraces">
-  <svg width={drawing.width} height={HEIGHT + 8} role="img" aria-label="Kelvin terraces of every part">
+  <svg width={drawing.width} height={HEIGHT + 8} role="group" aria-label="Kelvin terraces of every part">
     <defs>
       <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <line x1="0" y1="0" x2="0" y2="7" stroke="var(--hatch)" stroke-width="1.500" />
@@ -76,7 +76,7 @@
           >limit {fixed(tower.place.limit_c, 0)}</text
         >
       {/if}
-      <g data-tower={tower.place.address} data-top={tower.place.temperature_c}>
+      <g data-tower={tower.place.address} data-top={tower.place.temperature_c.toFixed(3)}>
         {#each tower.blocks as block (block.address)}
           {@const colour = heat(block.share)}
           <rect
@@ -88,14 +88,14 @@
             fill={css(colour)}
             class="hop"
             role="button"
-            tabindex="-1"
+            tabindex="0"
             aria-label="{block.name} {kelvins(block.drop)}"
             onclick={() => ((build.sheet = block.address), (build.selected = tower.place.address))}
             onkeydown={(event) => event.key === "Enter" && (build.sheet = block.address)}
           >
             <title>{block.name}: {kelvins(block.drop, 2)} at {watts(block.watts)}</title>
           </rect>
-          {#if block.height > 12.5}
+          {#if block.height > 14}
             {#if fits(`${block.name} ${kelvins(block.drop)}`, tower.width)}
               <text
                 x={tower.x + 7}
@@ -129,9 +129,9 @@
             class:pale={!build.bandsFresh}
             d="M{middle - 5} {tower.bandTop}h10M{middle} {tower.bandTop}V{tower.bandBottom}M{middle -
               5} {tower.bandBottom}h10"
-            stroke="var(--ink)"
-            stroke-width="4"
-            opacity="0.25"
+            stroke="var(--ground)"
+            stroke-width="5"
+            opacity="0.75"
           />
           <path
             class:pale={!build.bandsFresh}
@@ -190,7 +190,8 @@
   .hop {
     cursor: pointer;
   }
-  .hop:hover {
+  .hop:hover,
+  .hop:focus-visible {
     stroke: var(--accent);
     stroke-width: 2;
   }
