@@ -61,12 +61,13 @@ def series_loop(p: dict, rho: float) -> FlowSolution:
 
 @pytest.mark.parametrize("case_id", ["H13", "H14", "H15", "H16"])
 def test_series_loops(case, case_id):
-    # H15 and the tube of H16 are printed with Colebrook; Churchill is allowed 5e-3 there
+    # H15 and the tube of H16 are printed with Colebrook; Churchill is allowed 5e-3 there. H14 is laminar at Re 1785, where
+    # Churchill lies a little over 64/Re: 2e-6 of the flow
     for point in case(case_id).points:
         p, out = point["in"], point["out"]
         solution = series_loop(p, p["rho"])
         turbulent_tube = case_id in ("H15", "H16") and "L_m" in p
-        rtol = 5e-3 if turbulent_tube or case_id == "H14" else 1e-6
+        rtol = 5e-3 if turbulent_tube else 5e-6 if case_id == "H14" else 1e-6
         assert solution.mass_flow[0, 0] / p["rho"] == pytest.approx(out["Q_m3_s"], rel=rtol)
         for name, edge in (("dp_pump_Pa", 0), ("dp_each_Pa", 0), ("dp_A_Pa", 0), ("dp_B_Pa", 1)):
             if name in out:
