@@ -154,8 +154,8 @@ checks. Signs and orders are asserted by the script; a miss is listed with its l
 | --- | --- | --- | --- | --- | --- |"""
 
 TAIL = """
-What these cases cannot show: most class figures are values from memory, the practice cases were described by people who
-did not write down the room, the chip class or what their watts were, and bands of class figures are wide on purpose.
+What these cases cannot show: most class figures are values from memory, practice figures leave open the room, the chip class and
+which watts are meant, and bands of class figures are wide on purpose.
 Published and certified check values stand in `core/tests/published/cases.json` with their sources and are gated in the
 core's tests (groups F, H, X, S, T, R, ST and parts of D)."""
 
