@@ -18,12 +18,6 @@ class BuildCard(Schema):
     revisions: int
 
 
-class EditOut(Schema):
-    label: str
-    author: str
-    created: datetime
-
-
 class BuildOut(Schema):
     id: UUID
     name: str

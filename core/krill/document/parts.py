@@ -99,12 +99,6 @@ class Interface(Part):
     area_mm2: Figure | None = None
 
 
-class FlowPoint(Strict):
-    flow_l_min: Positive
-    k_w: Positive | None = None
-    kpa: Positive | None = None
-
-
 class Plate(Part):
     """A cold plate, rated on the MEAN coolant inside it."""
 

@@ -18,7 +18,6 @@ from krill.units import kelvin
 
 Array = NDArray[np.float64]
 PROPERTIES: Final = ("density", "heat_capacity", "viscosity", "conductivity")
-COOLANTS: Final = ("water", "ethylene_glycol", "propylene_glycol")
 HIGHEST_MASS_SHARE: Final = 0.6
 
 

@@ -3,6 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.document.figures import detail
 from krill.document.parts import Place
 from krill.networks.pattern import own_weight
 from krill.networks.structure import Layer, PlaceRoute
@@ -67,7 +68,7 @@ def _band(solved: Solved, case: int, place: str) -> Band | None:
 
 def lowest_limit(place: Place) -> tuple[str | None, float | None]:
     """The limit that is reached first."""
-    limits = [(float(x.at_c if isinstance(x.at_c, int | float) else x.at_c.value), x.kind) for x in place.limits]
+    limits = [(float(detail(x.at_c).value), x.kind) for x in place.limits]
     if not limits:
         return None, None
     at, kind = min(limits)

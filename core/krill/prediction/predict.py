@@ -5,6 +5,7 @@ import json
 
 from krill import CORE_VERSION
 from krill.document.build import Build, Workload
+from krill.document.figures import detail
 from krill.document.reading import digest
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
@@ -58,7 +59,7 @@ def cases_of(build: Build, workloads: list[str] | None, room_c: float | None) ->
             raise DocumentRefused([Problem(f"workloads/{name}", "there is no such workload", ", ".join(by_id))])
         chosen.append(by_id[name])
     room = build.rooms[0]
-    air_c = room.air_c if isinstance(room.air_c, int | float) else room.air_c.value
+    air_c = detail(room.air_c).value
     return [Case(w, float(air_c if room_c is None else room_c), float(room.altitude_m)) for w in chosen]
 
 

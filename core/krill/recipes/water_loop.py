@@ -9,7 +9,6 @@ from krill.document.reading import read_object
 from krill.errors import DocumentRefused, Problem
 
 WATTS_A_SECTION = 125.0  # rule of thumb: 100-150 W for each 120 mm section
-MOST_WATTS = 2000.0
 IDLE_PROCESSOR_W, IDLE_GRAPHICS_W = 9, 12
 
 Json = dict[str, Any]

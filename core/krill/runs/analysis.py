@@ -35,9 +35,6 @@ class LogAnalysis:
     room_start_c: float | None
     room_end_c: float | None
 
-    def by_role(self, role: str) -> ChannelResult | None:
-        return next((channel for channel in self.channels if channel.role == role), None)
-
 
 def roles_of(log: Log, build: Build | None) -> list[Suggestion]:
     """Suggested roles; without a build every channel is told apart by its unit only."""

@@ -6,11 +6,6 @@ from typing import Final
 
 from krill.document.build import Build
 
-#: statistics that a role may end in
-STATISTICS: Final = (
-    "temperature", "peak", "power", "clock", "load", "speed", "duty", "flow", "coolant_hot", "coolant_cold", "air",
-    "level", "wall_power",
-)  # fmt: skip
 SURE = 0.75
 
 _SOURCE_WORDS: Final = {

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from krill.document.build import Build, Command
 from krill.networks.states import Case
 from krill.numerics.sampling import QUANTILE_90, band_90
-from krill.prediction.places import loop_nodes, lowest_limit
+from krill.prediction.places import GUESSES, loop_nodes, lowest_limit
 from krill.prediction.solving import Solved, solve_cases
 
 Array = NDArray[np.float64]
@@ -20,7 +20,6 @@ Array = NDArray[np.float64]
 CANNOT_TELL_K = 8.0
 #: standard deviation of a hop that may be off: a guess may be further off than a stated figure
 GUESS_SPREAD, STATED_SPREAD = 0.4, 0.3
-GUESSES = ("class", "estimate", "rule_of_thumb")
 STEP = 0.25
 STRONG = np.log(6.0)  # a hop must explain the residuals this much better than the tolerances do
 CLEARER = np.log(1.6)  # and this much better than the next hop, else both are named

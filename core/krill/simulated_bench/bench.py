@@ -14,7 +14,7 @@ from scipy.integrate import solve_ivp
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Workload
-from krill.document.parts import Fan
+from krill.document.figures import detail
 from krill.networks.states import Case
 from krill.prediction.places import loop_nodes
 from krill.prediction.solving import Solved, solve_cases
@@ -101,7 +101,7 @@ def _idle_of(build: Build, load: Workload) -> Workload:
     """The workload of least watts, with the movers as in the load: a bench locks its fans."""
 
     def watts(item: Workload) -> float:
-        return sum(float(f if isinstance(f, int | float) else f.value) for f in item.watts.values())
+        return sum(float(detail(f).value) for f in item.watts.values())
 
     least = min(build.workloads, key=watts)
     return least.model_copy(update={"movers": load.movers})
@@ -186,10 +186,12 @@ def _measured(
                 f"{zone.name} temperature", "°C", f"{zone.id}/air", T[:, first.structure.zone_nodes[zone.id]], 0.15, 0.1
             )
     for mover in first.network.states.movers:
-        if isinstance(mover, Fan) or mover.kind == "pump":
-            rpm = by_phase(lambda solved, key=mover.id: float(solved.solution.speeds[key][0])
-                           * float(solved.network.values(f"{key}/rated_rpm").flat[0]))  # fmt: skip
-            add(f"{mover.name or mover.id} {mover.kind} speed", "rpm", f"{mover.id}/speed", rpm, 6.0, 1.0)
+        rpm = by_phase(
+            lambda solved, key=mover.id: (
+                float(solved.solution.speeds[key][0]) * float(solved.network.values(f"{key}/rated_rpm").flat[0])
+            )
+        )
+        add(f"{mover.name or mover.id} {mover.kind} speed", "rpm", f"{mover.id}/speed", rpm, 6.0, 1.0)
     room = T[:, first.network.pattern.given[0]]
     add("Room temperature", "°C", "room/air", room, 0.05, 0.1)
     return BenchLog(time_s, channels, units, roles, settled)

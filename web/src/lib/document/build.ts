@@ -77,10 +77,6 @@ export function withValue(figure: Figure | undefined, value: number): Figure {
   return { ...figure, value };
 }
 
-export function partOf(document: BuildDocument, id: string): Part | undefined {
-  return document.parts.find((part) => part.id === id);
-}
-
 export function placeOf(document: BuildDocument, id: string): Place | undefined {
   return document.parts.flatMap((part) => part.places ?? []).find((place) => place.id === id);
 }
