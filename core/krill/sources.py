@@ -6,6 +6,7 @@ from krill.errors import UnknownSource
 
 BIBLIOGRAPHY: Final[dict[str, str]] = {
     "borda-carnot": "Borda-Carnot momentum balance of a sudden expansion (closed form)",
+    "chang-wang-1997": "Chang & Wang 1997, Int. J. Heat Mass Transfer 40 533: louvred fins (value from memory)",
     "churchill-1977": "Churchill 1977, Chem. Eng. 84(24) 91: friction factor over all regimes",
     "colebrook-1939": "Colebrook 1939, J. Inst. Civ. Eng. 11 133",
     "coolprop": "Tables made with the library CoolProp 8 (IAPWS-95 water, Melinder glycol mixtures, Lemmon air)",
@@ -17,6 +18,8 @@ BIBLIOGRAPHY: Final[dict[str, str]] = {
     "fourier": "Fourier's law in one dimension (closed form)",
     "gnielinski-1976": "Gnielinski 1976 with Petukhov's friction factor; Incropera eq. 8.62 and 8.21",
     "haaland-1983": "Haaland 1983, J. Fluids Eng. 105 89",
+    "huebscher-1948": "Huebscher 1948: round duct of equal friction at equal flow",
+    "hydrostatic": "Weight of a column of air at rest (closed form)",
     "iapws-r1-76": "IAPWS R1-76(2014): surface tension of water",
     "idelchik": "Idelchik, Handbook of Hydraulic Resistance: thin perforated plate (value from memory)",
     "incropera": "Incropera & DeWitt, Fundamentals of Heat and Mass Transfer, 6th/7th edition",
@@ -24,6 +27,7 @@ BIBLIOGRAPHY: Final[dict[str, str]] = {
     "kays-london": "Kays & London, Compact Heat Exchangers; Incropera eq. 11.33, 11.34",
     "lee-1995": "Lee, Song, Au & Moran 1995: spreading resistance, equal-area circles",
     "mason-1955": "Nusselt-Mason series of cross flow, both fluids unmixed (exact)",
+    "anodic-index": "Anodic index tables in the style of MIL-STD-889 (value from memory)",
     "memory": "Value from memory; class-typical, no source could be opened",
     "muzychka-2003": "Muzychka, Culham & Yovanovich 2003: eccentric rectangular source on a rectangular plate",
     "rennels-2012": "Rennels & Hudson 2012, Pipe Flow",

@@ -3,6 +3,7 @@
 The field name of a document carries its unit as a suffix (``flow_l_min``); ``SUFFIXES`` maps it to a factor.
 """
 
+from functools import lru_cache
 from typing import Final, TypeVar
 
 import numpy as np
@@ -41,9 +42,11 @@ SUFFIXES: Final[dict[str, tuple[float, str]]] = {
     "s": (1.0, "s"),
     "min": (60.0, "min"),
     "g": (1e-3, "g"),
+    "a": (1.0, "A"),
 }
 
 
+@lru_cache(maxsize=1024)
 def suffix(field: str) -> str:
     """The unit suffix of a field name, '' where the figure has no unit."""
     for ending in SUFFIXES:

@@ -1,15 +1,22 @@
-"""Air-side losses of openings, filters and radiators."""
+"""Air-side losses of openings, filters, ducts, gaps, obstacles, coolers and radiators."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from krill.catalogue.classes import classes
-from krill.components.coolant_parts import PowerFigures
+from krill.components.coolant_parts import PipeFigures, PowerFigures
 from krill.components.figure_table import Values
-from krill.components.radiator import REFERENCE_AIR, core_of, section_face
-from krill.document.parts import Filter, Opening, Radiator
-from krill.physics.pipe_flow import loss_perforated_plate
+from krill.components.radiator import DUST_PRESSURE, core_of, dusty
+from krill.components.radiator_table import REFERENCE_AIR, section_face
+from krill.document.parts import Cooler, Duct, Filter, Gap, Obstacle, Opening, Radiator, Supply
+from krill.physics.pipe_flow import equivalent_diameter, loss_blockage, loss_close_panel, loss_perforated_plate
+
+Array = NDArray[np.float64]
 
 LOADED_FACTOR = 3.0  # a loaded filter against a clean one (value from memory)
+LEAK_LOSS = 2.4  # a thin seam, entry and exit (value from memory)
+FIXED_SHARE, COOLER_EXPONENT, COOLER_RANGE = 0.35, 0.8, (0.05, 2.0)
+MOVING_M_S, MOST_MOVING, MOVING_EXPONENT = 1.5, 2.0, 0.6
 FILTER_LINEAR_PA, FILTER_SQUARE_PA = 2.0, 2.0  # fine nylon mesh at 1 m/s (value from memory)
 
 
@@ -35,7 +42,101 @@ def dust_filter(part: Filter, values: Values) -> PowerFigures:
 
 
 def radiator_air(part: Radiator, values: Values) -> PowerFigures:
-    """Core pressure of the class or the measured points over the whole face."""
-    core, face = core_of(part), part.sections * section_face(part.section_mm)
-    factor = values(f"{part.id}/air_factor")
+    """Core pressure of the class, geometry or measured points over the part of the face that gets air."""
+    core, face = core_of(part), part.sections * section_face(part.section_mm) * values(f"{part.id}/covered_share", 1.0)
+    factor = values(f"{part.id}/air_factor") * dusty(values(f"{part.id}/dust", 0.0), DUST_PRESSURE)
     return PowerFigures(factor * core.square / face**2, np.asarray(2.0), REFERENCE_AIR, factor * core.linear / face)
+
+
+def _on_face(loss: Array, area: Array) -> PowerFigures:
+    """K rho v^2/2 on the velocity in an area."""
+    return PowerFigures(loss * REFERENCE_AIR / (2 * area**2), np.asarray(2.0), REFERENCE_AIR)
+
+
+def duct(part: Duct, values: Values) -> PipeFigures:
+    """Friction by Churchill on the round bore of equal friction at equal flow (Huebscher), losses on that bore."""
+    if part.bore_mm is not None:
+        bore = values(f"{part.id}/bore_mm")
+        area_ratio: Array = np.asarray(1.0)
+    else:
+        width, height = values(f"{part.id}/width_mm"), values(f"{part.id}/height_mm")
+        bore = equivalent_diameter(width, height)
+        area_ratio = np.pi / 4 * bore**2 / (width * height)
+    losses = values(f"{part.id}/loss") + part.bends * values(f"{part.id}/bend_loss")
+    return PipeFigures(
+        values(f"{part.id}/length_m"), bore, values(f"{part.id}/roughness_mm"), losses * area_ratio**2
+    )
+
+
+def duct_leak(part: Duct, values: Values) -> PowerFigures:
+    """The open seams of a duct as one thin gap, entry and exit."""
+    return _on_face(np.asarray(LEAK_LOSS), np.maximum(values(f"{part.id}/leak_cm2"), 1e-9))
+
+
+def gap(part: Gap, values: Values) -> PowerFigures:
+    """A close panel, table or wall; the area is a square of the span where none is given."""
+    span = values(f"{part.id}/span_mm")
+    area = values(f"{part.id}/area_cm2") if part.area_cm2 is not None else span**2
+    return _on_face(values(f"{part.id}/factor", 1.0) * loss_close_panel(values(f"{part.id}/gap_mm") / span), area)
+
+
+def obstacle(part: Obstacle, values: Values) -> PowerFigures:
+    return _on_face(loss_blockage(values(f"{part.id}/blocked_share")), values(f"{part.id}/area_cm2"))
+
+
+def cooler_air(part: Cooler, values: Values) -> PowerFigures:
+    """Quadratic through the measured points, else through the class's pressure at its rated flow."""
+    stated = [(p.airflow_m3_h / 3600, p.pressure_pa) for p in part.points or [] if p.pressure_pa]
+    if stated:
+        coefficient: Array = np.asarray(np.mean([pressure / flow**2 for flow, pressure in stated]))
+        return PowerFigures(coefficient, np.asarray(2.0), REFERENCE_AIR)
+    return _rated_pressure(part, values)
+
+
+def supply_air(part: Supply, values: Values) -> PowerFigures:
+    """Inside of a supply between its inlet and its outlet."""
+    return _rated_pressure(part, values)
+
+
+def _rated_pressure(part: Cooler | Supply, values: Values) -> PowerFigures:
+    flow = values(f"{part.id}/rated_airflow_m3_h")
+    return PowerFigures(values(f"{part.id}/pressure_pa") / flow**2, np.asarray(2.0), REFERENCE_AIR)
+
+
+def cooler_resistance(part: Cooler, values: Values, volume_flow: Array) -> Array:
+    """Base over incoming air, K/W, at air flows (batch,).
+
+    Points: straight lines in logarithms, held to a falling slope beyond them. Class: R (s + (1 - s) n^-0.8), n the
+    share of the rated flow (held to 0.05..2) and s the share that no air changes (value from memory).
+    """
+    factor = values(f"{part.id}/factor", 1.0)
+    if part.points:
+        flows = np.array([p.airflow_m3_h / 3600 for p in part.points])
+        R = np.array([float(p.k_w) for p in part.points])
+        return np.asarray(factor * _through_points(np.maximum(np.abs(volume_flow), 1e-6), flows, R))
+    fixed = classes()[part.class_].extra.get("share_fixed", FIXED_SHARE) if part.class_ in classes() else FIXED_SHARE
+    n = np.clip(np.abs(volume_flow) / values(f"{part.id}/rated_airflow_m3_h"), *COOLER_RANGE)
+    return np.asarray(factor * values(f"{part.id}/resistance_k_w") * (fixed + (1.0 - fixed) * n**-COOLER_EXPONENT))
+
+
+def _through_points(flow: Array, flows: Array, R: Array) -> Array:
+    if len(flows) == 1:
+        n = np.clip(flow / flows[0], *COOLER_RANGE)
+        return np.asarray(R[0] * (FIXED_SHARE + (1.0 - FIXED_SHARE) * n**-COOLER_EXPONENT))
+    x, grid, y = np.log(np.maximum(flow, COOLER_RANGE[0] * flows[0])), np.log(flows), np.log(R)
+    piece = np.clip(np.searchsorted(grid, x) - 1, 0, len(grid) - 2)
+    slope = np.clip((y[piece + 1] - y[piece]) / (grid[piece + 1] - grid[piece]), -1.0, 0.0)
+    return np.asarray(np.exp(y[piece] + slope * (x - grid[piece])))
+
+
+def moving_air_factor(place_class: str | None, velocity: Array) -> Array | None:
+    """Resistance of a part in its zone's moving air over its class figure; None where its class does not say.
+
+    Conductance grows from the still figure to the one at 1.5 m/s with velocity^0.6 (value from memory).
+    """
+    known = classes().get(place_class or "")
+    if known is None or "still_k_w" not in known.extra:
+        return None
+    still, moving = 1.0 / known.extra["still_k_w"], 1.0 / known.extra["moving_k_w"]
+    share = np.minimum(velocity / MOVING_M_S, MOST_MOVING) ** MOVING_EXPONENT
+    return np.asarray(1.0 / (still + (moving - still) * share) / known.figures["package_k_w"][0])

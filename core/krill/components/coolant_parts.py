@@ -9,7 +9,18 @@ from krill.catalogue.classes import classes
 from krill.components.edges import Curve, curve_from_parabola, curve_from_points
 from krill.components.figure_table import Values
 from krill.components.radiator import coolant_drop_4
-from krill.document.parts import Coupling, Fan, Fitting, Plate, Pump, Radiator, Reservoir, Tube
+from krill.document.parts import (
+    Coupling,
+    Fan,
+    Fitting,
+    FlowMeter,
+    Plate,
+    Pump,
+    Radiator,
+    Reservoir,
+    Strainer,
+    Tube,
+)
 
 Array = NDArray[np.float64]
 
@@ -18,6 +29,10 @@ FLOW_1, FLOW_4 = 1e-3 / 60, 4e-3 / 60
 RADIATOR_EXPONENT = 1.8
 #: drop of a plate that states one figure only (estimate)
 PLATE_EXPONENT = 1.7
+#: what a closed way still lets through: a blocking pump at rest, a coupling that is not joined; Pa at 4 l/min
+CLOSED_KPA = 1e6
+#: a loaded strainer against a clean one (value from memory)
+LOADED_STRAINER = 3.0
 
 
 @dataclass(frozen=True)
@@ -49,6 +64,7 @@ class MoverFigures:
     flow_factor: Array
     pressure_factor: Array
     density_ref: float
+    blocks_at_rest: bool = False
 
 
 def power_through(flow_a: float, drop_a: Array, flow_b: float, drop_b: Array) -> tuple[Array, Array]:
@@ -92,8 +108,14 @@ def radiator(part: Radiator, values: Values) -> PowerFigures:
     return PowerFigures(at_4 / FLOW_4**RADIATOR_EXPONENT, exponent, REFERENCE_WATER)
 
 
-def coupling(part: Coupling, values: Values) -> PowerFigures:
-    return PowerFigures(values(f"{part.id}/drop_4_kpa") / FLOW_4**2, np.asarray(2.0), REFERENCE_WATER)
+def quadratic_part(part: Coupling | FlowMeter | Strainer, values: Values) -> PowerFigures:
+    """What is stated as a drop at 4 l/min; a coupling that is not joined lets nothing through."""
+    drop = values(f"{part.id}/drop_4_kpa") * values(f"{part.id}/factor", 1.0)
+    if isinstance(part, Strainer) and part.loaded:
+        drop = LOADED_STRAINER * drop
+    if isinstance(part, Coupling) and not part.joined:
+        drop = drop + 1e3 * CLOSED_KPA
+    return PowerFigures(drop / FLOW_4**2, np.asarray(2.0), REFERENCE_WATER)
 
 
 def mover_curve(part: Pump | Fan) -> Curve:
@@ -115,4 +137,5 @@ def mover(part: Pump | Fan, values: Values, density_ref: float) -> MoverFigures:
     if part.curve is None and isinstance(part, Pump) and part.shutoff_kpa is not None:
         flow, pressure = values(f"{part.id}/free_flow_l_min"), values(f"{part.id}/shutoff_kpa")
     factor = values(f"{part.id}/factor", 1.0)
-    return MoverFigures(mover_curve(part), flow, pressure * factor, density_ref)
+    blocks = isinstance(part, Pump) and part.when_off == "blocking"
+    return MoverFigures(mover_curve(part), flow, pressure * factor, density_ref, blocks)

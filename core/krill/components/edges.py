@@ -167,7 +167,10 @@ def curve_from_parabola(shutoff: float, free_flow: float) -> Curve:
 
 @dataclass(frozen=True)
 class MoverEdges:
-    """Pumps and fans: head = pressure_factor (rho/rho_ref) n^2 H(Q / (n flow_factor))."""
+    """Pumps and fans: head = pressure_factor (rho/rho_ref) n^2 H(Q / (n flow_factor)).
+
+    ``rest_slope`` takes the place of ``idle_slope`` where the mover stands still.
+    """
 
     columns: Columns
     curve: Curve
@@ -176,6 +179,7 @@ class MoverEdges:
     pressure_factor: Array
     density_ref: Array
     idle_slope: Array
+    rest_slope: Array | None = None
 
     def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
         rho = medium.density

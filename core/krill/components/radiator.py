@@ -1,55 +1,28 @@
-"""Radiators: air-side conductance and pressure from the class table or measured points, coolant-side drop."""
+"""Radiators: air-side conductance and pressure from class, geometry or measured points; coolant-side drop."""
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq
 
 from krill.catalogue.classes import nearest_radiator
+from krill.components.radiator_geometry import geometry_core
+from krill.components.radiator_table import (
+    AIR_HEAT_CAPACITY, REFERENCE_AIR, REFERENCE_FLOW, RadiatorCore, conductance_from_inlet_figure, section_face,
+)
 from krill.document.parts import Radiator, RadiatorPoint
 from krill.materials.fluids import coolant
 from krill.physics.heat_exchange import effectiveness_crossflow
 
 Array = NDArray[np.float64]
 
-REFERENCE_AIR = 1.18  # kg/m3, the density that the class figures are stated at
-AIR_HEAT_CAPACITY = 1006.5
-REFERENCE_FLOW = 4e-3 / 60  # m3/s
-CORE_SHARE = 0.96  # core face over section squared
 #: coolant-side drop = table * (ports + share a section): most of it is ports and end tanks (estimate)
 PORT_SHARE, SECTION_SHARE = 0.72, 0.14
 SINGLE_POINT_EXPONENT = 0.55
-
-
-@dataclass(frozen=True)
-class RadiatorCore:
-    """Conductance a section over face velocity (log-log), and air pressure = linear v + square v^2."""
-
-    velocity: Array
-    conductance: Array
-    linear: float
-    square: float
-
-    def conductance_at(self, velocity: Array) -> Array:
-        """UA a section, W/K, at face velocities of any shape; straight lines in logarithms beyond the ends."""
-        x, grid = np.log(np.maximum(velocity, 1e-4)), np.log(self.velocity)
-        y = np.log(self.conductance)
-        piece = np.clip(np.searchsorted(grid, x) - 1, 0, len(grid) - 2)
-        slope = (y[piece + 1] - y[piece]) / (grid[piece + 1] - grid[piece])
-        return np.asarray(np.exp(y[piece] + slope * (x - grid[piece])))
-
-
-def conductance_from_inlet_figure(w_k: float, air_w_k: float, coolant_w_k: float) -> float:
-    """UA that gives ``w_k`` on the inlet difference at the two capacity flows, all W/K."""
-    least, most = min(air_w_k, coolant_w_k), max(air_w_k, coolant_w_k)
-    share = min(w_k / least, 0.985)
-
-    def missing(ntu: float) -> float:
-        return float(effectiveness_crossflow(ntu, least / most)) - share
-
-    return least * float(brentq(missing, 1e-6, 11.9)) if missing(11.9) > 0 else least * 11.9
+#: fins full of dust against clean ones: pressure times, W/K times (value from memory)
+DUST_PRESSURE, DUST_CONDUCTANCE = 1.6, 0.85
+#: litres of coolant in a section of 120 mm: core tubes and end tanks (value from memory)
+SECTION_ML = {28: 70.0, 38: 95.0, 45: 115.0, 60: 160.0}
 
 
 @lru_cache(maxsize=256)
@@ -87,19 +60,19 @@ def _measured_core(section_mm: float, sections: int, points: tuple[RadiatorPoint
 
 
 def core_of(part: Radiator) -> RadiatorCore:
-    """Measured points where the part has them, else its class; pressure of the class where none was measured."""
+    """Measured points where the part has them, else its core's geometry, else its class.
+
+    Pressure is the class's where none was measured.
+    """
     by_class = class_core(part.section_mm, part.thickness_mm)
+    if part.core is not None and not part.points:
+        return geometry_core(part.core, part.section_mm, part.sections, part.thickness_mm)
     if not part.points:
         return by_class
     measured = _measured_core(part.section_mm, part.sections, tuple(part.points))
     if measured.square:
         return measured
     return RadiatorCore(measured.velocity, measured.conductance, by_class.linear, by_class.square)
-
-
-def section_face(section_mm: float) -> float:
-    """Core face of one section, m2."""
-    return CORE_SHARE * (section_mm / 1000) ** 2
 
 
 def coolant_drop_4(part: Radiator) -> float:
@@ -123,3 +96,14 @@ def inlet_conductance(conductance: Array, factor: Array, air_w_k: Array, coolant
     most = np.maximum(np.maximum(air_w_k, coolant_w_k), 1e-9)
     effectiveness = effectiveness_crossflow(conductance / least, least / most)
     return np.asarray(least * np.minimum(factor * effectiveness, 0.999))
+
+
+def class_volume(part: Radiator) -> float:
+    """Coolant inside a radiator of its class, m3."""
+    a_section = float(np.interp(part.thickness_mm, list(SECTION_ML), list(SECTION_ML.values())))
+    return 1e-6 * a_section * part.sections * (part.section_mm / 120) ** 2
+
+
+def dusty(dust: Array, loaded: float) -> Array:
+    """Factor of fins between clean (0) and loaded (1)."""
+    return np.asarray(1.0 + dust * (loaded - 1.0))

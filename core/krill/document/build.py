@@ -32,11 +32,17 @@ class Brief(Strict):
 
 
 class Housing(Strict):
+    """Inner size is width x depth x height: x to the right, y to the back, z up from the inner corner left, front, bottom.
+
+    ``nearby_mm`` is how far a wall or table stands from a face.
+    """
+
     inner_size_mm: Vector | None = None
     gravity: Vector = (0, 0, -1)
     material: str | None = None
     closed_faces: list[Face] = []
     feet_mm: Number | None = None
+    nearby_mm: dict[Face, Positive] = {}
 
 
 class Machine(Strict):
@@ -45,7 +51,10 @@ class Machine(Strict):
 
 
 class Zone(Strict):
-    """A body of air: an outside one refers to a room (or carries its own temperature), a box is solved."""
+    """A body of air: an outside one refers to a room (or carries its own temperature), a box or chamber is solved.
+
+    A box gives heat through its walls to the zone ``beyond`` (the first outside one where none is named).
+    """
 
     id: Slug
     name: str = ""
@@ -53,6 +62,8 @@ class Zone(Strict):
     room: Slug | None = None
     air_c: Figure | None = None
     wall_w_k: Figure | None = None
+    beyond: Slug | None = None
+    cross_section_cm2: Figure | None = None
     heat_capacity_j_k: Figure | None = None
 
 
@@ -90,12 +101,21 @@ class AirPath(Strict):
     elements: Annotated[list[Element], Field(min_length=1)]
 
 
+class Recirculation(Strict):
+    """The share of an intake path's air that comes from the end of an exhaust path."""
+
+    id: Slug
+    exhaust: Slug = Field(alias="from_path")
+    intake: Slug = Field(alias="to_path")
+    recirculated_share: Figure
+
+
 class Hop(Strict):
-    """One step of a route: through an interface, into a plate, or from a face to a zone's air."""
+    """One step of a route: through an interface, into a plate, into the air stream of a part, or to a zone's air."""
 
     id: Slug
     name: str = ""
-    kind: Literal["interface", "plate", "air"]
+    kind: Literal["interface", "plate", "stream", "air"]
     part: Slug | None = None
     zone: Slug | None = None
     resistance_k_w: Figure | None = None
@@ -110,7 +130,7 @@ class Route(Strict):
 
 
 class FanCurve(Strict):
-    """Speed share of rated by a sensed temperature: (degrees C, duty 0..1) rising."""
+    """Duty by what a sensor says, rising: degrees C of a place or loop, or per cent of load of a supply."""
 
     sensor: Slug
     points: Annotated[list[tuple[Number, Annotated[Number, Field(ge=0, le=1)]]], Field(min_length=2)]
@@ -145,9 +165,13 @@ class Workload(Strict):
 
 
 class Feed(Strict):
+    """What parts are fed by: a header of the board, a lead of the supply, a socket in the wall."""
+
     id: Slug
     name: str = ""
+    kind: Literal["header", "supply", "mains", "other"] = "other"
     limit_w: Figure | None = None
+    limit_a: Figure | None = None
     switched_by: str | None = None
 
 
@@ -197,6 +221,7 @@ class Build(Strict):
     parts: list[AnyPart] = []
     zones: list[Zone] = []
     air_paths: list[AirPath] = []
+    recirculations: list[Recirculation] = []
     loops: list[Loop] = []
     routes: list[Route] = []
     workloads: list[Workload] = []

@@ -6,11 +6,15 @@ from typing import Final
 
 from krill.document.build import Build, Hop, Loop, leaves
 from krill.document.figures import Figure, detail
-from krill.document.parts import MOVER_KINDS, Fan, Pump, Source, Supply
+from krill.document.parts import MOVER_KINDS, Cooler, Duct, Fan, Pump, Source, Supply
 from krill.errors import Problem
 
-LOOP_KINDS: Final = ("pump", "plate", "radiator", "tube", "fitting", "coupling", "reservoir")
-AIR_KINDS: Final = ("fan", "radiator", "opening", "filter")
+LOOP_KINDS: Final = (
+    "pump", "plate", "radiator", "tube", "fitting", "coupling", "flow_meter", "strainer", "reservoir",
+)  # fmt: skip
+AIR_KINDS: Final = ("fan", "radiator", "opening", "filter", "duct", "gap", "obstacle", "cooler", "supply")
+#: a place may give its heat to the stream through one of these
+STREAM_KINDS: Final = ("cooler", "supply", "obstacle", "duct")
 
 Missing = Callable[[str, list[str], str], Iterator[Problem]]
 
@@ -42,6 +46,7 @@ def all_ids(build: Build) -> list[tuple[str, str]]:
         ("machine", build.machines),
         ("zone", build.zones),
         ("air path", build.air_paths),
+        ("recirculation", build.recirculations),
         ("loop", build.loops),
         ("workload", build.workloads),
         ("feed", build.feeds),
@@ -77,6 +82,14 @@ def _references(build: Build) -> Iterator[Problem]:
 
     for zone in build.zones:
         yield from missing(f"{zone.id}/room", [zone.room] if zone.room else [], "room")
+        yield from missing(f"{zone.id}/beyond", [zone.beyond] if zone.beyond else [], "zone")
+    for part in build.parts:
+        yield from missing(f"{part.id}/feed", [part.feed] if part.feed else [], "feed")
+        if isinstance(part, Duct):
+            yield from missing(f"{part.id}/leak_zone", [part.leak_zone] if part.leak_zone else [], "zone")
+    for item in build.recirculations:
+        yield from missing(f"{item.id}/from_path", [item.exhaust], "air path")
+        yield from missing(f"{item.id}/to_path", [item.intake], "air path")
     for loop in build.loops:
         yield from missing(f"{loop.id}/elements", leaves(loop.elements), "part")
     for path in build.air_paths:
@@ -101,9 +114,13 @@ def _workload_references(build: Build, kinds: dict[str, set[str]], missing: Miss
         yield from missing(f"{workload.id}/burst", list(workload.burst), "part")
         yield from missing(f"{workload.id}/movers", list(workload.movers), "part")
         for command in workload.movers.values():
-            if command.curve and command.curve.sensor not in kinds.get("place", set()) | kinds.get("loop", set()):
+            sensors = kinds.get("place", set()) | kinds.get("loop", set()) | kinds.get("zone", set())
+            sensors |= {part.id for part in build.parts if isinstance(part, Supply)}
+            if command.curve and command.curve.sensor not in sensors:
                 yield Problem(
-                    f"{workload.id}/movers", f"there is no sensor '{command.curve.sensor}'", "a place or a loop"
+                    f"{workload.id}/movers",
+                    f"there is no sensor '{command.curve.sensor}'",
+                    "a place, a loop, a zone, or a supply whose load is followed",
                 )
 
 
@@ -146,13 +163,46 @@ def _air(build: Build) -> Iterator[Problem]:
                     f"{path.id}/elements", f"'{item}' is already in '{used[item]}'", "a part sits in one path once"
                 )
             used[item] = path.id
+    yield from _ducts_and_coolers(build)
+    yield from _recirculations(build)
+    kind_of = {zone.id: zone.kind for zone in build.zones}
     for zone in build.zones:
+        if zone.beyond is not None and (zone.kind == "outside" or zone.beyond == zone.id):
+            yield Problem(f"{zone.id}/beyond", f"'{zone.beyond}' behind a {kind_of[zone.id]}", "a box and another zone")
         if zone.kind == "outside" and (zone.room is None) == (zone.air_c is None):
             yield Problem(
                 f"{zone.id}/room", "an outside zone needs a room or a temperature of its own", "one of the two"
             )
         if zone.kind == "box" and (zone.room is not None or zone.air_c is not None):
             yield Problem(f"{zone.id}/kind", "the air of a box is solved", "kind outside for a given temperature")
+
+
+def _ducts_and_coolers(build: Build) -> Iterator[Problem]:
+    for part in build.parts:
+        if isinstance(part, Duct):
+            round_, sides = part.bore_mm is not None, (part.width_mm is not None) + (part.height_mm is not None)
+            if round_ == (sides == 2) or sides == 1:
+                yield Problem(f"{part.id}/bore_mm", "the section of the duct is not given once", "a bore, or width and height")
+            if (part.leak_cm2 is None) != (part.leak_zone is None):
+                yield Problem(f"{part.id}/leak_zone", "a leak needs an area and a zone", "both leak_cm2 and leak_zone")
+        if isinstance(part, Cooler) and part.points:
+            flows = [point.airflow_m3_h for point in part.points]
+            if any(b <= a for a, b in itertools.pairwise(flows)):
+                yield Problem(f"{part.id}/points", "the air flows do not rise", "points in rising air flow")
+
+
+def _recirculations(build: Build) -> Iterator[Problem]:
+    kind_of = {zone.id: zone.kind for zone in build.zones}
+    path_of = {path.id: path for path in build.air_paths}
+    seen: set[str] = set()
+    for item in build.recirculations:
+        if kind_of[path_of[item.intake].start] != "outside":
+            yield Problem(f"{item.id}/to_path", f"'{item.intake}' breathes from inside", "a path that starts outside")
+        if kind_of[path_of[item.exhaust].end] != "outside":
+            yield Problem(f"{item.id}/from_path", f"'{item.exhaust}' ends inside", "a path that ends outside")
+        if item.intake in seen:
+            yield Problem(f"{item.id}/to_path", f"'{item.intake}' has a recirculation already", "one for each intake")
+        seen.add(item.intake)
 
 
 def _routes(build: Build) -> Iterator[Problem]:
@@ -171,7 +221,7 @@ def _routes(build: Build) -> Iterator[Problem]:
 
 def _hop(build: Build, hop: Hop, *, last: bool, in_loops: set[str]) -> Iterator[Problem]:
     if last and hop.kind == "interface":
-        yield Problem(hop.id, "the route ends nowhere", "a plate or an air hop at its end")
+        yield Problem(hop.id, "the route ends nowhere", "a plate, a stream or an air hop at its end")
     if not last and hop.kind != "interface":
         yield Problem(hop.id, f"a hop of kind {hop.kind} ends the route", "interfaces before it, nothing after it")
     if hop.kind in ("interface", "plate"):
@@ -180,6 +230,14 @@ def _hop(build: Build, hop: Hop, *, last: bool, in_loops: set[str]) -> Iterator[
             yield Problem(f"{hop.id}/part", f"{hop.part!r} is {kind or 'not given'}", f"a part of kind {hop.kind}")
         elif hop.kind == "plate" and hop.part not in in_loops:
             yield Problem(f"{hop.id}/part", f"plate '{hop.part}' sits in no loop", "a plate that a loop lists")
+    if hop.kind == "stream":
+        kind = build.part(hop.part).kind if hop.part else None
+        if kind not in STREAM_KINDS:
+            yield Problem(f"{hop.id}/part", f"{hop.part!r} is {kind or 'not given'}", ", ".join(STREAM_KINDS))
+        elif hop.part not in {item for path in build.air_paths for item in leaves(path.elements)}:
+            yield Problem(f"{hop.id}/part", f"'{hop.part}' stands in no air path", "a part that an air path lists")
+        elif kind in ("obstacle", "duct") and hop.resistance_k_w is None:
+            yield Problem(f"{hop.id}/resistance_k_w", "missing", f"a resistance, which a {kind} does not have of itself")
     if hop.kind == "air" and hop.zone is None:
         yield Problem(f"{hop.id}/zone", "missing", "the zone whose air takes the heat")
 
@@ -232,14 +290,23 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
             if not -100 <= value <= 300:
                 yield Problem(address, f"{value}", "-100 to 300")
         elif value < 0 or (
-            value == 0 and field not in ("watts", "power_share", "power_w", "price", "roughness_mm", "loss")
+            value == 0 and field not in MAY_BE_ZERO
         ):
             yield Problem(address, f"{value}", "more than 0" if value == 0 else "0 or more")
-        elif (
-            field in ("power_share", "coverage", "free_area_share", "coolant_share", "efficiency", "start_duty")
-            and value > 1
-        ):
+        elif field in SHARES and value > 1:
             yield Problem(address, f"{value}", "a share from 0 to 1")
+        elif field == "blocked_share" and value > 0.95:
+            yield Problem(address, f"{value}", "a share up to 0.95: what blocks all belongs out of the path")
+
+
+MAY_BE_ZERO: Final = (
+    "watts", "power_share", "power_w", "price", "roughness_mm", "loss", "dust", "leak_cm2", "recirculated_share", "wall_w_k",
+    "blocked_share", "pressure_pa",
+)  # fmt: skip
+SHARES: Final = (
+    "power_share", "coverage", "free_area_share", "coolant_share", "efficiency", "start_duty", "highest_duty", "dust",
+    "covered_share", "fill_share", "recirculated_share",
+)  # fmt: skip
 
 
 _FIGURE_NAMES: Final[dict[type, list[str]]] = {}
@@ -260,6 +327,10 @@ def figure_fields(build: Build) -> Iterator[tuple[str, Figure]]:
         yield from _figures_of(zone.id, zone)
     for loop in build.loops:
         yield from _figures_of(loop.id, loop)
+    for item in build.recirculations:
+        yield from _figures_of(item.id, item)
+    for feed in build.feeds:
+        yield from _figures_of(feed.id, feed)
     for route in build.routes:
         for hop in route.hops:
             yield from _figures_of(hop.id, hop)

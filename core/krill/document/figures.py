@@ -59,6 +59,15 @@ DEFAULT_SHARES: Final[dict[str, float]] = {
     "free_flow_l_min": 0.12,
     "shutoff_kpa": 0.12,
     "rated_rpm": 0.05,
+    "pressure_pa": 0.30,
+    "airflow_m3_h": 0.12,
+    "current_a": 0.15,
+    "gap_mm": 0.10,
+    "blocked_share": 0.20,
+    "leak_cm2": 0.40,
+    "recirculated_share": 0.40,
+    "volume_ml": 0.15,
+    "volume_l": 0.15,
 }
 #: default 90 % half width in the figure's own unit, where a share makes no sense
 DEFAULT_ABSOLUTE: Final[dict[str, float]] = {"level_dba": 4.0, "air_c": 0.0, "at_c": 0.0}

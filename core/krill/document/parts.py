@@ -12,6 +12,8 @@ Vector = tuple[Number, Number, Number]
 Face = Literal["top", "bottom", "left", "right", "front", "back"]
 TemperatureKind = Literal["hottest_core", "mean_core", "chip_sensor", "hot_spot", "memory", "case"]
 PowerKind = Literal["chip", "package", "board"]
+Metal = Literal["copper", "brass", "nickel", "aluminium", "stainless"]
+Share = Annotated[Number, Field(ge=0, le=1)]
 
 
 class ShelfOrigin(Strict):
@@ -85,6 +87,8 @@ class Supply(Part):
     kind: Literal["supply"]
     rating_w: Figure | None = None
     efficiency: Figure | None = None
+    rated_airflow_m3_h: Figure | None = None
+    pressure_pa: Figure | None = None
     places: Annotated[list[Place], Field(min_length=1)]
 
 
@@ -108,7 +112,8 @@ class Plate(Part):
     drop_1_kpa: Figure | None = None
     drop_4_kpa: Figure | None = None
     reference_area_mm2: Figure | None = None
-    metal: Literal["copper", "aluminium", "nickel"] = "copper"
+    volume_ml: Figure | None = None
+    metal: Metal = "copper"
 
 
 class RadiatorPoint(Strict):
@@ -120,15 +125,39 @@ class RadiatorPoint(Strict):
     pressure_pa: Positive | None = None
 
 
+class CoreGeometry(Strict):
+    """Core of flat tubes and fins; whatever is left out is taken from the class of its thickness."""
+
+    depth_mm: Positive | None = None
+    tube_pitch_mm: Positive | None = None
+    tube_height_mm: Positive = 2.0
+    tube_wall_mm: Positive = 0.15
+    fin_pitch_mm: Positive | None = None
+    fin_thickness_mm: Positive = 0.05
+    fins: Literal["louvred", "plain"] = "louvred"
+    louvre_pitch_mm: Positive = 1.2
+    louvre_angle_deg: Annotated[Number, Field(gt=5, le=45)] = 25
+    passes: Annotated[int, Field(ge=1, le=4)] = 2
+
+
 class Radiator(Part):
+    """By its class (section, thickness), by measured points, or by its core's geometry.
+
+    ``covered_share`` is the share of the face that gets air; ``dust`` runs from 0 (clean) to 1 (loaded fins).
+    """
+
     kind: Literal["radiator"]
     section_mm: Positive
     sections: Annotated[int, Field(ge=1, le=12)]
     thickness_mm: Positive
     points: list[RadiatorPoint] | None = None
+    core: CoreGeometry | None = None
     air_factor: Figure | None = None
+    covered_share: Figure | None = None
+    dust: Figure | None = None
     drop_4_kpa: Figure | None = None
-    metal: Literal["copper", "aluminium"] = "copper"
+    volume_ml: Figure | None = None
+    metal: Metal = "copper"
 
 
 class Pump(Part):
@@ -144,7 +173,9 @@ class Pump(Part):
     power_w: Figure | None = None
     coolant_share: Figure | None = None
     level_dba: Figure | None = None
+    level_points: list[tuple[Share, Number]] | None = None
     highest_kpa: Figure | None = None
+    when_off: Literal["free", "blocking"] = "free"
 
 
 class Tube(Part):
@@ -161,32 +192,64 @@ class Fitting(Part):
     count: Annotated[int, Field(ge=1, le=200)] = 1
     bore_mm: Figure
     loss: Figure | None = None
+    highest_kpa: Figure | None = None
+    metal: Metal | None = None
 
 
 class Coupling(Part):
+    """A pair of quick couplings; one that is not joined closes the loop's way."""
+
     kind: Literal["coupling"]
+    drop_4_kpa: Figure | None = None
+    highest_kpa: Figure | None = None
+    joined: bool = True
+    metal: Metal | None = None
+
+
+class FlowMeter(Part):
+    """A flow meter in the loop: what it costs at 4 l/min."""
+
+    kind: Literal["flow_meter"]
     drop_4_kpa: Figure | None = None
 
 
+class Strainer(Part):
+    """A filter in the coolant; loaded it costs more."""
+
+    kind: Literal["strainer"]
+    drop_4_kpa: Figure | None = None
+    loaded: bool = False
+
+
 class Reservoir(Part):
+    """``fill_share`` of its volume is coolant, the rest is air to expand into."""
+
     kind: Literal["reservoir"]
     volume_ml: Figure | None = None
+    fill_share: Figure | None = None
     bore_mm: Figure
     loss: Figure | None = None
 
 
 class Fan(Part):
-    """Pressure curve at rated speed as points (m3/h, Pa); the level is at 1 m."""
+    """Pressure curve at rated speed as points (m3/h, Pa); levels are at 1 m.
+
+    ``duty_speed`` maps duty to the share of rated speed where the two differ.
+    """
 
     kind: Literal["fan"]
     curve: list[tuple[Number, Number]] | None = None
     flow_factor: Figure | None = None
     pressure_factor: Figure | None = None
     rated_rpm: Figure | None = None
+    size_mm: Figure | None = None
     level_dba: Figure | None = None
+    level_points: list[tuple[Share, Number]] | None = None
     power_w: Figure | None = None
+    current_a: Figure | None = None
     start_duty: Figure | None = None
     highest_duty: Figure | None = None
+    duty_speed: list[tuple[Share, Share]] | None = None
 
 
 class Opening(Part):
@@ -208,6 +271,60 @@ class Filter(Part):
     loaded: bool = False
 
 
+class Duct(Part):
+    """A channel of air, round (bore) or rectangular (width and height).
+
+    ``loss`` sums entry, exit and transitions on its own velocity; ``leak_cm2`` is open to ``leak_zone`` at its end.
+    """
+
+    kind: Literal["duct"]
+    length_m: Figure
+    bore_mm: Figure | None = None
+    width_mm: Figure | None = None
+    height_mm: Figure | None = None
+    roughness_mm: Figure | None = None
+    loss: Figure | None = None
+    bends: Annotated[int, Field(ge=0, le=20)] = 0
+    bend_loss: Figure | None = None
+    leak_cm2: Figure | None = None
+    leak_zone: Slug | None = None
+
+
+class Gap(Part):
+    """A panel, table or wall close in front of an opening of width ``span_mm``: feet height, breathing room."""
+
+    kind: Literal["gap"]
+    gap_mm: Figure
+    span_mm: Figure
+    area_cm2: Figure | None = None
+
+
+class Obstacle(Part):
+    """Memory rows, leads, a card close by: the share of a cross-section that they block."""
+
+    kind: Literal["obstacle"]
+    area_cm2: Figure
+    blocked_share: Figure
+
+
+class CoolerPoint(Strict):
+    """Base over incoming air at one air flow, and what that flow costs."""
+
+    airflow_m3_h: Positive
+    k_w: Positive
+    pressure_pa: Positive | None = None
+
+
+class Cooler(Part):
+    """An air-cooled sink in a stream, rated on the air that enters it; by its class or by measured points."""
+
+    kind: Literal["cooler"]
+    resistance_k_w: Figure | None = None
+    rated_airflow_m3_h: Figure | None = None
+    pressure_pa: Figure | None = None
+    points: list[CoolerPoint] | None = None
+
+
 AnyPart = Annotated[
     Source
     | Supply
@@ -218,10 +335,16 @@ AnyPart = Annotated[
     | Tube
     | Fitting
     | Coupling
+    | FlowMeter
+    | Strainer
     | Reservoir
     | Fan
     | Opening
-    | Filter,
+    | Filter
+    | Duct
+    | Gap
+    | Obstacle
+    | Cooler,
     Field(discriminator="kind"),
 ]
 MOVER_KINDS = ("fan", "pump")

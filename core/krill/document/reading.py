@@ -117,7 +117,8 @@ def _address(raw: Any, location: tuple[int | str, ...]) -> str:
 
 _UNION_BRANCHES = {
     "int", "float", "str", "FigureDetail", "UnequalTolerance", "Parallel", "source", "supply", "interface", "plate",
-    "radiator", "pump", "tube", "fitting", "coupling", "reservoir", "fan", "opening", "filter",
+    "radiator", "pump", "tube", "fitting", "coupling", "flow_meter", "strainer", "reservoir", "fan", "opening", "filter",
+    "duct", "gap", "obstacle", "cooler",
 }  # fmt: skip
 
 
@@ -133,7 +134,7 @@ def write_object(build: Build) -> dict[str, Any]:
 
 def write_text(build: Build) -> str:
     """Canonical text: one key order, two spaces, a line end."""
-    return json.dumps(write_object(build), indent=2, ensure_ascii=False) + "\n"
+    return build.model_dump_json(indent=2, by_alias=True, exclude_unset=True) + "\n"
 
 
 def digest(build: Build) -> str:

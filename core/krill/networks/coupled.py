@@ -5,28 +5,25 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components import coolant_parts, solid_parts
 from krill.components.edges import Medium
 from krill.components.figure_table import Values
-from krill.components.radiator import AIR_HEAT_CAPACITY, core_of, inlet_conductance, section_face
+from krill.components.radiator_table import AIR_HEAT_CAPACITY
 from krill.errors import NotConverged
-from krill.materials.fluids import air, coolant
+from krill.materials.fluids import FluidState, air, coolant
+from krill.networks.conductances import ConductanceModel, loops_of
 from krill.networks.flow import FlowSolution
 from krill.networks.flow_model import FlowModel, air_figures, coolant_figures, flow_model
-from krill.networks.pattern import RESIDUAL_CONDUCTANCE, ThermalPattern
+from krill.networks.pattern import Conductances, ThermalPattern
 from krill.networks.states import MachineStates
-from krill.networks.structure import FlowStructure, PlaceRoute, Structure
+from krill.networks.structure import FlowStructure, Structure
 from krill.numerics.newton import SolveReport
+from krill.physics.buoyancy import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
 
 COUPLING_TOLERANCE_K = 1e-4
-MOST_ROUNDS = 60
+MOST_ROUNDS = 80
 START_RISE_K = 8.0
-#: heat spot of a full-cover plate: resistance grows with (reference area / chip area)^0.6 (value from memory)
-AREA_EXPONENT = 0.6
-#: a source that gives its heat straight to a zone's air and states no resistance
-DIRECT_AIR_K_W = 0.05
 
 
 @dataclass(frozen=True)
@@ -38,9 +35,7 @@ class CoupledSolution:
     air: FlowSolution | None
     speeds: dict[str, Array]
     power: Array
-    conductance: Array  # (batch, layer) in the order of the pattern's layers
-    plate_conductance: Array
-    radiator_conductance: Array
+    conductance: Conductances
     wall_conductance: Array
     streams: list[Array]
     matrix: Array
@@ -58,10 +53,11 @@ class CoupledNetwork:
         self.states = states
         self.pattern = ThermalPattern(structure)
         self.coolant_model = self._model(structure.coolant, coolant_figures)
-        self._air = self._model(structure.air, air_figures)
-        self._cores = [core_of(link.part) for link in self.pattern.radiators]
-        self._static = self._static_conductances()
+        self.air_model = self._model(structure.air, air_figures)
+        self.conductances = ConductanceModel(structure, self.pattern, values, states)
+        self._loops = {} if structure.coolant is None else loops_of(structure.coolant, [x.id for x in self.build.loops])
         self._wall_w_k = self._walls()
+        self._shares = [values(f"{item.address}/recirculated_share") for item in structure.mixed]
         self._speeds: dict[str, Array] | None = None
         self._power: Array | None = None
 
@@ -90,7 +86,7 @@ class CoupledNetwork:
         worst = int(np.argmax(moves))
         raise NotConverged(
             f"flow and heat did not settle together in {MOST_ROUNDS} rounds; '{self.structure.node_names[worst]}' still "
-            f"moves by {change:.2g} K; look at the fan curves that follow a temperature"
+            f"moves by {change:.2g} K; look at the fan curves that follow a temperature, and at air that only warmth moves"
         )
 
     def _settled(self, solution: CoupledSolution) -> CoupledSolution:
@@ -103,20 +99,31 @@ class CoupledNetwork:
     def step(self, T: Array, last: CoupledSolution | None, rounds: int = 1) -> CoupledSolution:
         """One round: flows at the temperatures T, then the temperatures that those flows give."""
         speeds, power = self._speeds_and_power(T, last)
-        medium = self._coolant_medium(T)
-        coolant_flow = self._solve_coolant(medium, speeds, last)
-        air_flow = self._solve_air(T, speeds, last)
-        streams = self._streams(T, coolant_flow, air_flow)
-        conductance, plates, radiators = self._conductances(streams, coolant_flow, air_flow, medium, T)
-        entries = self.pattern.entries(streams, conductance, plates, radiators)
+        liquid, capacity = self._coolant_state(T)
+        coolant_flow = self._solve_coolant(liquid, speeds, last)
+        air_state = self._air_state(T, last)
+        air_flow = self._solve_air(T, air_state, speeds, last)
+        streams = []
+        if coolant_flow is not None:
+            streams.append(coolant_flow.mass_flow * capacity)
+        if air_flow is not None:
+            streams.append(air_flow.mass_flow * AIR_HEAT_CAPACITY)
+        density = None if air_state is None else air_state.density
+        conductance = self.conductances.at(streams, coolant_flow, air_flow, liquid, density)
+        entries = self.pattern.entries(streams, conductance)
         network = self.pattern.network
         matrix = network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
-        walls = self._wall_w_k
-        new, report = network.newton_step(T, matrix, power, walls)
+        self._mix(matrix)
+        new, report = network.newton_step(T, matrix, power, self._wall_w_k)
         return CoupledSolution(
-            new, coolant_flow, air_flow, speeds, power, conductance, plates, radiators, walls, streams, matrix, rounds,
-            report,
-        )  # fmt: skip
+            new, coolant_flow, air_flow, speeds, power, conductance, self._wall_w_k, streams, matrix, rounds, report
+        )
+
+    def _mix(self, matrix: Array) -> None:
+        """Rows of mixed intakes: a share of what the exhaust ends with, the rest from outside."""
+        for item, share in zip(self.structure.mixed, self._shares, strict=True):
+            matrix[:, item.node, item.exhaust] += share
+            matrix[:, item.node, item.outside] += 1.0 - share
 
     def _speeds_and_power(self, T: Array, last: CoupledSolution | None) -> tuple[dict[str, Array], Array]:
         """Speeds and watts, worked out once where no mover follows a temperature."""
@@ -140,149 +147,49 @@ class CoupledNetwork:
         start = last.coolant.mass_flow if last and last.coolant else None
         return self.coolant_model.solve(medium, speeds, start)
 
-    def _coolant_medium(self, T: Array) -> Medium | None:
+    def _coolant_state(self, T: Array) -> tuple[Medium | None, Array]:
+        """Density and viscosity of each edge at its loop's mean temperature, and its heat capacity (batch, edge)."""
         flow = self.structure.coolant
         if flow is None:
-            return None
-        mean = self._loop_means(T)
-        density, viscosity = np.empty((2, T.shape[0], flow.graph.edges))
+            return None, np.zeros((T.shape[0], 0))
+        density, viscosity, capacity = np.empty((3, T.shape[0], flow.graph.edges))
         for loop in self.build.loops:
-            edges = [i for i, circuit in enumerate(flow.circuit) if circuit == loop.id]
-            state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(mean[loop.id])
+            edges = self._loops[loop.id]
+            nodes = np.unique(np.concatenate([flow.tail_nodes[edges], flow.head_nodes[edges]]))
+            state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(np.mean(T[:, nodes], axis=1))
             density[:, edges] = state.density[:, None]
             viscosity[:, edges] = state.viscosity[:, None]
-        return Medium(density, viscosity)
+            capacity[:, edges] = state.heat_capacity[:, None]
+        return Medium(density, viscosity), capacity
 
-    def _coolant_structure(self) -> FlowStructure:
-        assert self.structure.coolant is not None
-        return self.structure.coolant
-
-    def _loop_means(self, T: Array) -> dict[str, Array]:
-        """Mean coolant temperature of each loop, (batch,): properties are taken there, one cp a loop."""
-        flow = self._coolant_structure()
-        means = {}
-        for loop in self.build.loops:
-            nodes = {
-                int(flow.junction_nodes[j])
-                for i, circuit in enumerate(flow.circuit)
-                if circuit == loop.id
-                for j in (flow.graph.tail[i], flow.graph.head[i])
-            }
-            means[loop.id] = np.mean(T[:, sorted(nodes)], axis=1)
-        return means
-
-    def _solve_air(self, T: Array, speeds: dict[str, Array], last: CoupledSolution | None) -> FlowSolution | None:
-        if self._air is None or self.structure.air is None:
-            return None
+    def _air_state(self, T: Array, last: CoupledSolution | None) -> FluidState | None:
+        """Air that enters each edge, from whichever end it comes."""
         flow = self.structure.air
-        inlet = T[:, flow.junction_nodes[flow.graph.tail]]
-        state = air(inlet, self.states.pressure_pa[:, None])
+        if flow is None:
+            return None
+        inlet = T[:, flow.tail_nodes]
+        if last is not None and last.air is not None:
+            inlet = np.where(last.air.mass_flow >= 0.0, inlet, T[:, flow.head_nodes])
+        return air(inlet, self.states.pressure_pa[:, None])
+
+    def _solve_air(
+        self, T: Array, state: FluidState | None, speeds: dict[str, Array], last: CoupledSolution | None
+    ) -> FlowSolution | None:
+        if self.air_model is None or state is None:
+            return None
         start = last.air.mass_flow if last and last.air else None
-        return self._air.solve(Medium(state.density, state.viscosity), speeds, start)
+        return self.air_model.solve(Medium(state.density, state.viscosity), speeds, start, self.draught(T))
 
-    def _streams(self, T: Array, coolant_flow: FlowSolution | None, air_flow: FlowSolution | None) -> list[Array]:
-        streams = []
-        if coolant_flow is not None:
-            flow, means = self._coolant_structure(), self._loop_means(T)
-            capacity = {
-                loop.id: coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(means[loop.id]).heat_capacity
-                for loop in self.build.loops
-            }
-            streams.append(coolant_flow.mass_flow * np.stack([capacity[c] for c in flow.circuit], axis=1))
-        if air_flow is not None:
-            streams.append(air_flow.mass_flow * AIR_HEAT_CAPACITY)
-        return streams
-
-    def _conductances(
-        self,
-        streams: list[Array],
-        coolant_flow: FlowSolution | None,
-        air_flow: FlowSolution | None,
-        medium: Medium | None,
-        T: Array,
-    ) -> tuple[Array, Array, Array]:
-        plates = self._plate_conductances(coolant_flow, medium)
-        layers = self._layer_conductances(plates)
-        radiators = self._radiator_conductances(streams, air_flow, T)
-        return layers, plates, radiators
-
-    def _plate_conductances(self, coolant_flow: FlowSolution | None, medium: Medium | None) -> Array:
-        if coolant_flow is None or medium is None or not self.pattern.plates:
-            return np.zeros((self.values.batch, 0))
-        density = medium.density
-        columns = []
-        for hop in self.pattern.plates:
-            part = self.build.part(self._coolant_structure().parts[hop.edge])
-            volume = coolant_flow.mass_flow[:, hop.edge] / density[:, hop.edge]
-            R = coolant_parts.plate_resistance(part, self.values, volume)
-            if self.values.has(f"{part.id}/reference_area_mm2"):
-                face = solid_parts.contact_area(hop.route.place, self.values)
-                reference = self.values(f"{part.id}/reference_area_mm2")
-                R = R * (reference / face) ** AREA_EXPONENT if face is not None else R
-            columns.append(1.0 / R)
-        return self.values.columns(columns)
-
-    def _static_conductances(self) -> dict[int, Array]:
-        """Conductances that no flow changes, by position among the pattern's layers; lids come later."""
-        found = {}
-        for index, (route, layer) in enumerate(self.pattern.layers):
-            place, values = route.place, self.values
-            if layer.kind == "hot_core":
-                found[index] = 1.0 / solid_parts.hot_core_resistance(place, values, self.states.few_cores)
-            elif layer.kind == "package":
-                found[index] = 1.0 / values(f"{place.id}/package_k_w")
-            elif layer.kind == "chip":
-                found[index] = 1.0 / solid_parts.chip_resistance(place, values)
-            elif layer.kind == "joint":
-                found[index] = 1.0 / solid_parts.joint_resistance(place, values)
-            elif layer.kind == "interface" and layer.hop is not None:
-                part = self.build.part(layer.hop.part or "")
-                face = solid_parts.contact_area(place, values)
-                found[index] = 1.0 / solid_parts.interface_resistance(part, values, face)
-            elif layer.kind == "air" and layer.hop is not None:
-                found[index] = 1.0 / values(f"{layer.hop.id}/resistance_k_w", DIRECT_AIR_K_W)
-        return found
-
-    def _layer_conductances(self, plates: Array) -> Array:
-        columns = []
-        for index, (route, layer) in enumerate(self.pattern.layers):
-            if layer.kind == "lid":
-                above = self._above_lid(route, plates)
-                columns.append(1.0 / solid_parts.lid_resistance(route.place, self.values, above))
-            else:
-                columns.append(self._static[index])
-        rows = max(plates.shape[0], self.values.batch)
-        if not columns:
-            return np.zeros((rows, 0))
-        stacked = self.values.columns(columns)
-        return np.broadcast_to(stacked, (rows, stacked.shape[1]))
-
-    def _above_lid(self, route: PlaceRoute, plates: Array) -> Array:
-        """K/W from the lid's top to the coolant or air: what makes its heat spread."""
-        total: Array = np.zeros(plates.shape[0])
-        for index, (other, layer) in enumerate(self.pattern.layers):
-            if other is route and layer.kind in ("interface", "air"):
-                total = total + 1.0 / self._static[index]
-        for column, hop in enumerate(self.pattern.plates):
-            if hop.route is route:
-                total = total + 1.0 / plates[:, column]
-        return total
-
-    def _radiator_conductances(self, streams: list[Array], air_flow: FlowSolution | None, T: Array) -> Array:
-        links = self.pattern.radiators
-        if not links or air_flow is None or self.structure.air is None:
-            return np.zeros((T.shape[0], 0))
-        columns = []
-        for link, core in zip(links, self._cores, strict=True):
-            flow = np.abs(air_flow.mass_flow[:, link.air_edge])
-            inlet = T[:, self.structure.air.junction_nodes[self.structure.air.graph.tail[link.air_edge]]]
-            density = air(inlet, self.states.pressure_pa).density
-            face = link.part.sections * section_face(float(link.part.section_mm))
-            UA = link.part.sections * core.conductance_at(flow / density / face)
-            factor = self.values(f"{link.part.id}/factor", 1.0)
-            water = np.maximum(np.abs(streams[0][:, link.coolant_edge]), RESIDUAL_CONDUCTANCE["coolant"])
-            columns.append(inlet_conductance(UA, factor, flow * AIR_HEAT_CAPACITY, water))
-        return self.values.columns(columns)
+    def draught(self, T: Array) -> Array | None:
+        """What columns of air lighter or heavier than the first outside zone's ask of each edge, Pa (batch, edge)."""
+        flow = self.structure.air
+        if flow is None or not (flow.rise.any() or flow.fall.any()):
+            return None
+        density = air(T, self.states.pressure_pa[:, None]).density
+        outside = density[:, self.pattern.given[:1]] if self.pattern.given.size else density[:, :1]
+        excess = density - outside
+        weight = excess[:, flow.tail_nodes] * flow.rise + excess[:, flow.head_nodes] * flow.fall
+        return np.asarray(STANDARD_GRAVITY * weight)
 
 
 def _largest_change(new: dict[str, Array], old: dict[str, Array]) -> float:

@@ -55,12 +55,17 @@ class FlowSolution:
 
 
 def solve(
-    graph: FlowGraph, groups: list[EdgeGroup], medium: Medium, scale: float, start: Array | None = None
+    graph: FlowGraph,
+    groups: list[EdgeGroup],
+    medium: Medium,
+    scale: float,
+    start: Array | None = None,
+    draught: Array | None = None,
 ) -> FlowSolution:
     """Flows and pressures for every sample.
 
     ``medium`` holds densities and viscosities (batch, edge); ``scale`` is a flow in kg/s that the tolerance of
-    1e-9 refers to. NotConverged names the worst edge.
+    1e-9 refers to; ``draught`` is added to the drop of each edge, Pa (batch, edge). NotConverged names the worst edge.
     """
     batch = medium.density.shape[0]
     A = graph.incidence()
@@ -70,7 +75,8 @@ def solve(
     last = np.full(batch, np.inf)
     best = np.inf
     for iteration in range(1, MOST_ITERATIONS + 1):
-        drop, slope = _drops(groups, media, m)
+        friction, slope = _drops(groups, media, m)
+        drop = friction if draught is None else friction + draught
         conductance = 1.0 / slope
         weighted = A[None] * conductance[:, None, :]
         matrix = weighted @ A.T
@@ -82,7 +88,8 @@ def solve(
         if iteration > FREE_STEPS:
             damping = np.where(size > 0.7 * last, np.maximum(0.5 * damping, 0.05), np.minimum(1.0, 1.6 * damping))
         last = size
-        m = m + damping[:, None] * step
+        taken = damping[:, None] * step
+        m = m + taken
         best = float(np.max(size))
         if best <= TOLERANCE * scale or not np.isfinite(best):
             break
@@ -95,8 +102,7 @@ def solve(
         )
     pressure = np.zeros((batch, graph.nodes))
     pressure[:, np.delete(np.arange(graph.nodes), graph.fixed)] = p
-    drop, _ = _drops(groups, media, m)
-    return FlowSolution(m, pressure, drop, report)
+    return FlowSolution(m, pressure, friction + slope * taken, report)
 
 
 def _drops(groups: list[EdgeGroup], media: list[Medium], m: Array) -> tuple[Array, Array]:

@@ -1,6 +1,6 @@
 """The flow network of one fluid of a build with figures in it: groups of edges and what they are solved with."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,22 +9,42 @@ from krill.components import air_parts, coolant_parts
 from krill.components.coolant_parts import MoverFigures, PipeFigures, PowerFigures
 from krill.components.edges import Curve, EdgeGroup, Medium, MoverEdges, PipeEdges, PowerEdges
 from krill.components.figure_table import Values
-from krill.components.radiator import REFERENCE_AIR
+from krill.components.radiator_table import REFERENCE_AIR
 from krill.document.build import Build
-from krill.document.parts import Coupling, Fan, Filter, Fitting, Opening, Plate, Pump, Radiator, Reservoir, Tube
+from krill.document.parts import (
+    Cooler,
+    Coupling,
+    Duct,
+    Fan,
+    Filter,
+    Fitting,
+    FlowMeter,
+    Gap,
+    Obstacle,
+    Opening,
+    Plate,
+    Pump,
+    Radiator,
+    Reservoir,
+    Strainer,
+    Supply,
+    Tube,
+)
 from krill.networks.flow import FlowSolution, solve
-from krill.networks.structure import FlowStructure
+from krill.networks.structure import FlowStructure, owner
 
 Array = NDArray[np.float64]
 EdgeFigures = PipeFigures | PowerFigures | MoverFigures
 
 #: a turning or standing mover keeps a linear resistance of this share of its parabola (keeps rest regular)
 IDLE_SHARE = 1e-6
+#: a pump that blocks at rest, Pa for each kg/s
+BLOCKING_PA_S_KG = 1e9
 
 
-def coolant_figures(build: Build, part_id: str, values: Values) -> EdgeFigures:
-    """Hydraulic figures of a part in a loop."""
-    part = build.part(part_id)
+def coolant_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
+    """Hydraulic figures of an edge of a loop."""
+    part = build.part(edge)
     match part:
         case Pump():
             return coolant_parts.mover(part, values, coolant_parts.REFERENCE_WATER)
@@ -36,16 +56,20 @@ def coolant_figures(build: Build, part_id: str, values: Values) -> EdgeFigures:
             return coolant_parts.plate(part, values)
         case Radiator():
             return coolant_parts.radiator(part, values)
-        case Coupling():
-            return coolant_parts.coupling(part, values)
+        case Coupling() | FlowMeter() | Strainer():
+            return coolant_parts.quadratic_part(part, values)
         case _:
-            raise TypeError(f"{part_id}: a {part.kind} has no coolant side")
+            raise TypeError(f"{edge}: a {part.kind} has no coolant side")
 
 
-def air_figures(build: Build, part_id: str, values: Values) -> EdgeFigures:
-    """Air-side figures of a part in an air path."""
-    part = build.part(part_id)
+def air_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
+    """Air-side figures of an edge of an air path; a duct's leak is an edge of its own."""
+    part = build.part(owner(edge))
     match part:
+        case Duct() if edge != part.id:
+            return air_parts.duct_leak(part, values)
+        case Duct():
+            return air_parts.duct(part, values)
         case Fan():
             return coolant_parts.mover(part, values, REFERENCE_AIR)
         case Opening():
@@ -54,8 +78,16 @@ def air_figures(build: Build, part_id: str, values: Values) -> EdgeFigures:
             return air_parts.dust_filter(part, values)
         case Radiator():
             return air_parts.radiator_air(part, values)
+        case Gap():
+            return air_parts.gap(part, values)
+        case Obstacle():
+            return air_parts.obstacle(part, values)
+        case Cooler():
+            return air_parts.cooler_air(part, values)
+        case Supply():
+            return air_parts.supply_air(part, values)
         case _:
-            raise TypeError(f"{part_id}: a {part.kind} has no air side")
+            raise TypeError(f"{edge}: a {part.kind} has no air side")
 
 
 @dataclass
@@ -67,18 +99,22 @@ class FlowModel:
     movers: tuple[str, ...]
     scale: float
 
-    def solve(self, medium: Medium, speeds: dict[str, Array], start: Array | None) -> FlowSolution:
-        """Flows with the movers at the given shares of their rated speed, each (batch,)."""
-        groups: list[EdgeGroup] = [
-            self._at_speed(group, speeds) if isinstance(group, MoverEdges) else group for group in self.groups
-        ]
-        return solve(self.structure.graph, groups, medium, self.scale, start)
+    def solve(
+        self, medium: Medium, speeds: dict[str, Array], start: Array | None, draught: Array | None = None
+    ) -> FlowSolution:
+        """Flows with the movers at the given shares of their rated speed, each (batch,).
 
-    def _at_speed(self, group: MoverEdges, speeds: dict[str, Array]) -> MoverEdges:
+        ``draught`` is the pressure that the weight of air columns asks of each edge, Pa (batch, edge).
+        """
+        groups: list[EdgeGroup] = [
+            self.at_speed(group, speeds) if isinstance(group, MoverEdges) else group for group in self.groups
+        ]
+        return solve(self.structure.graph, groups, medium, self.scale, start, draught)
+
+    def at_speed(self, group: MoverEdges, speeds: dict[str, Array]) -> MoverEdges:
         n = np.stack([speeds[mover] for mover in self.movers], axis=1)
-        return MoverEdges(
-            group.columns, group.curve, n, group.flow_factor, group.pressure_factor, group.density_ref, group.idle_slope
-        )
+        rest = group.idle_slope if group.rest_slope is None else group.rest_slope
+        return replace(group, speed=n, idle_slope=np.where(n > 0.0, group.idle_slope, rest))
 
 
 def flow_model(structure: FlowStructure, figures: list[EdgeFigures], values: Values) -> FlowModel:
@@ -120,6 +156,7 @@ def _mover_group(movers: list[tuple[int, MoverFigures]], values: Values) -> Move
     columns, items = zip(*movers, strict=True)
     curve = Curve.stack([f.curve for f in items])
     idle = IDLE_SHARE * curve.shutoff / (curve.free_flow * np.array([f.density_ref for f in items]))
+    blocks = np.array([f.blocks_at_rest for f in items])
     return MoverEdges(
         np.array(columns),
         curve,
@@ -128,6 +165,7 @@ def _mover_group(movers: list[tuple[int, MoverFigures]], values: Values) -> Move
         values.columns([f.pressure_factor for f in items]),
         values.columns([f.density_ref for f in items]),
         idle[None, :],
+        np.where(blocks, BLOCKING_PA_S_KG, idle)[None, :],
     )
 
 

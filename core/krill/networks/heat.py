@@ -1,7 +1,7 @@
 """Heat in a network of nodes, batched: one residual for steady state and for time.
 
 r = heat flowing into each node, W; steady is r = 0, time is C dT/dt = r. Nodes with a given temperature have
-r = T_given - T. Streams are upwinded; every link carries what leaves one node into another, so energy closes.
+r = T_given - T, nodes of mixed air r = (what is mixed) - T with the mixing in ``matrix``. Streams are upwinded; every link carries what leaves one node into another, so energy closes.
 """
 
 from dataclasses import dataclass
@@ -33,12 +33,21 @@ class LinkPattern:
 class HeatNetwork:
     """Fixed pattern of a heat network: matrix entries (row, column), nodes of given temperature, links."""
 
-    def __init__(self, names: tuple[str, ...], rows: Indexes, columns: Indexes, given: Indexes, links: LinkPattern):
+    def __init__(
+        self,
+        names: tuple[str, ...],
+        rows: Indexes,
+        columns: Indexes,
+        given: Indexes,
+        links: LinkPattern,
+        mixed: Indexes | None = None,
+    ):
         self.names = names
         self.given = given
         self.links = links
+        self.held = given if mixed is None else np.concatenate([given, mixed])
         n = len(names)
-        keep = ~np.isin(rows, given)
+        keep = ~np.isin(rows, self.held)
         self._kept = np.flatnonzero(keep)
         flat = rows[keep] * n + columns[keep]
         entry = np.arange(len(flat))
@@ -49,7 +58,7 @@ class HeatNetwork:
         """(batch, node, node) from the entries (batch, entry) in the pattern's order."""
         flat = self._scatter @ entries[:, self._kept].T
         matrix = np.ascontiguousarray(flat.T).reshape(-1, self._n, self._n)
-        matrix[:, self.given, self.given] = -1.0
+        matrix[:, self.held, self.held] = -1.0
         return matrix
 
     def residual(self, T: Array, matrix: Array, power: Array, conductance: Array) -> tuple[Array, Array]:
@@ -71,7 +80,7 @@ class HeatNetwork:
         slope = G * np.where(moving, 1.0 + links.exponent, 1.0)
         for k, (i, j) in enumerate(zip(links.inner, links.outer, strict=True)):
             for row, column, sign in ((i, i, -1.0), (i, j, 1.0), (j, j, -1.0), (j, i, 1.0)):
-                if row not in self.given:
+                if row not in self.held:
                     J[:, row, column] += sign * slope[:, k]
             if i not in self.given:
                 r[:, i] -= heat[:, k]
@@ -87,7 +96,7 @@ class HeatNetwork:
 
     def steady(self, start: Array, matrix: Array, power: Array, conductance: Array) -> tuple[Array, SolveReport]:
         """Temperatures with r = 0; NotConverged names the node that did not settle."""
-        watts = float(np.max(np.sum(np.abs(np.delete(power, self.given, axis=1)), axis=1), initial=1.0))
+        watts = float(np.max(np.sum(np.abs(np.delete(power, self.held, axis=1)), axis=1), initial=1.0))
         T, report = solve_batched(
             lambda x: self.residual(x, matrix, power, conductance), start, BALANCE_TOLERANCE * max(watts, 1.0)
         )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.document.build import Hop
 from krill.document.parts import Radiator
 from krill.networks.heat import HeatNetwork, LinkPattern
 from krill.networks.structure import FlowStructure, PlaceRoute, Structure
@@ -14,7 +15,8 @@ Indexes = NDArray[np.intp]
 
 #: conductance along every edge at rest, W/K: what standing coolant or air still carries (estimate); it keeps a
 #: network without flow regular, where a machine would in truth cook
-RESIDUAL_CONDUCTANCE = {"coolant": 5e-3, "air": 1e-6}
+RESIDUAL_CONDUCTANCE = {"coolant": 5e-3, "air": 2e-2}
+STILL_AIR_FADE = 100.0
 #: free convection and radiation of a box's walls grow a little with the difference (value from memory)
 WALL_EXPONENT, WALL_REFERENCE_K = 0.2, 15.0
 
@@ -29,6 +31,16 @@ class PlateHop:
 
 
 @dataclass(frozen=True)
+class StreamHop:
+    """A face that gives heat to the air that passes a part, rated on what enters it."""
+
+    route: PlaceRoute
+    hop: Hop
+    face: int
+    edge: int
+
+
+@dataclass(frozen=True)
 class RadiatorLink:
     """A radiator's coolant edge and air edge."""
 
@@ -37,17 +49,35 @@ class RadiatorLink:
     air_edge: int
 
 
+@dataclass(frozen=True)
+class Conductances:
+    """W/K (batch, item) in the order of a pattern's layers, plates, streams and radiators."""
+
+    layers: Array
+    plates: Array
+    streams: Array
+    radiators: Array
+
+
 class ThermalPattern:
-    """Heat network of a structure with its entry order: streams, conductances, plates, radiators."""
+    """Heat network of a structure with its entry order: flows, layers, plates, streams, radiators."""
 
     def __init__(self, structure: Structure) -> None:
         self.structure = structure
-        self.layers = [(route, layer) for route in structure.routes for layer in route.layers if layer.kind != "plate"]
+        self.layers = [
+            (route, layer) for route in structure.routes for layer in route.layers if layer.kind not in ("plate", "stream")
+        ]
         self.plates = [
             PlateHop(route, layer.inner, route.edge)
             for route in structure.routes
             for layer in route.layers
             if layer.kind == "plate" and route.edge is not None
+        ]
+        self.streams = [
+            StreamHop(route, layer.hop, layer.inner, route.stream)
+            for route in structure.routes
+            for layer in route.layers
+            if layer.kind == "stream" and route.stream is not None and layer.hop is not None
         ]
         self.radiators = _radiators(structure)
         boxes = [zone for zone in structure.build.zones if zone.kind == "box"]
@@ -55,14 +85,16 @@ class ThermalPattern:
         self.walls = [zone.id for zone in boxes] if outside else []
         self.outside = [zone.id for zone in outside]
         self.given = np.array([structure.zone_nodes[zone] for zone in self.outside], dtype=np.intp)
+        beyond = [zone.beyond or outside[0].id for zone in boxes] if outside else []
         links = LinkPattern(
             np.array([structure.zone_nodes[zone] for zone in self.walls], dtype=np.intp),
-            np.array([self.given[0] if outside else 0] * len(self.walls), dtype=np.intp),
+            np.array([structure.zone_nodes[zone] for zone in beyond], dtype=np.intp),
             np.full(len(self.walls), WALL_EXPONENT),
             np.full(len(self.walls), WALL_REFERENCE_K),
         )
         rows, columns = self._positions()
-        self.network = HeatNetwork(structure.node_names, rows, columns, self.given, links)
+        mixed = np.array([item.node for item in structure.mixed], dtype=np.intp)
+        self.network = HeatNetwork(structure.node_names, rows, columns, self.given, links, mixed)
 
     def _flows(self) -> list[FlowStructure]:
         return [flow for flow in (self.structure.coolant, self.structure.air) if flow is not None]
@@ -70,8 +102,7 @@ class ThermalPattern:
     def _positions(self) -> tuple[Indexes, Indexes]:
         places: list[tuple[int, int]] = []
         for flow in self._flows():
-            tail = flow.junction_nodes[flow.graph.tail]
-            head = flow.junction_nodes[flow.graph.head]
+            tail, head = flow.tail_nodes, flow.head_nodes
             own = np.where(flow.active_nodes >= 0, flow.active_nodes, tail)
             back = np.where(flow.active_nodes >= 0, flow.active_nodes, head)
             places += zip(head, own, strict=True)
@@ -92,39 +123,44 @@ class ThermalPattern:
             own_node, t, h = _edge_nodes(coolant, plate.edge)
             for row in (plate.face, own_node):
                 places += [(row, plate.face), (row, t), (row, h), (row, own_node)]
+        for stream in self.streams:
+            assert self.structure.air is not None
+            own_node, t, h = _edge_nodes(self.structure.air, stream.edge)
+            for row in (stream.face, own_node):
+                places += [(row, stream.face), (row, t), (row, h)]
         for link in self.radiators:
             assert coolant is not None
             assert self.structure.air is not None
             water, wt, wh = _edge_nodes(coolant, link.coolant_edge)
-            stream, at, ah = _edge_nodes(self.structure.air, link.air_edge)
+            passing, at, ah = _edge_nodes(self.structure.air, link.air_edge)
             places += [(water, wt), (water, wh), (water, at), (water, ah)]
-            places += [(stream, wt), (stream, wh), (stream, at), (stream, ah)]
+            places += [(passing, wt), (passing, wh), (passing, at), (passing, ah)]
         rows, columns = np.array(places, dtype=np.intp).T
         return rows, columns
 
-    def entries(
-        self, streams: list[Array], conductances: Array, plate_conductances: Array, radiator_conductances: Array
-    ) -> Array:
-        """Matrix entries (batch, entry).
-
-        ``streams`` are signed capacity flows W/K (batch, edge) of coolant and air; the others W/K (batch, item) in
-        the order of ``layers``, ``plates`` and ``radiators``.
-        """
+    def entries(self, streams: list[Array], G: Conductances) -> Array:
+        """Matrix entries (batch, entry); ``streams`` are signed capacity flows W/K (batch, edge) of coolant and air."""
         pieces: list[Array] = []
         for flow, C in zip(self._flows(), streams, strict=True):
             still = RESIDUAL_CONDUCTANCE["coolant" if flow is self.structure.coolant else "air"]
-            standing = still / (1.0 + C**2)  # gone where a W/K or more flows
+            standing = still / (1.0 + STILL_AIR_FADE * C**2)  # gone where a W/K or more flows
             forward, backward = np.maximum(C, 0.0) + standing, np.maximum(-C, 0.0) + standing
             active = flow.active_nodes >= 0
             ahead, behind = forward[:, active], backward[:, active]
             pieces += [forward, -forward, backward, -backward, ahead, behind, -(ahead + behind)]
-        G = conductances
-        pieces.append(np.stack([-G, G, -G, G], axis=-1).reshape(G.shape[0], -1))
+        pieces.append(np.stack([-G.layers, G.layers, -G.layers, G.layers], axis=-1).reshape(G.layers.shape[0], -1))
         if self.plates:
-            pieces.append(self._plate_entries(streams[0], plate_conductances))
+            pieces.append(self._plate_entries(streams[0], G.plates))
+        if self.streams:
+            pieces.append(self._stream_entries(streams[-1], G.streams))
         if self.radiators:
-            pieces.append(self._radiator_entries(streams[0], streams[1], radiator_conductances))
+            pieces.append(self._radiator_entries(streams[0], streams[1], G.radiators))
         return np.concatenate(pieces, axis=1)
+
+    def _stream_entries(self, air_stream: Array, G: Array) -> Array:
+        ahead = (air_stream[:, [stream.edge for stream in self.streams]] >= 0).astype(float)
+        from_tail, from_head = G * ahead, G * (1 - ahead)
+        return np.stack([-G, from_tail, from_head, G, -from_tail, -from_head], axis=-1).reshape(G.shape[0], -1)
 
     def _plate_entries(self, coolant_stream: Array, G: Array) -> Array:
         C = coolant_stream[:, [plate.edge for plate in self.plates]]
@@ -148,9 +184,7 @@ def own_weight(conductance: Array, capacity_flow: Array) -> Array:
 
 
 def _edge_nodes(flow: FlowStructure, edge: int) -> tuple[int, int, int]:
-    tail = flow.junction_nodes[flow.graph.tail[edge]]
-    head = flow.junction_nodes[flow.graph.head[edge]]
-    return int(flow.active_nodes[edge]), int(tail), int(head)
+    return int(flow.active_nodes[edge]), int(flow.tail_nodes[edge]), int(flow.head_nodes[edge])
 
 
 def _radiators(structure: Structure) -> list[RadiatorLink]:

@@ -22,13 +22,17 @@ FAN_POWER_EXPONENT = 3.0
 CURVE_DAMPING = 0.6  # a speed that follows a temperature goes this share of the way in each round
 
 
+STOPPED = Command(off=True)
+
+
 @dataclass(frozen=True)
 class Case:
-    """One question: a workload in a room at a temperature."""
+    """One question: a workload in a room at a temperature; ``stopped`` movers stand still whatever they are told."""
 
     workload: Workload
     room_c: float
     altitude_m: float = 0.0
+    stopped: frozenset[str] = frozenset()
 
 
 class MachineStates:
@@ -77,7 +81,7 @@ class MachineStates:
             pieces = []
             for index, case in enumerate(self.cases):
                 rows = slice(index * self.samples, (index + 1) * self.samples)
-                command = case.workload.movers.get(mover.id)
+                command = STOPPED if mover.id in case.stopped else case.workload.movers.get(mover.id)
                 old = None if last is None else last[mover.id][rows]
                 pieces.append(self._speed(mover, command, T[rows], structure, old, rows))
             found[mover.id] = np.concatenate(pieces)
@@ -95,29 +99,42 @@ class MachineStates:
             rated = np.broadcast_to(self.values(f"{mover.id}/rated_rpm"), (self.values.batch,))[rows]
             return np.asarray(float(command.speed_rpm) / rated)
         if command.curve is not None:
-            wanted = self._on_curve(command.curve, T, structure)
+            wanted = self._duty(mover, self._on_curve(command.curve, T, structure, rows), rows)
             return wanted if old is None else old + CURVE_DAMPING * (wanted - old)
         return self._duty(mover, np.full(count, float(command.duty or 0.0)), rows)
 
     def _duty(self, mover: Fan | Pump, duty: Array, rows: slice) -> Array:
-        """Speed share of a duty: linear (a stated simplification); a fan below its start duty stands still."""
+        """Speed share of a duty by the fan's own map, else equal to it; a fan below its start duty stands still."""
         if isinstance(mover, Fan):
             start = np.broadcast_to(self.values(f"{mover.id}/start_duty", 0.0), (self.values.batch,))[rows]
-            return np.where(duty < 0.9 * start, 0.0, duty)
+            speed = duty
+            if mover.duty_speed:
+                at, share = np.asarray(sorted(mover.duty_speed), dtype=np.float64).T
+                speed = np.interp(duty, at, share)
+            return np.where(duty < 0.9 * start, 0.0, speed)
         return duty
 
-    def _on_curve(self, curve: FanCurve, T: Array, structure: Structure) -> Array:
+    def _on_curve(self, curve: FanCurve, T: Array, structure: Structure, rows: slice) -> Array:
+        at, duty = np.asarray(curve.points, dtype=np.float64).T
+        supply = next((p for p in self.build.parts if isinstance(p, Supply) and p.id == curve.sensor), None)
+        if supply is not None:
+            return np.asarray(np.interp(100.0 * self.load_share(supply)[rows], at, duty))
         sensors = [i for i, name in enumerate(structure.node_names) if name == curve.sensor]
         if not sensors:
             sensors = [i for i, n in enumerate(structure.node_names) if n.startswith(f"{curve.sensor}/junction")]
         sensed = np.max(T[:, sensors], axis=1)
-        at, duty = np.asarray(curve.points, dtype=np.float64).T
         return np.asarray(np.interp(sensed, at, duty))
 
     def mover_watts(self, mover: Fan | Pump, speed: Array) -> Array:
         """Electric power at a share of rated speed."""
         exponent = PUMP_POWER_EXPONENT if isinstance(mover, Pump) else FAN_POWER_EXPONENT
         return np.asarray(self.values(f"{mover.id}/power_w", 0.0) * speed**exponent)
+
+    def load_share(self, supply: Supply) -> Array:
+        """Watts of all sources over a supply's rating, (batch,); the supplies of a build share the load."""
+        supplies = sum(isinstance(part, Supply) for part in self.build.parts)
+        total = sum((self.watts(part.id) for part in self.build.parts if isinstance(part, Source)), np.zeros(1))
+        return np.broadcast_to(total / supplies / self.values(f"{supply.id}/rating_w", 500.0), (self.values.batch,))
 
     def supply_loss(self, supply: Supply, speeds: dict[str, Array]) -> Array:
         """P (1/efficiency - 1) of all that runs, shared by the supplies."""

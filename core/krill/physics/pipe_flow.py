@@ -107,3 +107,44 @@ def loss_perforated_plate(free_area_share: ArrayLike) -> Array:
     """Loss of a thin sharp-edged perforated plate on the approach velocity: (0.707 (1-f)^0.375 + 1 - f)^2 / f^2."""
     f = _array(free_area_share)
     return np.asarray((0.707 * (1.0 - f) ** 0.375 + 1.0 - f) ** 2 / f**2)
+
+
+@correlation("rennels-2012", {"diameter_ratio": (0.1, 1.0), "angle_rad": (0.05, 3.14)}, scatter=0.4)
+def loss_conical_contraction(diameter_ratio: ArrayLike, angle_rad: ArrayLike) -> Array:
+    """Loss of a conical contraction on the outlet velocity, without wall friction; ratio outlet over inlet bore.
+
+    0.0696 sin(a/2) (1 - b^5) l^2 + (l - 1)^2, l = 1 + 0.622 (a/pi)^0.8 (1 - 0.215 b^2 - 0.785 b^5). Rennels & Hudson 2012.
+    """
+    b, a = _array(diameter_ratio), _array(angle_rad)
+    jet = 1.0 + 0.622 * (a / np.pi) ** 0.8 * (1.0 - 0.215 * b**2 - 0.785 * b**5)
+    return np.asarray(0.0696 * np.sin(a / 2.0) * (1.0 - b**5) * jet**2 + (jet - 1.0) ** 2)
+
+
+@correlation("borda-carnot", {"blocked_share": (0.0, 0.95)}, scatter=0.4)
+def loss_blockage(blocked_share: ArrayLike) -> Array:
+    """Loss of an obstacle that blocks a share of a cross-section, on the free velocity before it.
+
+    Contraction 0.5 (1 - s) and Borda-Carnot expansion (1 - s)^2 of the free share s, both on the velocity beside it.
+    """
+    blocked = _array(blocked_share)
+    free = 1.0 - blocked
+    return np.asarray((0.5 * blocked + blocked**2) / free**2)
+
+
+@correlation("common-practice", {"gap_over_span": (0.01, 1.0)}, scatter=0.4)
+def loss_close_panel(gap_over_span: ArrayLike) -> Array:
+    """Loss of a solid panel close in front of an opening, on the face velocity: 0.8 (D / (4 g))^2."""
+    return np.asarray(0.8 * (0.25 / _array(gap_over_span)) ** 2)
+
+
+def hydraulic_diameter(width: ArrayLike, height: ArrayLike) -> Array:
+    """Four times the area over the wetted edge of a rectangle, for use with the true velocity."""
+    a, b = _array(width), _array(height)
+    return 2.0 * a * b / (a + b)
+
+
+@correlation("huebscher-1948", {"width": (0.005, 2.0), "height": (0.005, 2.0)}, scatter=0.02)
+def equivalent_diameter(width: ArrayLike, height: ArrayLike) -> Array:
+    """Round bore with the same friction at the same FLOW: 1.30 (ab)^0.625 / (a + b)^0.25, metres."""
+    a, b = _array(width), _array(height)
+    return np.asarray(1.30 * (a * b) ** 0.625 / (a + b) ** 0.25)

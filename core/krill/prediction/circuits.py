@@ -4,57 +4,96 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, one_row
+from krill.document.build import AirPath, Loop
+from krill.document.parts import Pump
 from krill.materials.fluids import coolant
-from krill.networks.structure import FlowStructure
+from krill.networks.structure import LEAK, FlowStructure, owner
 from krill.physics.atmosphere import air_density
-from krill.prediction.places import loop_nodes, room_of
-from krill.prediction.result import AirElement, LoopElement, LoopResult, PumpCurve, ZoneResult
+from krill.prediction.hydraulics import (
+    air_room,
+    expansion,
+    fill_volume,
+    junction_pressures,
+    pressure_limit,
+    top_of,
+)
+from krill.prediction.places import at_row, loop_nodes, room_of
+from krill.prediction.result import AirElement, AirPathResult, LoopElement, LoopResult, PumpCurve, ZoneResult
 from krill.prediction.solving import Solved
 from krill.units import l_min, m3_h
 
 Array = NDArray[np.float64]
 
 CURVE_SHARES = np.linspace(0.0, 1.6, 17)
+LEAST_ELECTRIC_W = 0.05
 
 
 def _ends(solved: Solved, flow: FlowStructure, edge: int, row: int, mass_flow: float) -> tuple[float, float]:
     """Inlet and outlet temperature of an edge in its direction of flow."""
-    tail, head = flow.graph.tail[edge], flow.graph.head[edge]
     T = solved.solution.temperature[row]
-    inlet = float(T[flow.junction_nodes[tail if mass_flow >= 0 else head]])
+    inlet = float(T[flow.tail_nodes[edge] if mass_flow >= 0 else flow.head_nodes[edge]])
     active = flow.active_nodes[edge]
     return inlet, float(T[active]) if active >= 0 else inlet
 
 
 def loop_results(solved: Solved, case: int) -> list[LoopResult]:
     """Every loop with its elements in flow order, pump curves and the loop's own curve."""
-    flow, solution, row = solved.structure.coolant, solved.solution, solved.central(case)
-    if flow is None or solution.coolant is None:
+    if solved.structure.coolant is None or solved.solution.coolant is None:
         return []
-    results: list[LoopResult] = []
-    for loop in solved.build.loops:
-        edges = [i for i, circuit in enumerate(flow.circuit) if circuit == loop.id]
-        T = solution.temperature[row, loop_nodes(solved, loop.id)]
-        state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(float(np.mean(T)))
-        density = float(state.density)
-        elements: list[LoopElement] = []
-        for edge in edges:
-            part = solved.build.part(flow.parts[edge])
-            mass_flow = float(solution.coolant.mass_flow[row, edge])
-            inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
-            elements.append({"address": part.id, "kind": part.kind, "name": part.name or part.id,
-                             "flow_l_min": l_min(mass_flow / density),
-                             "drop_kpa": float(solution.coolant.drop[row, edge]) / 1000,
-                             "inlet_c": inlet, "outlet_c": outlet})  # fmt: skip
-        mixture = loop.coolant.fluid.replace("_", " ")
-        share = f" {100 * float(loop.coolant.mass_share):.0f} % by mass" if loop.coolant.mass_share else ""
-        medium = Medium(np.full((1, flow.graph.edges), density), np.full((1, flow.graph.edges), float(state.viscosity)))
-        results.append({"address": loop.id, "name": loop.name or loop.id, "coolant": mixture + share,
-                        "flow_l_min": elements[0]["flow_l_min"], "lowest_c": float(T.min()),
-                        "highest_c": float(T.max()), "elements": elements,
-                        "pumps": _pump_curves(solved, row, edges, density),
-                        "loop_curve": _loop_curve(solved, row, edges, medium)})  # fmt: skip
-    return results
+    return [_loop(solved, loop, solved.central(case)) for loop in solved.build.loops]
+
+
+def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
+    flow = solved.structure.coolant
+    assert flow is not None
+    edges = [i for i, circuit in enumerate(flow.circuit) if circuit == loop.id]
+    T = solved.solution.temperature[row, loop_nodes(solved, loop.id)]
+    state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(float(np.mean(T)))
+    density = float(state.density)
+    elements = _loop_elements(solved, loop, row, edges, density)
+    mixture = loop.coolant.fluid.replace("_", " ")
+    share = f" {100 * float(loop.coolant.mass_share):.0f} % by mass" if loop.coolant.mass_share else ""
+    rows = (1, flow.graph.edges)
+    medium = Medium(np.full(rows, density), np.full(rows, float(state.viscosity)))
+    fill, spare = fill_volume(solved, loop), air_room(solved, loop)
+    return {
+        "address": loop.id,
+        "name": loop.name or loop.id,
+        "coolant": mixture + share,
+        "flow_l_min": elements[0]["flow_l_min"],
+        "lowest_c": float(T.min()),
+        "highest_c": float(T.max()),
+        "fill_l": 1e3 * fill,
+        "expansion_ml": 1e6 * expansion(loop, fill, float(T.max())),
+        "air_room_ml": None if spare is None else 1e6 * spare,
+        "highest_kpa": max(element["pressure_kpa"] for element in elements),
+        "air_collects_at": top_of(solved, loop),
+        "elements": elements,
+        "pumps": _pump_curves(solved, row, edges, density),
+        "loop_curve": _loop_curve(solved, row, edges, medium),
+    }
+
+
+def _loop_elements(solved: Solved, loop: Loop, row: int, edges: list[int], density: float) -> list[LoopElement]:
+    flow, solution = solved.structure.coolant, solved.solution.coolant
+    assert flow is not None
+    assert solution is not None
+    pressures = junction_pressures(solved, loop, row, density)
+    drops = solution.drop[row]
+    spent = {edge: max(float(drops[edge] * solution.mass_flow[row, edge]), 0.0) for edge in edges}
+    total = sum(spent.values()) or 1.0
+    elements: list[LoopElement] = []
+    for edge in edges:
+        part = solved.build.part(flow.parts[edge])
+        mass_flow = float(solution.mass_flow[row, edge])
+        inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
+        limit = pressure_limit(solved, part)
+        elements.append({"address": part.id, "kind": part.kind, "name": part.name or part.id,
+                         "flow_l_min": l_min(mass_flow / density), "drop_kpa": float(drops[edge]) / 1000,
+                         "share": spent[edge] / total, "pressure_kpa": pressures[edge] / 1000,
+                         "limit_kpa": None if limit is None else limit / 1000,
+                         "inlet_c": inlet, "outlet_c": outlet})  # fmt: skip
+    return elements
 
 
 def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> list[PumpCurve]:
@@ -69,21 +108,23 @@ def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> 
         for column, edge in enumerate(group.columns):
             if edge not in edges:
                 continue
-            speed = float(solution.speeds[flow.parts[edge]][row])
-            stretch = _row(group.flow_factor, row, column) * max(speed, 1e-6)
+            pump = solved.build.part(flow.parts[edge])
+            assert isinstance(pump, Pump)
+            speed = float(solution.speeds[pump.id][row])
+            stretch = at_row(group.flow_factor, row, column) * max(speed, 1e-6)
             volume = np.linspace(0.0, 1.0, 21) * float(group.curve.free_flow[column]) * stretch
             every = np.zeros((len(volume), len(group.columns)))
             every[:, column] = volume / stretch
-            head = group.curve.head(every)[0][:, column] * _row(group.pressure_factor, row, column) * speed**2
-            curves.append({"address": flow.parts[edge], "speed_share": speed,
-                           "flow_l_min": l_min(float(solution.coolant.mass_flow[row, edge]) / density),
-                           "head_kpa": -float(solution.coolant.drop[row, edge]) / 1000,
+            head = group.curve.head(every)[0][:, column] * at_row(group.pressure_factor, row, column) * speed**2
+            through = float(solution.coolant.mass_flow[row, edge]) / density
+            gained = -float(solution.coolant.drop[row, edge])
+            electric = solved.sample(solved.network.states.mover_watts(pump, solution.speeds[pump.id]), row)
+            share = min(solved.figure(f"{pump.id}/coolant_share", row), 1.0)
+            curves.append({"address": pump.id, "speed_share": speed, "flow_l_min": l_min(through),
+                           "head_kpa": gained / 1000, "electric_w": electric, "into_coolant_w": share * electric,
+                           "efficiency": max(gained * through, 0.0) / electric if electric > LEAST_ELECTRIC_W else None,
                            "points": [(l_min(float(q)), float(h) / 1000) for q, h in zip(volume, head, strict=True)]})  # fmt: skip
     return curves
-
-
-def _row(values: Array, row: int, column: int) -> float:
-    return float(values[row if values.shape[0] > 1 else 0, column])
 
 
 def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> list[tuple[float, float]]:
@@ -109,36 +150,80 @@ def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> l
     return points
 
 
+def _pressure(solved: Solved, row: int) -> float:
+    return solved.sample(solved.network.states.pressure_pa, row)
+
+
 def air_elements(solved: Solved, case: int) -> list[AirElement]:
     """Every element of every air path with its solved flow; volume flow at the inlet's density."""
     flow, solution, row = solved.structure.air, solved.solution, solved.central(case)
     if flow is None or solution.air is None:
         return []
-    pressure = float(np.broadcast_to(solved.network.states.pressure_pa, (solution.temperature.shape[0],))[row])
+    pressure = _pressure(solved, row)
     found: list[AirElement] = []
-    for edge, part_id in enumerate(flow.parts):
-        part = solved.build.part(part_id)
+    for edge, edge_name in enumerate(flow.parts):
+        part = solved.build.part(owner(edge_name))
+        leak = edge_name.endswith(LEAK)
         mass_flow = float(solution.air.mass_flow[row, edge])
         inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
-        speed = float(solution.speeds[part_id][row]) if part_id in solution.speeds else None
-        found.append({"address": part_id, "kind": part.kind, "name": part.name or part_id,
-                      "path": flow.circuit[edge], "airflow_m3_h": m3_h(mass_flow / float(air_density(inlet, pressure))),
+        speed = float(solution.speeds[edge_name][row]) if edge_name in solution.speeds else None
+        found.append({"address": edge_name, "kind": "leak" if leak else part.kind,
+                      "name": f"{part.name or part.id}{', leak' if leak else ''}", "path": flow.circuit[edge],
+                      "airflow_m3_h": m3_h(mass_flow / float(air_density(inlet, pressure))),
                       "drop_pa": float(solution.air.drop[row, edge]), "inlet_c": inlet, "outlet_c": outlet,
                       "speed_share": speed})  # fmt: skip
     return found
 
 
+def path_results(solved: Solved, case: int) -> list[AirPathResult]:
+    """What passes each air path, in the direction that the air goes."""
+    flow, air, row = solved.structure.air, solved.solution.air, solved.central(case)
+    if flow is None or air is None:
+        return []
+    return [_path(solved, path, flow, air.mass_flow[row], row) for path in solved.build.air_paths]
+
+
+def _path(solved: Solved, path: AirPath, flow: FlowStructure, mass_flow: Array, row: int) -> AirPathResult:
+    """The flow of a path is what leaves its start: branches beside each other at the start add up."""
+    edges = [e for e, c in enumerate(flow.circuit) if c == path.id and not flow.parts[e].endswith(LEAK)]
+    first, last = flow.graph.tail[edges[0]], flow.graph.head[edges[-1]]
+    starts = [e for e in edges if flow.graph.tail[e] == first]
+    ends = [e for e in edges if flow.graph.head[e] == last]
+    total = float(sum(mass_flow[e] for e in starts))
+    inlet = _ends(solved, flow, starts[0], row, total)[0] if total >= 0 else _ends(solved, flow, ends[0], row, total)[0]
+    leaving = ends if total >= 0 else starts
+    weight = float(sum(abs(mass_flow[e]) for e in leaving)) or 1.0
+    outlet = sum(abs(float(mass_flow[e])) * _ends(solved, flow, e, row, total)[1] for e in leaving) / weight
+    zones = (path.start, path.end) if total >= 0 else (path.end, path.start)
+    return {
+        "address": path.id,
+        "name": path.name or path.id,
+        "from_zone": zones[0],
+        "to_zone": zones[1],
+        "airflow_m3_h": m3_h(abs(total) / float(air_density(inlet, _pressure(solved, row)))),
+        "inlet_c": inlet,
+        "outlet_c": outlet if weight > 1e-9 else inlet,
+    }
+
+
 def zone_results(solved: Solved, case: int) -> list[ZoneResult]:
-    """Temperature and pressure of every zone; the pressure is over the outside, unknown where no air moves."""
-    row, flow = solved.central(case), solved.structure.air
+    """Temperature, pressure over the outside and through-flow of every zone; unknown where no air moves."""
+    row, flow, air = solved.central(case), solved.structure.air, solved.solution.air
     room = room_of(solved, row)
     found: list[ZoneResult] = []
     for zone in solved.build.zones:
         node = solved.structure.zone_nodes[zone.id]
         T = float(solved.solution.temperature[row, node])
-        pressure = None
-        if flow is not None and solved.solution.air is not None and node in flow.junction_nodes:
-            pressure = float(solved.solution.air.pressure[row, int(np.flatnonzero(flow.junction_nodes == node)[0])])
+        pressure = velocity = entering = None
+        if flow is not None and air is not None and node in flow.junction_nodes:
+            junction = int(np.flatnonzero(flow.junction_nodes == node)[0])
+            pressure = float(air.pressure[row, junction])
+            volume = air.mass_flow / float(air_density(T, _pressure(solved, row)))
+            into = (flow.graph.head == junction).astype(float) - (flow.graph.tail == junction)
+            entering = m3_h(float(np.sum(np.maximum(into * volume[row], 0.0))))
+            mean = solved.network.conductances.zone_velocity(zone.id, volume)
+            velocity = None if mean is None else float(mean[row])
         found.append({"address": zone.id, "name": zone.name or zone.id, "kind": zone.kind, "temperature_c": T,
-                      "over_room_k": T - room, "pressure_pa": pressure})  # fmt: skip
+                      "over_room_k": T - room, "pressure_pa": pressure, "velocity_m_s": velocity,
+                      "in_m3_h": entering})  # fmt: skip
     return found

@@ -1,5 +1,7 @@
 """Temperatures, margins and drops of every place, and the terraces that they stand on."""
 
+from collections.abc import Callable
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -54,7 +56,7 @@ def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
         "margin_band_k": margin_band,
         "status": status,
         "because": because,
-        "terrace": route.loop or route.zone or "",
+        "terrace": route.loop or route.zone or (stream_start(solved, row, route)[0] if route.stream is not None else ""),
         "hops": hops,
     }
 
@@ -101,7 +103,7 @@ def _hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
         )  # fmt: skip
 
     for layer in route.layers:
-        outer = _mean_coolant(solved, row, route) if layer.kind == "plate" else float(T[layer.outer])
+        outer = _outer_temperature(solved, row, route, layer)
         drop = float(T[layer.inner]) - outer
         add(layer.address, layer.name, layer.kind, drop, _layer_watts(solved, row, route, layer, drop),
             layer_origin(solved, route.place, layer))  # fmt: skip
@@ -111,21 +113,67 @@ def _hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
         add(f"{route.place.id}/coolant-here", "Coolant here", "coolant", _mean_coolant(solved, row, route) - lowest,
             watts, "")  # fmt: skip
         add(f"{route.loop}/over-room", "Coolant over room", "shared", lowest - room, watts, "")
+    elif route.stream is not None:
+        _stream_hops(solved, row, route, add)
     elif route.zone is not None:
         zone = float(T[solved.structure.zone_nodes[route.zone]])
         add(f"{route.zone}/over-room", "Air over room", "shared", zone - room, zone_watts(solved, row, route.zone), "")
     return hops
 
 
+def _outer_temperature(solved: Solved, row: int, route: PlaceRoute, layer: Layer) -> float:
+    if layer.kind == "plate":
+        return _mean_coolant(solved, row, route)
+    if layer.kind == "stream":
+        return stream_inlet(solved, row, route)
+    return float(solved.solution.temperature[row, layer.outer])
+
+
+def stream_inlet(solved: Solved, row: int, route: PlaceRoute) -> float:
+    """Air that enters the part which a route gives its heat to."""
+    flow, edge, air = solved.structure.air, route.stream, solved.solution.air
+    assert flow is not None
+    assert edge is not None
+    assert air is not None
+    node = flow.tail_nodes[edge] if air.mass_flow[row, edge] >= 0 else flow.head_nodes[edge]
+    return float(solved.solution.temperature[row, node])
+
+
+def stream_start(solved: Solved, row: int, route: PlaceRoute) -> tuple[str, float]:
+    """The zone that a route's air comes from, at whichever end of its path, and that zone's temperature."""
+    flow, edge, air = solved.structure.air, route.stream, solved.solution.air
+    assert flow is not None
+    assert edge is not None
+    assert air is not None
+    path = next(p for p in solved.build.air_paths if p.id == flow.circuit[edge])
+    zone = path.start if air.mass_flow[row, edge] >= 0 else path.end
+    return zone, float(solved.solution.temperature[row, solved.structure.zone_nodes[zone]])
+
+
+def _stream_hops(solved: Solved, row: int, route: PlaceRoute, add: Callable[..., None]) -> None:
+    """What warmed the air before it came to the part, and where it came from."""
+    zone, start = stream_start(solved, row, route)
+    inlet, room = stream_inlet(solved, row, route), room_of(solved, row)
+    watts = float(solved.solution.power[row, solved.structure.node_names.index(route.place.id)])
+    add(f"{route.place.id}/air-here", "Air here", "air-here", inlet - start, watts, "")
+    add(f"{zone}/over-room", "Air over room", "shared", start - room, watts, "")
+
+
 def _layer_watts(solved: Solved, row: int, route: PlaceRoute, layer: Layer, drop: float) -> float:
-    pattern, solution = solved.network.pattern, solved.solution
+    pattern, G = solved.network.pattern, solved.solution.conductance
     if layer.kind == "plate":
         index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
-        G = solution.plate_conductance
-    else:
-        index = next(i for i, (_, other) in enumerate(pattern.layers) if other is layer)
-        G = solution.conductance
-    return float(np.broadcast_to(G, (solution.temperature.shape[0], G.shape[1]))[row, index]) * drop
+        return at_row(G.plates, row, index) * drop
+    if layer.kind == "stream":
+        index = next(i for i, stream in enumerate(pattern.streams) if stream.route is route)
+        return at_row(G.streams, row, index) * drop
+    index = next(i for i, (_, other) in enumerate(pattern.layers) if other is layer)
+    return at_row(G.layers, row, index) * drop
+
+
+def at_row(values: Array, row: int, column: int) -> float:
+    """One figure of an array (batch or 1, item)."""
+    return float(values[row if values.shape[0] > 1 else 0, column])
 
 
 _LAYER_FIELDS = {
@@ -166,12 +214,12 @@ def _mean_coolant(solved: Solved, row: int, route: PlaceRoute) -> float:
     assert edge is not None
     pattern, solution = solved.network.pattern, solved.solution
     index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
-    G = np.broadcast_to(solution.plate_conductance, (solution.temperature.shape[0], len(pattern.plates)))[row, index]
+    G = at_row(solution.conductance.plates, row, index)
     C = solution.streams[0][row, edge]
     own = float(own_weight(np.asarray(G), np.asarray(C)))
     T = solution.temperature[row]
-    inlet = flow.graph.tail[edge] if C >= 0 else flow.graph.head[edge]
-    return float((1 - own) * T[flow.junction_nodes[inlet]] + own * T[flow.active_nodes[edge]])
+    inlet = flow.tail_nodes[edge] if C >= 0 else flow.head_nodes[edge]
+    return float((1 - own) * T[inlet] + own * T[flow.active_nodes[edge]])
 
 
 def loop_nodes(solved: Solved, loop: str) -> list[int]:
@@ -181,7 +229,7 @@ def loop_nodes(solved: Solved, loop: str) -> list[int]:
     nodes: set[int] = set()
     for edge, circuit in enumerate(flow.circuit):
         if circuit == loop:
-            nodes |= {int(flow.junction_nodes[flow.graph.tail[edge]]), int(flow.junction_nodes[flow.graph.head[edge]])}
+            nodes |= {int(flow.tail_nodes[edge]), int(flow.head_nodes[edge])}
             if flow.active_nodes[edge] >= 0:
                 nodes.add(int(flow.active_nodes[edge]))
     return sorted(nodes)
@@ -209,27 +257,23 @@ def radiator_watts(solved: Solved, row: int, index: int) -> float:
     assert coolant is not None
     assert air is not None
     T = solution.temperature[row]
-    G = np.broadcast_to(
-        solution.radiator_conductance, (solution.temperature.shape[0], len(solved.network.pattern.radiators))
-    )
     ends = []
     for flow, edge, stream in (
         (coolant, link.coolant_edge, solution.streams[0]),
         (air, link.air_edge, solution.streams[1]),
     ):
-        junction = flow.graph.tail[edge] if stream[row, edge] >= 0 else flow.graph.head[edge]
-        ends.append(float(T[flow.junction_nodes[junction]]))
-    return float(G[row, index]) * (ends[0] - ends[1])
+        ends.append(float(T[flow.tail_nodes[edge] if stream[row, edge] >= 0 else flow.head_nodes[edge]]))
+    return at_row(solution.conductance.radiators, row, index) * (ends[0] - ends[1])
 
 
 def zone_watts(solved: Solved, row: int, zone: str) -> float:
-    """Heat that sources give straight to a zone's air, W."""
+    """Heat that sources give to a zone's air or to the streams that come from it, W."""
     total = 0.0
     for route in solved.structure.routes:
-        if route.zone == zone:
+        if route.zone == zone or (route.stream is not None and stream_start(solved, row, route)[0] == zone):
             layer = route.layers[-1]
-            drop = float(solved.solution.temperature[row, layer.inner] - solved.solution.temperature[row, layer.outer])
-            total += _layer_watts(solved, row, route, layer, drop)
+            inner = float(solved.solution.temperature[row, layer.inner])
+            total += _layer_watts(solved, row, route, layer, inner - _outer_temperature(solved, row, route, layer))
     return total
 
 
@@ -238,7 +282,7 @@ def terraces(solved: Solved, case: int) -> list[Terrace]:
     row = solved.central(case)
     room = room_of(solved, row)
     found: list[Terrace] = []
-    used = {route.loop or route.zone for route in solved.structure.routes}
+    used = {route.loop or route.zone or stream_start(solved, row, route)[0] for route in solved.structure.routes}
     for loop in solved.build.loops:
         lowest = lowest_coolant(solved, row, loop.id)
         if loop.id in used:

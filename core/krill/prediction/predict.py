@@ -9,7 +9,7 @@ from krill.document.figures import detail
 from krill.document.reading import digest
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
-from krill.prediction.circuits import air_elements, loop_results, zone_results
+from krill.prediction.circuits import air_elements, loop_results, path_results, zone_results
 from krill.prediction.notices import notices_of
 from krill.prediction.places import place_results, terraces
 from krill.prediction.result import LoopResult, NodeResult, Prediction, Rules, Terrace, WorkloadResult
@@ -93,6 +93,7 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
         "terraces": shared,
         "loops": loops,
         "air": air,
+        "paths": path_results(solved, index),
         "zones": zone_results(solved, index),
         "sound": sound,
         "rules": _rules(solved, index, loops, shared),

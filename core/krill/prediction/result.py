@@ -59,15 +59,23 @@ class LoopElement(TypedDict):
     name: str
     flow_l_min: float
     drop_kpa: float
+    share: float
+    pressure_kpa: float
+    limit_kpa: float | None
     inlet_c: float
     outlet_c: float
 
 
 class PumpCurve(TypedDict):
+    """A pump at its speed; efficiency is a guess: hydraulic over electric watts, both of the central figures."""
+
     address: str
     speed_share: float
     flow_l_min: float
     head_kpa: float
+    electric_w: float
+    into_coolant_w: float
+    efficiency: float | None
     points: list[tuple[float, float]]
 
 
@@ -78,6 +86,11 @@ class LoopResult(TypedDict):
     flow_l_min: float
     lowest_c: float
     highest_c: float
+    fill_l: float
+    expansion_ml: float
+    air_room_ml: float | None
+    highest_kpa: float
+    air_collects_at: str | None
     elements: list[LoopElement]
     pumps: list[PumpCurve]
     loop_curve: list[tuple[float, float]]
@@ -95,6 +108,18 @@ class AirElement(TypedDict):
     speed_share: float | None
 
 
+class AirPathResult(TypedDict):
+    """What passes a path; ``from_zone`` and ``to_zone`` as the air goes, the other way round where it flows back."""
+
+    address: str
+    name: str
+    from_zone: str
+    to_zone: str
+    airflow_m3_h: float
+    inlet_c: float
+    outlet_c: float
+
+
 class ZoneResult(TypedDict):
     address: str
     name: str
@@ -102,12 +127,22 @@ class ZoneResult(TypedDict):
     temperature_c: float
     over_room_k: float
     pressure_pa: float | None
+    velocity_m_s: float | None
+    in_m3_h: float | None
+
+
+class SoundMark(TypedDict):
+    """What a fan pays for where it stands, by common practice."""
+
+    text: str
+    db: float
 
 
 class SoundSource(TypedDict):
     address: str
     name: str
     level_dba: float
+    marks: list[SoundMark]
 
 
 class SoundResult(TypedDict):
@@ -148,11 +183,91 @@ class WorkloadResult(TypedDict):
     terraces: list[Terrace]
     loops: list[LoopResult]
     air: list[AirElement]
+    paths: list[AirPathResult]
     zones: list[ZoneResult]
     sound: SoundResult
     rules: Rules
     notices: list[Notice]
     nodes: list[NodeResult]
+
+
+class FanOperation(TypedDict):
+    """A fan's curve at its speed against what everything else asks of it at imposed flows."""
+
+    address: str
+    speed_share: float
+    rpm: float
+    airflow_m3_h: float
+    pressure_pa: float
+    stalled: bool
+    curve: list[tuple[float, float]]
+    system: list[tuple[float, float]]
+    path: list[AirElement]
+
+
+class StoppedPlace(TypedDict):
+    address: str
+    name: str
+    temperature_c: float
+    over_as_built_k: float
+    limit_c: float | None
+    passes: bool
+
+
+class StoppedCase(TypedDict):
+    """The machine settled with one thing off."""
+
+    address: str
+    name: str
+    kind: Literal["fan", "pump", "feed"]
+    stopped: list[str]
+    passes: list[str]
+    coolant_c: float | None
+    places: list[StoppedPlace]
+
+
+class Stopped(TypedDict):
+    workload: str
+    room_c: float
+    cases: list[StoppedCase]
+    certifies: str
+
+
+class PlaceDifference(TypedDict):
+    """One place in two builds; the band is of the difference: what both share cancels."""
+
+    address: str
+    name: str
+    first_c: float | None
+    second_c: float | None
+    difference_k: float | None
+    band_k: Band | None
+    limit_c: float | None
+    says: Literal["warmer", "cooler", "none", "cannot tell", "only in one"]
+    passes: bool
+
+
+class Comparison(TypedDict):
+    workload: str
+    room_c: float
+    places: list[PlaceDifference]
+    first_dba: float
+    second_dba: float
+    first_w: float
+    second_w: float
+    sentence: str
+    certifies: str
+
+
+class SpeedForLevel(TypedDict):
+    """Speeds that make a wanted total level; not reached where what is not scaled is louder already."""
+
+    wanted_dba: float
+    reached: bool
+    total_dba: float
+    factor: float
+    duties: dict[str, float]
+    because: str
 
 
 class Prediction(TypedDict):

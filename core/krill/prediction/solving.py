@@ -39,6 +39,14 @@ class Solved:
         """Row of the central values of a case."""
         return case * self.stride
 
+    def figure(self, address: str, row: int, missing: float | None = None) -> float:
+        """One sample of a figure, SI."""
+        return self.sample(self.network.values(address, missing), row)
+
+    def sample(self, values: Array, row: int) -> float:
+        """One sample of a scalar or (batch,)."""
+        return float(np.broadcast_to(values, self.solution.temperature.shape[:1])[row])
+
     def drawn(self, case: int) -> slice:
         """Rows of the draws of a case."""
         return slice(case * self.stride + 1, (case + 1) * self.stride)

@@ -32,6 +32,9 @@ def node_capacities(solved: Solved) -> Array:
             C[route.layers[-1].inner] += _first(values(f"{plate}/heat_capacity_j_k", 100.0)) / _faces(
                 solved, route.edge
             )
+        if route.stream is not None and structure.air is not None:
+            part = structure.air.parts[route.stream]
+            C[route.layers[-1].inner] += _first(values(f"{part}/heat_capacity_j_k", 20.0))
     for loop in solved.build.loops:
         nodes = loop_nodes(solved, loop.id)
         state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(35.0)

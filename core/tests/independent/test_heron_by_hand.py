@@ -156,7 +156,8 @@ def solve(h):
         drop += thin * (2 * v + 2 * v**2)
         rho_warm = rho_air(warm)
         drop += rho_warm / RHO_0 * radiator_air_drop(bottom, m_bottom / rho_warm)
-        bottom_balance = fan_head(h, "fan-bottom-left", one_fan, rho_room) - drop - pressure
+        column = 9.80665 * (rho_box - rho_room) * h.raw["housing"]["inner_size_mm"][2] / 2000  # from the floor to the middle
+        bottom_balance = fan_head(h, "fan-bottom-left", one_fan, rho_room) - drop - pressure - column
         m_rear = Q_rear * rho_box
         G_bottom = radiator(bottom, m_bottom, m, cp, rho_warm)
         G_rear = radiator(rear, m_rear, m, cp, rho_box)
@@ -168,9 +169,8 @@ def solve(h):
         drop = rho_box / RHO_0 * radiator_air_drop(rear, Q_rear)
         drop += rho_hotter / RHO_0 * opening_drop(h, "rear-guard", m_rear / rho_hotter)
         rear_balance = fan_head(h, "fan-rear", m_rear / rho_after, rho_after) - drop + pressure
-        # the front slots run outwards here; their edge sees the density at its tail, the room's
-        m_front = Q_front * rho_room
-        front_balance = thin * opening_drop(h, "front-slots", Q_front) - pressure
+        m_front = Q_front * rho_box  # the front slots run outwards here
+        front_balance = rho_box / RHO_0 * opening_drop(h, "front-slots", Q_front) - pressure
         wall = h.raw["zones"][1]
         walls = figure(wall["wall_w_k"]) * ((box - ROOM) / 15) ** 0.2 * (box - ROOM)
         inlet = warm + q_bottom / (m_bottom * CP_AIR)
@@ -197,8 +197,16 @@ def solve(h):
     return found.x
 
 
+def in_moving_air(h, place, through):
+    """Conductance from still to 1.5 m/s with velocity^0.6; the box is as wide as a cube of its volume."""
+    known = classes()[h.items[place]["class"]].extra
+    velocity = through / (np.prod(h.raw["housing"]["inner_size_mm"]) * 1e-9) ** (2 / 3)
+    still, moving = 1 / known["still_k_w"], 1 / known["moving_k_w"]
+    return 1 / (still + (moving - still) * (velocity / 1.5) ** 0.6)
+
+
 def by_hand(h):
-    flow, *_, T1, T2, T3, _, _, box, _ = solve(h)
+    flow, one_fan, Q_rear, Q_front, _, T1, T2, T3, _, _, box, _ = solve(h)
 
     def plate(part):
         one, four = h(part, "resistance_1_k_w"), h(part, "resistance_4_k_w")
@@ -225,7 +233,8 @@ def by_hand(h):
         R += h(place, inner) if inner else h(place, "chip_mm2k_w") * 1e-6 / area[place]
         temperatures[place] = (T2 + T3) / 2 + h.watts("graphics") * h(place, "power_share") * R
     for place, source in (("memory-place", "memory"), ("drive-place", "drive"), ("regulators-place", "regulators")):
-        temperatures[place] = box + h.watts(source) * (h(place, "package_k_w") + 0.05)
+        R = in_moving_air(h, place, (2 * one_fan + Q_rear + Q_front) / 3600 / 2)
+        temperatures[place] = box + h.watts(source) * (R + 0.05)
     return temperatures
 
 

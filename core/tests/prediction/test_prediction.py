@@ -47,7 +47,7 @@ def test_heat_that_enters_leaves_by_air_and_walls():
             outlet = (
                 T[flow.active_nodes[edge]]
                 if flow.active_nodes[edge] >= 0
-                else T[flow.junction_nodes[flow.graph.tail[edge]]]
+                else T[flow.tail_nodes[edge]]
             )
             carried += solved.solution.streams[1][0, edge] * (outlet - 24.0) * (1 if part == "grille" else -1)
     box = T[solved.structure.zone_nodes["box"]]

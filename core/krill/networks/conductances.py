@@ -1,0 +1,180 @@
+"""Conductances of a build's heat network: what no flow changes once, the rest for the flows of each round."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components import air_parts, coolant_parts, solid_parts
+from krill.components.edges import Medium
+from krill.components.figure_table import Values
+from krill.components.radiator import DUST_CONDUCTANCE, core_of, dusty, inlet_conductance
+from krill.components.radiator_table import AIR_HEAT_CAPACITY, section_face
+from krill.document.build import Zone
+from krill.document.parts import Cooler
+from krill.networks.flow import FlowSolution
+from krill.networks.pattern import RESIDUAL_CONDUCTANCE, Conductances, ThermalPattern
+from krill.networks.states import MachineStates
+from krill.networks.structure import FlowStructure, PlaceRoute, Structure
+
+Array = NDArray[np.float64]
+
+#: heat spot of a full-cover plate: resistance grows with (reference area / chip area)^0.6 (value from memory)
+AREA_EXPONENT = 0.6
+#: a source that gives its heat straight to a zone's air and states no resistance
+DIRECT_AIR_K_W = 0.05
+
+
+class ConductanceModel:
+    """Figures of one batch as conductances, in the order of the thermal pattern."""
+
+    def __init__(self, structure: Structure, pattern: ThermalPattern, values: Values, states: MachineStates) -> None:
+        self.structure, self.build = structure, structure.build
+        self.pattern, self.values, self.states = pattern, values, states
+        self._cores = [core_of(link.part) for link in pattern.radiators]
+        self._static = self._static_layers()
+        self._moving = self._moving_layers()
+        self._sections = {zone.id: self._cross_section(zone) for zone in self.build.zones if zone.kind == "box"}
+
+    def at(
+        self, streams: list[Array], coolant: FlowSolution | None, air: FlowSolution | None, medium: Medium | None,
+        air_density: Array | None,
+    ) -> Conductances:  # fmt: skip
+        """Conductances at the flows of a round; ``medium`` is the coolant's, ``air_density`` (batch, edge)."""
+        volume = None if air is None or air_density is None else air.mass_flow / air_density
+        plates = self._plates(coolant, medium)
+        at_streams = self._streams(volume)
+        layers = self._layers(plates, at_streams, volume)
+        return Conductances(layers, plates, at_streams, self._radiators(streams, air, volume))
+
+    def _plates(self, coolant: FlowSolution | None, medium: Medium | None) -> Array:
+        flow = self.structure.coolant
+        if coolant is None or medium is None or flow is None or not self.pattern.plates:
+            return np.zeros((self.values.batch, 0))
+        columns = []
+        for hop in self.pattern.plates:
+            part = self.build.part(flow.parts[hop.edge])
+            volume = coolant.mass_flow[:, hop.edge] / medium.density[:, hop.edge]
+            R = coolant_parts.plate_resistance(part, self.values, volume)
+            if self.values.has(f"{part.id}/reference_area_mm2"):
+                face = solid_parts.contact_area(hop.route.place, self.values)
+                reference = self.values(f"{part.id}/reference_area_mm2")
+                R = R * (reference / face) ** AREA_EXPONENT if face is not None else R
+            columns.append(1.0 / R)
+        return self.values.columns(columns)
+
+    def _streams(self, volume: Array | None) -> Array:
+        if volume is None or not self.pattern.streams:
+            return np.zeros((self.values.batch, 0))
+        columns = []
+        for stream in self.pattern.streams:
+            part = self.build.part(stream.hop.part or "")
+            if stream.hop.resistance_k_w is None and isinstance(part, Cooler):
+                R = air_parts.cooler_resistance(part, self.values, volume[:, stream.edge])
+            else:
+                R = self.values(f"{stream.hop.id}/resistance_k_w", DIRECT_AIR_K_W)
+            columns.append(1.0 / R)
+        return self.values.columns(columns)
+
+    def _static_layers(self) -> dict[int, Array]:
+        """Conductances that no flow changes, by position among the pattern's layers; lids come later."""
+        found = {}
+        for index, (route, layer) in enumerate(self.pattern.layers):
+            place, values = route.place, self.values
+            if layer.kind == "hot_core":
+                found[index] = 1.0 / solid_parts.hot_core_resistance(place, values, self.states.few_cores)
+            elif layer.kind == "package":
+                found[index] = 1.0 / values(f"{place.id}/package_k_w")
+            elif layer.kind == "chip":
+                found[index] = 1.0 / solid_parts.chip_resistance(place, values)
+            elif layer.kind == "joint":
+                found[index] = 1.0 / solid_parts.joint_resistance(place, values)
+            elif layer.kind == "interface" and layer.hop is not None:
+                part = self.build.part(layer.hop.part or "")
+                face = solid_parts.contact_area(place, values)
+                found[index] = 1.0 / solid_parts.interface_resistance(part, values, face)
+            elif layer.kind == "air" and layer.hop is not None:
+                found[index] = 1.0 / values(f"{layer.hop.id}/resistance_k_w", DIRECT_AIR_K_W)
+        return found
+
+    def _moving_layers(self) -> dict[int, str]:
+        """Package layers that follow their zone's moving air: their class says how, and nobody stated a figure."""
+        found = {}
+        for index, (route, layer) in enumerate(self.pattern.layers):
+            place = route.place
+            known = air_parts.moving_air_factor(place.class_, np.zeros(1)) is not None
+            if layer.kind == "package" and route.zone is not None and place.package_k_w is None and known:
+                found[index] = route.zone
+        return found
+
+    def _cross_section(self, zone: Zone) -> Array | None:
+        """What air moves through in a box: its own figure, else a mean section of the housing; None where unknown."""
+        if zone.cross_section_cm2 is not None:
+            return self.values(f"{zone.id}/cross_section_cm2")
+        size = self.build.housing.inner_size_mm
+        if size is None:
+            return None
+        boxes = sum(1 for other in self.build.zones if other.kind == "box")
+        volume = float(size[0]) * float(size[1]) * float(size[2]) * 1e-9 / boxes
+        return np.asarray(volume ** (2 / 3))
+
+    def zone_velocity(self, zone: str, volume: Array) -> Array | None:
+        """Mean velocity of the air that passes through a box, m/s (batch,); None where its section is unknown."""
+        flow, section = self.structure.air, self._sections.get(zone)
+        if flow is None or section is None:
+            return None
+        node = self.structure.zone_nodes[zone]
+        touching = (flow.tail_nodes == node) | (flow.head_nodes == node)
+        return np.asarray(np.sum(np.abs(volume[:, touching]), axis=1) / 2 / section)
+
+    def _layers(self, plates: Array, streams: Array, volume: Array | None) -> Array:
+        columns = []
+        for index, (route, layer) in enumerate(self.pattern.layers):
+            if layer.kind == "lid":
+                above = self._above_lid(route, plates, streams)
+                columns.append(1.0 / solid_parts.lid_resistance(route.place, self.values, above))
+            else:
+                columns.append(self._static[index] / self._moving_factor(index, route, volume))
+        rows = max(plates.shape[0], self.values.batch)
+        if not columns:
+            return np.zeros((rows, 0))
+        stacked = self.values.columns(columns)
+        return np.broadcast_to(stacked, (rows, stacked.shape[1]))
+
+    def _moving_factor(self, index: int, route: PlaceRoute, volume: Array | None) -> Array | float:
+        if index not in self._moving or volume is None:
+            return 1.0
+        velocity = self.zone_velocity(self._moving[index], volume)
+        factor = None if velocity is None else air_parts.moving_air_factor(route.place.class_, velocity)
+        return 1.0 if factor is None else factor
+
+    def _above_lid(self, route: PlaceRoute, plates: Array, streams: Array) -> Array:
+        """K/W from the lid's top to the coolant or air: what makes its heat spread."""
+        total: Array = np.zeros(plates.shape[0])
+        for index, (other, layer) in enumerate(self.pattern.layers):
+            if other is route and layer.kind in ("interface", "air"):
+                total = total + 1.0 / self._static[index]
+        for hops, G in ((self.pattern.plates, plates), (self.pattern.streams, streams)):
+            for column, hop in enumerate(hops):
+                if hop.route is route:
+                    total = total + 1.0 / G[:, column]
+        return total
+
+    def _radiators(self, streams: list[Array], air: FlowSolution | None, volume: Array | None) -> Array:
+        links = self.pattern.radiators
+        if not links or air is None or volume is None:
+            return np.zeros((self.values.batch, 0))
+        columns = []
+        for link, core in zip(links, self._cores, strict=True):
+            part, flow = link.part, np.abs(volume[:, link.air_edge])
+            covered = self.values(f"{part.id}/covered_share", 1.0)
+            face = part.sections * section_face(float(part.section_mm)) * covered
+            UA = part.sections * covered * core.conductance_at(flow / face)
+            factor = self.values(f"{part.id}/factor", 1.0) * dusty(self.values(f"{part.id}/dust", 0.0), DUST_CONDUCTANCE)
+            water = np.maximum(np.abs(streams[0][:, link.coolant_edge]), RESIDUAL_CONDUCTANCE["coolant"])
+            through = np.abs(air.mass_flow[:, link.air_edge]) * AIR_HEAT_CAPACITY
+            columns.append(inlet_conductance(UA, factor, through, water))
+        return self.values.columns(columns)
+
+
+def loops_of(flow: FlowStructure, build_loops: list[str]) -> dict[str, NDArray[np.intp]]:
+    """Edges of each loop."""
+    return {loop: np.array([i for i, c in enumerate(flow.circuit) if c == loop], dtype=np.intp) for loop in build_loops}
