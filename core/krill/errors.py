@@ -37,3 +37,7 @@ class LogRefused(KrillError):
 
 class UnknownSource(KrillError):
     """A correlation or table names a source that the bibliography does not hold."""
+
+
+class UnknownMaterial(KrillError):
+    """A material that no table holds."""

@@ -10,6 +10,7 @@ from ninja import Field, Router, Schema, Status
 
 from builds.queries import build_for
 from krill.catalogue.classes import classes
+from krill.document.build import Build as Document
 from krill.document.reading import read_object, read_text
 from krill.prediction.predict import predict
 from krill.prediction.result import Prediction
@@ -34,14 +35,21 @@ class ClassOut(Schema):
     name: str
     limit_c: float | None
     figures: dict[str, list[float]]
+    curve: list[tuple[float, float]] | None
+
+
+def checked_document(raw: dict[str, Any]) -> Document:
+    """A document that may be solved while somebody waits; refused where it is none or too large."""
+    build = read_object(raw)
+    if len(build.parts) > MOST_NODES:
+        raise ApiFault(422, "parts", f"{len(build.parts)} parts", f"up to {MOST_NODES}")
+    return build
 
 
 @router.post("/predict", response={200: Prediction, ERRORS: Errors}, operation_id="predict")
 def predict_document(request: HttpRequest, data: PredictIn) -> Status[Any]:
     """Temperatures, margins, bands, flows and notices of a document; nothing is stored."""
-    build = read_object(data.document)
-    if len(build.parts) > MOST_NODES:
-        raise ApiFault(422, "parts", f"{len(build.parts)} parts", f"up to {MOST_NODES}")
+    build = checked_document(data.document)
     return Status(200, predict(build, data.workloads, data.room_c, data.samples, data.seed))
 
 
@@ -55,6 +63,7 @@ def list_classes(request: HttpRequest) -> list[dict[str, Any]]:
             "name": c.name,
             "limit_c": c.limit_c,
             "figures": {k: list(v) for k, v in c.figures.items()},
+            "curve": c.curve,
         }
         for c in classes().values()
     ]

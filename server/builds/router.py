@@ -19,6 +19,7 @@ from builds.schemas import (
     Conflict,
     ImportIn,
     RecipeIn,
+    RecipeOut,
     RevisionDocument,
     RevisionIn,
     RevisionOut,
@@ -26,8 +27,8 @@ from builds.schemas import (
     StepIn,
 )
 from krill.document.reading import read_object
-from krill.recipes.water_loop import water_loop
-from krill_server.http import ERRORS, Errors, user_of
+from krill.recipes.book import RECIPES
+from krill_server.http import ERRORS, ApiFault, Errors, user_of
 
 router = Router(tags=["builds"])
 
@@ -76,10 +77,19 @@ def list_builds(request: HttpRequest) -> list[dict[str, Any]]:
     ]
 
 
+@router.get("/recipes", response={200: list[RecipeOut], ERRORS: Errors}, operation_id="list_recipes")
+def list_recipes(request: HttpRequest) -> list[dict[str, Any]]:
+    """Every recipe with the three watt figures that it asks for."""
+    return [{"id": r.id, "name": r.name, "says": r.says, "asks": r.asks} for r in RECIPES.values()]
+
+
 @router.post("/builds/recipe", response={201: BuildOut, ERRORS: Errors}, operation_id="create_from_recipe")
 def create_from_recipe(request: HttpRequest, data: RecipeIn) -> Status[Any]:
-    """A water loop in a small box from three watt figures and a room, every guess marked as one."""
-    document = water_loop(data.processor_w, data.graphics_w, data.rest_w, data.room_c, data.name)
+    """A document from three watt figures and a room, every guess marked as one."""
+    recipe = RECIPES.get(data.recipe)
+    if recipe is None:
+        raise ApiFault(422, "recipe", f"'{data.recipe}'", ", ".join(RECIPES))
+    document = recipe.make(data.processor_w, data.graphics_w, data.rest_w, data.room_c, data.name or recipe.name)
     return Status(201, build_out(request, actions.create_build(user_of(request), document)))
 
 

@@ -42,11 +42,21 @@ class Conflict(Schema):
 
 
 class RecipeIn(Schema):
-    processor_w: float = Field(125, description="sustained watts of the processor")
-    graphics_w: float = Field(220, description="board watts of the graphics card")
-    rest_w: float = Field(30, description="memory, drive and regulators together")
+    """Three watt figures of a recipe: what they stand for is said by ``list_recipes``."""
+
+    recipe: str = "water_loop"
+    processor_w: float = Field(125, description="first figure: sustained watts of the processor")
+    graphics_w: float = Field(220, description="second figure: board watts of the graphics card")
+    rest_w: float = Field(30, description="third figure: memory, drive and regulators together")
     room_c: float = 25
-    name: Annotated[Text, Field(min_length=1, max_length=120)] = "Water loop in a small box"
+    name: Annotated[Text, Field(min_length=1, max_length=120)] | None = None
+
+
+class RecipeOut(Schema):
+    id: str
+    name: str
+    says: str
+    asks: list[tuple[str, float]]
 
 
 class ImportIn(Schema):

@@ -9,17 +9,21 @@ from ninja.security import django_auth
 
 from accounts.router import router as accounts
 from builds.predict_router import router as predictions
+from builds.questions_router import router as questions
 from builds.router import router as builds
 from krill import CORE_VERSION
 from krill.errors import DocumentRefused, KrillError
 from krill_server.http import ApiFault
 from runs.router import router as runs
+from shelf.router import router as shelf
 
 api = NinjaAPI(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None)
 api.add_router("", accounts)
 api.add_router("", builds)
 api.add_router("", predictions)
+api.add_router("", questions)
 api.add_router("", runs)
+api.add_router("", shelf)
 
 
 def _answer(request: HttpRequest, status: int, faults: list[dict[str, str]]) -> HttpResponse:

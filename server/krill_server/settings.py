@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "accounts",
     "builds",
     "runs",
+    "shelf",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -10,7 +10,9 @@ from krill.document.reading import read_text, write_object
 from krill_server.api import api
 from runs.actions import add_log
 from runs.schemas import RunIn
+from shelf.actions import put_item
 
+FAN = {"id": "fan", "kind": "fan", "class": "fan_120x25"}
 PEOPLE = ("owner", "editor", "reader", "stranger", None)
 LOG = b"Time [s],Processor temperature [C]\n" + b"".join(b"%d,%d\n" % (t, 40 + t // 60) for t in range(0, 900, 5))
 
@@ -29,7 +31,19 @@ TABLE = {
     "list_builds": SIGNED_IN,
     "create_from_recipe": SIGNED_IN,
     "import_build": SIGNED_IN,
+    "list_recipes": SIGNED_IN,
     "predict": SIGNED_IN,
+    "compare": SIGNED_IN,
+    "stopped": SIGNED_IN,
+    "fan_operation": SIGNED_IN,
+    "speed_for_level": SIGNED_IN,
+    "read_curve": SIGNED_IN,
+    "list_shelf": SIGNED_IN,
+    "put_on_shelf": SIGNED_IN,
+    "export_shelf": SIGNED_IN,
+    "import_shelf": SIGNED_IN,
+    "change_shelf_item": (200, 404, 404, 404, 401),  # one's own shelf alone
+    "take_off_shelf": (200, 404, 404, 404, 401),
     "list_classes": SIGNED_IN,
     "get_build": READ,
     "delete_build": OWN,
@@ -73,6 +87,14 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "create_from_recipe": {"processor_w": 65, "graphics_w": 100, "rest_w": 20, "room_c": 22, "name": "B"},
         "import_build": {"document": document},
         "predict": {"document": document, "workloads": ["idle"]},
+        "compare": {"first": document, "second": document, "workload": "idle", "samples": 0},
+        "stopped": {"document": document, "workload": "idle"},
+        "fan_operation": {"document": document, "workload": "idle", "fan": "fan-a1"},
+        "speed_for_level": {"document": document, "workload": "idle", "wanted_dba": 25},
+        "read_curve": {"text": "0 20\n50 10\n100 0", "kind": "fan"},
+        "put_on_shelf": {"name": "New fan", "part": FAN},
+        "import_shelf": {"items": [{"id": "other", "name": "Other", "version": 1, "part": FAN}]},
+        "change_shelf_item": {"name": "Fan", "part": FAN | {"level_dba": 20}},
         "save_draft": {"base": 0, "document": {**document, "name": "Renamed"}},
         "undo": {"base": 0},
         "redo": {"base": 0},
@@ -94,7 +116,8 @@ def test_every_operation_has_a_row():
 def test_permission(signed_in, people, build, person, operation, method, path):
     document = write_object(read_text(build.text))
     run = add_log(people["owner"], build.pk, RunIn(workload="both"), "a.csv", LOG)
-    url = path.format(build_id=build.pk, run_id=run.pk, number=1)
+    item = put_item(people["owner"], "Fan", FAN)
+    url = path.format(build_id=build.pk, run_id=run.pk, number=1, slug=item.slug)
     if operation == "practice_log":
         url += "?workload=idle&minutes=5"
     client = signed_in(person)

@@ -63,9 +63,7 @@ def duct(part: Duct, values: Values) -> PipeFigures:
         bore = equivalent_diameter(width, height)
         area_ratio = np.pi / 4 * bore**2 / (width * height)
     losses = values(f"{part.id}/loss") + part.bends * values(f"{part.id}/bend_loss")
-    return PipeFigures(
-        values(f"{part.id}/length_m"), bore, values(f"{part.id}/roughness_mm"), losses * area_ratio**2
-    )
+    return PipeFigures(values(f"{part.id}/length_m"), bore, values(f"{part.id}/roughness_mm"), losses * area_ratio**2)
 
 
 def duct_leak(part: Duct, values: Values) -> PowerFigures:

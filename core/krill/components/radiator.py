@@ -8,7 +8,12 @@ from numpy.typing import NDArray
 from krill.catalogue.classes import nearest_radiator
 from krill.components.radiator_geometry import geometry_core
 from krill.components.radiator_table import (
-    AIR_HEAT_CAPACITY, REFERENCE_AIR, REFERENCE_FLOW, RadiatorCore, conductance_from_inlet_figure, section_face,
+    AIR_HEAT_CAPACITY,
+    REFERENCE_AIR,
+    REFERENCE_FLOW,
+    RadiatorCore,
+    conductance_from_inlet_figure,
+    section_face,
 )
 from krill.document.parts import Radiator, RadiatorPoint
 from krill.materials.fluids import coolant

@@ -4,7 +4,7 @@ import itertools
 from collections.abc import Callable, Iterator
 from typing import Final
 
-from krill.document.build import Build, Hop, Loop, leaves
+from krill.document.build import Build, Feed, Hop, Loop, Recirculation, Zone, leaves
 from krill.document.figures import Figure, detail
 from krill.document.parts import MOVER_KINDS, Cooler, Duct, Fan, Pump, Source, Supply
 from krill.errors import Problem
@@ -80,16 +80,10 @@ def _references(build: Build) -> Iterator[Problem]:
                 known = ", ".join(sorted(kinds.get(kind, set()))) or f"(there is no {kind})"
                 yield Problem(where, f"there is no {kind} '{item}'", known)
 
-    for zone in build.zones:
-        yield from missing(f"{zone.id}/room", [zone.room] if zone.room else [], "room")
-        yield from missing(f"{zone.id}/beyond", [zone.beyond] if zone.beyond else [], "zone")
-    for part in build.parts:
-        yield from missing(f"{part.id}/feed", [part.feed] if part.feed else [], "feed")
-        if isinstance(part, Duct):
-            yield from missing(f"{part.id}/leak_zone", [part.leak_zone] if part.leak_zone else [], "zone")
-    for item in build.recirculations:
-        yield from missing(f"{item.id}/from_path", [item.exhaust], "air path")
-        yield from missing(f"{item.id}/to_path", [item.intake], "air path")
+    yield from _part_references(build, missing)
+    for mix in build.recirculations:
+        yield from missing(f"{mix.id}/from_path", [mix.exhaust], "air path")
+        yield from missing(f"{mix.id}/to_path", [mix.intake], "air path")
     for loop in build.loops:
         yield from missing(f"{loop.id}/elements", leaves(loop.elements), "part")
     for path in build.air_paths:
@@ -106,6 +100,16 @@ def _references(build: Build) -> Iterator[Problem]:
     for name, room in (("coolest_room", brief.coolest_room), ("hottest_room", brief.hottest_room)):
         yield from missing(f"brief/{name}", [room] if room else [], "room")
     yield from missing("brief/worst_workloads", brief.worst_workloads, "workload")
+
+
+def _part_references(build: Build, missing: Missing) -> Iterator[Problem]:
+    for zone in build.zones:
+        yield from missing(f"{zone.id}/room", [zone.room] if zone.room else [], "room")
+        yield from missing(f"{zone.id}/beyond", [zone.beyond] if zone.beyond else [], "zone")
+    for part in build.parts:
+        yield from missing(f"{part.id}/feed", [part.feed] if part.feed else [], "feed")
+        if isinstance(part, Duct):
+            yield from missing(f"{part.id}/leak_zone", [part.leak_zone] if part.leak_zone else [], "zone")
 
 
 def _workload_references(build: Build, kinds: dict[str, set[str]], missing: Missing) -> Iterator[Problem]:
@@ -152,9 +156,12 @@ def _pump_of(build: Build, loop: Loop, ids: list[str]) -> Iterator[Problem]:
 
 def _air(build: Build) -> Iterator[Problem]:
     used: dict[str, str] = {}
+    kind_of = {zone.id: zone.kind for zone in build.zones}
     for path in build.air_paths:
-        if path.start == path.end:
-            yield Problem(f"{path.id}/to_zone", "the path ends where it starts", "another zone")
+        if path.start == path.end and kind_of[path.start] != "outside":
+            yield Problem(
+                f"{path.id}/to_zone", "the path ends where it starts", "another zone, or an outside one for both"
+            )
         for item in leaves(path.elements):
             if build.part(item).kind not in AIR_KINDS:
                 yield Problem(f"{path.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(AIR_KINDS))
@@ -165,7 +172,6 @@ def _air(build: Build) -> Iterator[Problem]:
             used[item] = path.id
     yield from _ducts_and_coolers(build)
     yield from _recirculations(build)
-    kind_of = {zone.id: zone.kind for zone in build.zones}
     for zone in build.zones:
         if zone.beyond is not None and (zone.kind == "outside" or zone.beyond == zone.id):
             yield Problem(f"{zone.id}/beyond", f"'{zone.beyond}' behind a {kind_of[zone.id]}", "a box and another zone")
@@ -182,7 +188,9 @@ def _ducts_and_coolers(build: Build) -> Iterator[Problem]:
         if isinstance(part, Duct):
             round_, sides = part.bore_mm is not None, (part.width_mm is not None) + (part.height_mm is not None)
             if round_ == (sides == 2) or sides == 1:
-                yield Problem(f"{part.id}/bore_mm", "the section of the duct is not given once", "a bore, or width and height")
+                yield Problem(
+                    f"{part.id}/bore_mm", "the section of the duct is not given once", "a bore, or width and height"
+                )
             if (part.leak_cm2 is None) != (part.leak_zone is None):
                 yield Problem(f"{part.id}/leak_zone", "a leak needs an area and a zone", "both leak_cm2 and leak_zone")
         if isinstance(part, Cooler) and part.points:
@@ -237,7 +245,9 @@ def _hop(build: Build, hop: Hop, *, last: bool, in_loops: set[str]) -> Iterator[
         elif hop.part not in {item for path in build.air_paths for item in leaves(path.elements)}:
             yield Problem(f"{hop.id}/part", f"'{hop.part}' stands in no air path", "a part that an air path lists")
         elif kind in ("obstacle", "duct") and hop.resistance_k_w is None:
-            yield Problem(f"{hop.id}/resistance_k_w", "missing", f"a resistance, which a {kind} does not have of itself")
+            yield Problem(
+                f"{hop.id}/resistance_k_w", "missing", f"a resistance, which a {kind} does not have of itself"
+            )
     if hop.kind == "air" and hop.zone is None:
         yield Problem(f"{hop.id}/zone", "missing", "the zone whose air takes the heat")
 
@@ -289,9 +299,7 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
         if field in ("air_c", "at_c", "level_dba"):
             if not -100 <= value <= 300:
                 yield Problem(address, f"{value}", "-100 to 300")
-        elif value < 0 or (
-            value == 0 and field not in MAY_BE_ZERO
-        ):
+        elif value < 0 or (value == 0 and field not in MAY_BE_ZERO):
             yield Problem(address, f"{value}", "more than 0" if value == 0 else "0 or more")
         elif field in SHARES and value > 1:
             yield Problem(address, f"{value}", "a share from 0 to 1")
@@ -323,14 +331,9 @@ def figure_fields(build: Build) -> Iterator[tuple[str, Figure]]:
                 yield from _figures_of(place.id, place)
                 for limit in place.limits:
                     yield f"{place.id}/at_c/{limit.kind}", limit.at_c
-    for zone in build.zones:
-        yield from _figures_of(zone.id, zone)
-    for loop in build.loops:
-        yield from _figures_of(loop.id, loop)
-    for item in build.recirculations:
+    simple: list[Zone | Loop | Recirculation | Feed] = [*build.zones, *build.loops, *build.recirculations, *build.feeds]
+    for item in simple:
         yield from _figures_of(item.id, item)
-    for feed in build.feeds:
-        yield from _figures_of(feed.id, feed)
     for route in build.routes:
         for hop in route.hops:
             yield from _figures_of(hop.id, hop)

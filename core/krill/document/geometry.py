@@ -8,7 +8,7 @@ from krill.document.parts import Face, Part
 Point = tuple[float, float, float]
 
 #: axis and end of each face: left-right is x, front-back is y, bottom-top is z
-_FACES: dict[str, tuple[int, int]] = {
+_FACES: dict[Face, tuple[int, int]] = {
     "left": (0, 0), "right": (0, 1), "front": (1, 0), "back": (1, 1), "bottom": (2, 0), "top": (2, 1),
 }  # fmt: skip
 
@@ -46,4 +46,4 @@ def upward_face(build: Build) -> Face:
     g = [float(v) for v in build.housing.gravity]
     axis = max(range(3), key=lambda i: abs(g[i]))
     end = 1 if g[axis] < 0 else 0
-    return next(face for face, place in _FACES.items() if place == (axis, end))  # type: ignore[return-value]
+    return next(face for face, place in _FACES.items() if place == (axis, end))

@@ -43,11 +43,16 @@ def read_object(raw: Any) -> Build:
     try:
         build = Build.model_validate(raw)
     except ValidationError as error:
-        raise DocumentRefused([_problem(raw, e) for e in error.errors(include_url=False)]) from None
+        raise refusal(raw, error) from None
     problems = problems_of(build)
     if problems:
         raise DocumentRefused(problems)
     return build
+
+
+def refusal(raw: dict[str, Any], error: ValidationError) -> DocumentRefused:
+    """What a schema found wrong, in Krill's words: where, what, what is allowed."""
+    return DocumentRefused([_problem(raw, e) for e in error.errors(include_url=False)])
 
 
 def _check_header(raw: dict[str, Any]) -> None:
@@ -118,7 +123,7 @@ def _address(raw: Any, location: tuple[int | str, ...]) -> str:
 _UNION_BRANCHES = {
     "int", "float", "str", "FigureDetail", "UnequalTolerance", "Parallel", "source", "supply", "interface", "plate",
     "radiator", "pump", "tube", "fitting", "coupling", "flow_meter", "strainer", "reservoir", "fan", "opening", "filter",
-    "duct", "gap", "obstacle", "cooler",
+    "duct", "gap", "obstacle", "cooler", "Coolant",
 }  # fmt: skip
 
 

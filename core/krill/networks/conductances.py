@@ -152,10 +152,12 @@ class ConductanceModel:
         for index, (other, layer) in enumerate(self.pattern.layers):
             if other is route and layer.kind in ("interface", "air"):
                 total = total + 1.0 / self._static[index]
-        for hops, G in ((self.pattern.plates, plates), (self.pattern.streams, streams)):
-            for column, hop in enumerate(hops):
-                if hop.route is route:
-                    total = total + 1.0 / G[:, column]
+        for column, plate in enumerate(self.pattern.plates):
+            if plate.route is route:
+                total = total + 1.0 / plates[:, column]
+        for column, stream in enumerate(self.pattern.streams):
+            if stream.route is route:
+                total = total + 1.0 / streams[:, column]
         return total
 
     def _radiators(self, streams: list[Array], air: FlowSolution | None, volume: Array | None) -> Array:
@@ -168,7 +170,9 @@ class ConductanceModel:
             covered = self.values(f"{part.id}/covered_share", 1.0)
             face = part.sections * section_face(float(part.section_mm)) * covered
             UA = part.sections * covered * core.conductance_at(flow / face)
-            factor = self.values(f"{part.id}/factor", 1.0) * dusty(self.values(f"{part.id}/dust", 0.0), DUST_CONDUCTANCE)
+            factor = self.values(f"{part.id}/factor", 1.0) * dusty(
+                self.values(f"{part.id}/dust", 0.0), DUST_CONDUCTANCE
+            )
             water = np.maximum(np.abs(streams[0][:, link.coolant_edge]), RESIDUAL_CONDUCTANCE["coolant"])
             through = np.abs(air.mass_flow[:, link.air_edge]) * AIR_HEAT_CAPACITY
             columns.append(inlet_conductance(UA, factor, through, water))

@@ -1,7 +1,8 @@
 """Heat in a network of nodes, batched: one residual for steady state and for time.
 
 r = heat flowing into each node, W; steady is r = 0, time is C dT/dt = r. Nodes with a given temperature have
-r = T_given - T, nodes of mixed air r = (what is mixed) - T with the mixing in ``matrix``. Streams are upwinded; every link carries what leaves one node into another, so energy closes.
+r = T_given - T, nodes of mixed air r = (what is mixed) - T with the mixing in ``matrix``. Streams are upwinded; every
+link carries what leaves one node into another, so energy closes.
 """
 
 from dataclasses import dataclass

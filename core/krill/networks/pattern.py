@@ -65,7 +65,10 @@ class ThermalPattern:
     def __init__(self, structure: Structure) -> None:
         self.structure = structure
         self.layers = [
-            (route, layer) for route in structure.routes for layer in route.layers if layer.kind not in ("plate", "stream")
+            (route, layer)
+            for route in structure.routes
+            for layer in route.layers
+            if layer.kind not in ("plate", "stream")
         ]
         self.plates = [
             PlateHop(route, layer.inner, route.edge)

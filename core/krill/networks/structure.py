@@ -218,7 +218,9 @@ def _air_heights(build: Build, flow: FlowStructure, zones: set[int]) -> tuple[Ar
     own = np.array([heights.get(owner(part), np.nan) for part in flow.parts])
     graph = flow.graph
     junction = np.zeros(graph.nodes)
-    for edge in range(graph.edges):  # edges are laid in flow order: a part without a height keeps that of the one before
+    for edge in range(
+        graph.edges
+    ):  # edges are laid in flow order: a part without a height keeps that of the one before
         tail, head = graph.tail[edge], graph.head[edge]
         if np.isnan(own[edge]):
             own[edge] = 0.0 if tail in zones else junction[tail]

@@ -78,7 +78,9 @@ def _says(difference: float, band: Band | None) -> str:
 def _sentence(places: list[PlaceDifference], louder: float) -> str:
     """What the second does to the first, in words."""
     over = [place for place in places if place["passes"]]
-    moved = [place for place in places if place["difference_k"] is not None and abs(place["difference_k"]) >= NONE_BELOW_K]
+    moved = [
+        place for place in places if place["difference_k"] is not None and abs(place["difference_k"]) >= NONE_BELOW_K
+    ]
     pieces = []
     if over:
         worst = max(over, key=lambda place: (place["second_c"] or 0.0) - (place["limit_c"] or 0.0))

@@ -120,7 +120,9 @@ def _without(group: MoverEdges, edge: int) -> list[EdgeGroup]:
     if not keep.size:
         return []
     curve = group.curve
-    fewer = replace(curve, **{f: getattr(curve, f)[keep] for f in ("knots", "pieces", "shutoff", "free_flow", "steepness")})
+    fewer = replace(
+        curve, **{f: getattr(curve, f)[keep] for f in ("knots", "pieces", "shutoff", "free_flow", "steepness")}
+    )
 
     def columns(values: Array) -> Array:
         return values[:1, keep]

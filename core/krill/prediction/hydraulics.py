@@ -74,9 +74,7 @@ def junction_pressures(solved: Solved, loop: Loop, row: int, density: float) -> 
     zero = float(pressure[flow.graph.head[tank]]) if tank is not None else min(ends.values())
     heights = heights_of(solved.build)
     level = None if tank is None else heights.get(flow.parts[tank])
-    return {
-        edge: end - zero + _column(density, level, heights.get(flow.parts[edge])) for edge, end in ends.items()
-    }
+    return {edge: end - zero + _column(density, level, heights.get(flow.parts[edge])) for edge, end in ends.items()}
 
 
 def _column(density: float, level: float | None, height: float | None) -> float:

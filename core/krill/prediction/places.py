@@ -56,7 +56,9 @@ def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
         "margin_band_k": margin_band,
         "status": status,
         "because": because,
-        "terrace": route.loop or route.zone or (stream_start(solved, row, route)[0] if route.stream is not None else ""),
+        "terrace": route.loop
+        or route.zone
+        or (stream_start(solved, row, route)[0] if route.stream is not None else ""),
         "hops": hops,
     }
 

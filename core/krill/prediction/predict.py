@@ -75,7 +75,7 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
     tightest = min(with_margin, key=_lower_margin, default=None)
     sound = sound_result(solved, index)
     loops, shared = loop_results(solved, index), terraces(solved, index)
-    air = air_elements(solved, index)
+    air, zones = air_elements(solved, index), zone_results(solved, index)
     power = solved.solution.power[row].copy()
     power[solved.network.pattern.given] = 0.0
     nodes: list[NodeResult] = [
@@ -94,10 +94,10 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
         "loops": loops,
         "air": air,
         "paths": path_results(solved, index),
-        "zones": zone_results(solved, index),
+        "zones": zones,
         "sound": sound,
         "rules": _rules(solved, index, loops, shared),
-        "notices": notices_of(solved, index, places, loops, air, sound),
+        "notices": notices_of(solved, index, places, loops, air, zones, sound),
         "nodes": nodes,
     }
 

@@ -68,5 +68,5 @@ def _place(solved: Solved, index: int, place_id: str) -> StoppedPlace:
         "temperature_c": T,
         "over_as_built_k": T - before,
         "limit_c": limit,
-        "passes": limit is not None and T > limit,
+        "passes": limit is not None and limit < T,
     }

@@ -10,14 +10,14 @@ from builds.actions import create_build, keep_revision, save_draft
 from builds.models import Build
 from krill.document.reading import read_object
 from runs.actions import add_log, add_readings
-from runs.demo.story import bench, packed_csv, revisions, third, typed
+from runs.demo.story import bench, bench_of_sandpiper, packed_csv, revisions, sandpiper, sandpiper_turned, third, typed
 from runs.schemas import ReadingIn, ReadingsIn, RunIn
 
 DEMO_USER = "demo"
 
 
 class Command(BaseCommand):
-    help = "Load the demo (Heron of Saltmarsh Field Station) where it is not there yet; print how to sign in"
+    help = "Load the demo (builds of Saltmarsh Field Station) where it is not there yet; print how to sign in"
 
     def handle(self, *args: Any, **options: Any) -> None:
         kept = settings.RUN / "demo.password"
@@ -28,9 +28,10 @@ class Command(BaseCommand):
             kept.parent.mkdir(exist_ok=True)
             kept.touch(mode=0o600)
             kept.write_text(password)
-        if not Build.objects.filter(owner=user, name="Heron").exists():
-            with transaction.atomic():
-                load_heron(user)
+        for name, load in (("Sandpiper", load_sandpiper), ("Heron", load_heron)):
+            if not Build.objects.filter(owner=user, name=name).exists():
+                with transaction.atomic():
+                    load(user)
         known = kept.read_text() if kept.exists() else "(changed; bin/demo --new-password makes another)"
         self.stdout.write(f"user {DEMO_USER}, password {known}")
 
@@ -58,4 +59,18 @@ def load_heron(user: User) -> Build:
             "both-early.csv", short.csv().encode())  # fmt: skip
     add_readings(user, build.pk, ReadingsIn(**form("both", "Both typed", "Read off the display.", 24.5, 25.0),
                                             readings=[ReadingIn(**reading) for reading in typed(by_hand)]))  # fmt: skip
+    return build
+
+
+def load_sandpiper(user: User) -> Build:
+    """Sandpiper as built and on its side, with a log and a run that nobody noted the room of."""
+    build = create_build(user, read_object(sandpiper()))
+    keep_revision(user, build.pk, "as built: light first, computer behind it in the same duct")
+    log, flawed = bench_of_sandpiper("imaging", 50, 4), bench_of_sandpiper("led-only", 25, 6)
+    add_log(user, build.pk, RunIn(workload="imaging", name="Imaging log", note="Blower locked.", room_start_c=20.4,
+                                  room_end_c=20.6), "imaging.csv", log.csv().encode())  # fmt: skip
+    add_log(user, build.pk, RunIn(workload="led-only", name="Light alone, no room", note="Nobody noted the room."),
+            "light.csv", flawed.csv().encode())  # fmt: skip
+    build = save_draft(user, build.pk, build.sequence, sandpiper_turned(), "turned on its side")
+    keep_revision(user, build.pk, "on its side, as the microscope people would have it")
     return build

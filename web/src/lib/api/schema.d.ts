@@ -36,7 +36,7 @@ export interface paths {
         put?: never;
         /**
          * Create From Recipe
-         * @description A water loop in a small box from three watt figures and a room, every guess marked as one.
+         * @description A document from three watt figures and a room, every guess marked as one.
          */
         post: operations["create_from_recipe"];
         delete?: never;
@@ -307,6 +307,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Documents
+         * @description Two documents beside each other for every part, with the band of each difference.
+         */
+        post: operations["compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pasted Curve
+         * @description Two columns of text as the curve of a fan or pump, in any of the usual units.
+         */
+        post: operations["read_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fan-operation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Operation Of A Fan
+         * @description A fan's curve, what the rest of the air asks of it, and where the two meet.
+         */
+        post: operations["fan_operation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/login": {
         parameters: {
             query?: never;
@@ -378,6 +438,26 @@ export interface paths {
          * @description Temperatures, margins, bands, flows and notices of a document; nothing is stored.
          */
         post: operations["predict"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Recipes
+         * @description Every recipe with the three watt figures that it asks for.
+         */
+        get: operations["list_recipes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -500,6 +580,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Shelf
+         * @description One's own items first, then those of every class; ``search`` looks for all its words in name and class.
+         */
+        get: operations["list_shelf"];
+        put?: never;
+        /** Put On Shelf */
+        post: operations["put_on_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Shelf
+         * @description One's own items as an open file.
+         */
+        get: operations["export_shelf"];
+        put?: never;
+        /**
+         * Import Shelf
+         * @description Put the items of a shelf file on the shelf; all of them or, where one is refused, none.
+         */
+        post: operations["import_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Shelf Item */
+        put: operations["change_shelf_item"];
+        post?: never;
+        /** Take Off Shelf */
+        delete: operations["take_off_shelf"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/speed-for-level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Speed For A Level
+         * @description Fan speeds that make a wanted total sound level.
+         */
+        post: operations["speed_for_level"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stopped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Off Or Stopped
+         * @description Each fan, pump and feed off in turn: settled temperatures and the limits that are passed.
+         */
+        post: operations["stopped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -538,6 +721,26 @@ export interface components {
             path: string;
             /** Speed Share */
             speed_share: number | null;
+        };
+        /**
+         * AirPathResult
+         * @description What passes a path; ``from_zone`` and ``to_zone`` as the air goes, the other way round where it flows back.
+         */
+        AirPathResult: {
+            /** Address */
+            address: string;
+            /** Airflow M3 H */
+            airflow_m3_h: number;
+            /** From Zone */
+            from_zone: string;
+            /** Inlet C */
+            inlet_c: number;
+            /** Name */
+            name: string;
+            /** Outlet C */
+            outlet_c: number;
+            /** To Zone */
+            to_zone: string;
         };
         /** AnalysisOut */
         AnalysisOut: {
@@ -643,6 +846,11 @@ export interface components {
         };
         /** ClassOut */
         ClassOut: {
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][] | null;
             /** Figures */
             figures: {
                 [key: string]: number[];
@@ -655,6 +863,47 @@ export interface components {
             limit_c: number | null;
             /** Name */
             name: string;
+        };
+        /** CompareIn */
+        CompareIn: {
+            /** First */
+            first: {
+                [key: string]: unknown;
+            };
+            /** Room C */
+            room_c?: number | null;
+            /**
+             * Samples
+             * @default 100
+             */
+            samples: number;
+            /** Second */
+            second: {
+                [key: string]: unknown;
+            };
+            /** Workload */
+            workload: string;
+        };
+        /** Comparison */
+        Comparison: {
+            /** Certifies */
+            certifies: string;
+            /** First Dba */
+            first_dba: number;
+            /** First W */
+            first_w: number;
+            /** Places */
+            places: components["schemas"]["PlaceDifference"][];
+            /** Room C */
+            room_c: number;
+            /** Second Dba */
+            second_dba: number;
+            /** Second W */
+            second_w: number;
+            /** Sentence */
+            sentence: string;
+            /** Workload */
+            workload: string;
         };
         /**
          * Conflict
@@ -669,6 +918,37 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
+        /** CurveIn */
+        CurveIn: {
+            /** Flow Unit */
+            flow_unit?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fan" | "pump";
+            /** Pressure Unit */
+            pressure_unit?: string | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CurveOut
+         * @description Points in the document's units: m3/h and Pa of a fan, l/min and kPa of a pump.
+         */
+        CurveOut: {
+            /** Flow Unit */
+            flow_unit: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Pressure Unit */
+            pressure_unit: string;
+            /** Skipped */
+            skipped: string[];
+        };
         /**
          * Errors
          * @description The one shape of every error.
@@ -676,6 +956,49 @@ export interface components {
         Errors: {
             /** Errors */
             errors: components["schemas"]["Fault"][];
+        };
+        /** FanIn */
+        FanIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Fan */
+            fan: string;
+            /** Room C */
+            room_c?: number | null;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * FanOperation
+         * @description A fan's curve at its speed against what everything else asks of it at imposed flows.
+         */
+        FanOperation: {
+            /** Address */
+            address: string;
+            /** Airflow M3 H */
+            airflow_m3_h: number;
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
+            /** Path */
+            path: components["schemas"]["AirElement"][];
+            /** Pressure Pa */
+            pressure_pa: number;
+            /** Rpm */
+            rpm: number;
+            /** Speed Share */
+            speed_share: number;
+            /** Stalled */
+            stalled: boolean;
+            /** System */
+            system: [
+                number,
+                number
+            ][];
         };
         /**
          * Fault
@@ -716,6 +1039,21 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** LevelIn */
+        LevelIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Fans */
+            fans?: string[] | null;
+            /** Room C */
+            room_c?: number | null;
+            /** Wanted Dba */
+            wanted_dba: number;
+            /** Workload */
+            workload: string;
+        };
         /** LinesOut */
         LinesOut: {
             /** Decimal */
@@ -747,23 +1085,39 @@ export interface components {
             inlet_c: number;
             /** Kind */
             kind: string;
+            /** Limit Kpa */
+            limit_kpa: number | null;
             /** Name */
             name: string;
             /** Outlet C */
             outlet_c: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+            /** Share */
+            share: number;
         };
         /** LoopResult */
         LoopResult: {
             /** Address */
             address: string;
+            /** Air Collects At */
+            air_collects_at: string | null;
+            /** Air Room Ml */
+            air_room_ml: number | null;
             /** Coolant */
             coolant: string;
             /** Elements */
             elements: components["schemas"]["LoopElement"][];
+            /** Expansion Ml */
+            expansion_ml: number;
+            /** Fill L */
+            fill_l: number;
             /** Flow L Min */
             flow_l_min: number;
             /** Highest C */
             highest_c: number;
+            /** Highest Kpa */
+            highest_kpa: number;
             /** Loop Curve */
             loop_curve: [
                 number,
@@ -806,6 +1160,32 @@ export interface components {
         Person: {
             /** Username */
             username: string;
+        };
+        /**
+         * PlaceDifference
+         * @description One place in two builds; the band is of the difference: what both share cancels.
+         */
+        PlaceDifference: {
+            /** Address */
+            address: string;
+            band_k: components["schemas"]["Band"] | null;
+            /** Difference K */
+            difference_k: number | null;
+            /** First C */
+            first_c: number | null;
+            /** Limit C */
+            limit_c: number | null;
+            /** Name */
+            name: string;
+            /** Passes */
+            passes: boolean;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "warmer" | "cooler" | "none" | "cannot tell" | "only in one";
+            /** Second C */
+            second_c: number | null;
         };
         /** PlaceResult */
         PlaceResult: {
@@ -930,14 +1310,23 @@ export interface components {
             /** Workloads */
             workloads: components["schemas"]["WorkloadResult"][];
         };
-        /** PumpCurve */
+        /**
+         * PumpCurve
+         * @description A pump at its speed; efficiency is a guess: hydraulic over electric watts, both of the central figures.
+         */
         PumpCurve: {
             /** Address */
             address: string;
+            /** Efficiency */
+            efficiency: number | null;
+            /** Electric W */
+            electric_w: number;
             /** Flow L Min */
             flow_l_min: number;
             /** Head Kpa */
             head_kpa: number;
+            /** Into Coolant W */
+            into_coolant_w: number;
             /** Points */
             points: [
                 number,
@@ -945,6 +1334,17 @@ export interface components {
             ][];
             /** Speed Share */
             speed_share: number;
+        };
+        /** QuestionIn */
+        QuestionIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Room C */
+            room_c?: number | null;
+            /** Workload */
+            workload: string;
         };
         /** ReadingIn */
         ReadingIn: {
@@ -989,28 +1389,33 @@ export interface components {
             /** Workload */
             workload: string;
         };
-        /** RecipeIn */
+        /**
+         * RecipeIn
+         * @description Three watt figures of a recipe: what they stand for is said by ``list_recipes``.
+         */
         RecipeIn: {
             /**
              * Graphics W
-             * @description board watts of the graphics card
+             * @description second figure: board watts of the graphics card
              * @default 220
              */
             graphics_w: number;
-            /**
-             * Name
-             * @default Water loop in a small box
-             */
-            name: string;
+            /** Name */
+            name?: string | null;
             /**
              * Processor W
-             * @description sustained watts of the processor
+             * @description first figure: sustained watts of the processor
              * @default 125
              */
             processor_w: number;
             /**
+             * Recipe
+             * @default water_loop
+             */
+            recipe: string;
+            /**
              * Rest W
-             * @description memory, drive and regulators together
+             * @description third figure: memory, drive and regulators together
              * @default 30
              */
             rest_w: number;
@@ -1019,6 +1424,20 @@ export interface components {
              * @default 25
              */
             room_c: number;
+        };
+        /** RecipeOut */
+        RecipeOut: {
+            /** Asks */
+            asks: [
+                string,
+                number
+            ][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
         };
         /** RevisionDocument */
         RevisionDocument: {
@@ -1241,12 +1660,77 @@ export interface components {
             /** Value */
             value: number;
         };
+        /** ShelfFile */
+        ShelfFile: {
+            /**
+             * Format
+             * @default krill-shelf
+             */
+            format: string;
+            /** Items */
+            items: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Version
+             * @default 1
+             */
+            version: number;
+            /** Written By */
+            written_by?: string | null;
+        };
+        /** ShelfItemIn */
+        ShelfItemIn: {
+            /** Name */
+            name: string;
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * ShelfItemOut
+         * @description ``own`` is False for the class-typical parts that ship with Krill: estimates, nobody changes them.
+         */
+        ShelfItemOut: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+        };
+        /** ShelfRead */
+        ShelfRead: {
+            /** Changed */
+            changed: number;
+            /** New */
+            new: number;
+        };
         /** SignIn */
         SignIn: {
             /** Password */
             password: string;
             /** Username */
             username: string;
+        };
+        /**
+         * SoundMark
+         * @description What a fan pays for where it stands, by common practice.
+         */
+        SoundMark: {
+            /** Db */
+            db: number;
+            /** Text */
+            text: string;
         };
         /** SoundResult */
         SoundResult: {
@@ -1265,13 +1749,84 @@ export interface components {
             address: string;
             /** Level Dba */
             level_dba: number;
+            /** Marks */
+            marks: components["schemas"]["SoundMark"][];
             /** Name */
             name: string;
+        };
+        /**
+         * SpeedForLevel
+         * @description Speeds that make a wanted total level; not reached where what is not scaled is louder already.
+         */
+        SpeedForLevel: {
+            /** Because */
+            because: string;
+            /** Duties */
+            duties: {
+                [key: string]: number;
+            };
+            /** Factor */
+            factor: number;
+            /** Reached */
+            reached: boolean;
+            /** Total Dba */
+            total_dba: number;
+            /** Wanted Dba */
+            wanted_dba: number;
         };
         /** StepIn */
         StepIn: {
             /** Base */
             base: number;
+        };
+        /** Stopped */
+        Stopped: {
+            /** Cases */
+            cases: components["schemas"]["StoppedCase"][];
+            /** Certifies */
+            certifies: string;
+            /** Room C */
+            room_c: number;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * StoppedCase
+         * @description The machine settled with one thing off.
+         */
+        StoppedCase: {
+            /** Address */
+            address: string;
+            /** Coolant C */
+            coolant_c: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fan" | "pump" | "feed";
+            /** Name */
+            name: string;
+            /** Passes */
+            passes: string[];
+            /** Places */
+            places: components["schemas"]["StoppedPlace"][];
+            /** Stopped */
+            stopped: string[];
+        };
+        /** StoppedPlace */
+        StoppedPlace: {
+            /** Address */
+            address: string;
+            /** Limit C */
+            limit_c: number | null;
+            /** Name */
+            name: string;
+            /** Over As Built K */
+            over_as_built_k: number;
+            /** Passes */
+            passes: boolean;
+            /** Temperature C */
+            temperature_c: number;
         };
         /** SuspectOut */
         SuspectOut: {
@@ -1344,6 +1899,8 @@ export interface components {
             nodes: components["schemas"]["NodeResult"][];
             /** Notices */
             notices: components["schemas"]["Notice"][];
+            /** Paths */
+            paths: components["schemas"]["AirPathResult"][];
             /** Places */
             places: components["schemas"]["PlaceResult"][];
             /** Power W */
@@ -1365,6 +1922,8 @@ export interface components {
         ZoneResult: {
             /** Address */
             address: string;
+            /** In M3 H */
+            in_m3_h: number | null;
             /** Kind */
             kind: string;
             /** Name */
@@ -1375,6 +1934,8 @@ export interface components {
             pressure_pa: number | null;
             /** Temperature C */
             temperature_c: number;
+            /** Velocity M S */
+            velocity_m_s: number | null;
         };
     };
     responses: never;
@@ -3168,6 +3729,267 @@ export interface operations {
             };
         };
     };
+    compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    read_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    fan_operation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FanOperation"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     login: {
         parameters: {
             query?: never;
@@ -3441,6 +4263,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Prediction"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    list_recipes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeOut"][];
                 };
             };
             /** @description Bad Request */
@@ -4123,6 +5028,695 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    list_shelf: {
+        parameters: {
+            query?: {
+                kind?: string;
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfItemOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    put_on_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfItemIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfItemOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    export_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfFile"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    import_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    change_shelf_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfItemIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfItemOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    take_off_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    speed_for_level: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpeedForLevel"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    stopped: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stopped"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
                 };
             };
         };

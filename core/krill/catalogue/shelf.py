@@ -1,0 +1,49 @@
+"""The shelf that ships: a part of every class, marked as class-typical, and the usual coolants."""
+
+from typing import Any
+
+from krill.catalogue.classes import classes
+from krill.document.shelf import KINDS, ShelfItem, read_item
+
+#: what a part of a kind needs beside its class
+_NEEDS: dict[str, dict[str, Any]] = {
+    "fitting": {"bore_mm": {"value": 8.5, "plus_minus": 1, "from": "class"}},
+    "reservoir": {"bore_mm": {"value": 9, "plus_minus": 1, "from": "class"}},
+    "tube": {"bore_mm": {"value": 10, "plus_minus": 0.5, "from": "class"},
+             "length_m": {"value": 1, "plus_minus": "25%", "from": "estimate"}},
+    "opening": {"area_cm2": {"value": 100, "plus_minus": "10%", "from": "estimate"}},
+    "filter": {"area_cm2": {"value": 150, "plus_minus": "10%", "from": "estimate"}},
+    "duct": {"length_m": {"value": 0.1, "plus_minus": "20%", "from": "estimate"},
+             "bore_mm": {"value": 60, "plus_minus": "5%", "from": "estimate"}},
+}  # fmt: skip
+_RADIATORS = [(120, n, t) for t in (28, 38, 45, 60) for n in (1, 2, 3)] + [
+    (140, n, t) for t in (28, 45) for n in (1, 2, 3)
+]
+_COOLANTS = [("water", 0.0), ("ethylene_glycol", 0.1), ("ethylene_glycol", 0.3), ("propylene_glycol", 0.1),
+             ("propylene_glycol", 0.3)]  # fmt: skip
+
+
+def class_shelf() -> list[ShelfItem]:
+    """Items of version 1 whose figures are those of their class: estimates until somebody states better."""
+    items = []
+    for known in classes().values():
+        if known.kind in KINDS:
+            part = {"id": _slug(known.id), "kind": known.kind, "name": known.name, "class": known.id}
+            items.append(_item(known.name, part | _NEEDS.get(known.kind, {})))
+    for section, count, thickness in _RADIATORS:
+        name = f"radiator {section * count} x {thickness}"
+        items.append(_item(name, {"id": f"radiator-{section}-{count}-{thickness}", "kind": "radiator", "name": name,
+                                  "section_mm": section, "sections": count, "thickness_mm": thickness}))  # fmt: skip
+    for fluid, share in _COOLANTS:
+        name = fluid.replace("_", " ") + (f" {100 * share:.0f} % by mass" if share else "")
+        items.append(_item(name, {"id": f"{_slug(fluid)}-{100 * share:.0f}", "kind": "coolant", "name": name,
+                                  "mixture": {"fluid": fluid, "mass_share": share}}))  # fmt: skip
+    return items
+
+
+def _slug(text: str) -> str:
+    return text.replace("_", "-")
+
+
+def _item(name: str, part: dict[str, Any]) -> ShelfItem:
+    return read_item({"id": f"class-{part['id']}", "name": name, "version": 1, "part": part})

@@ -1,0 +1,75 @@
+"""What changes a shelf: put an item on it, change one, take one off, read a shelf file."""
+
+import json
+import re
+from typing import Any
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from krill.document.shelf import ShelfItem, read_item, read_shelf, write_item
+from krill_server.http import ApiFault
+from shelf.models import Item
+
+MOST_ITEMS = 2000
+
+
+def put_item(user: User, name: str, part: dict[str, Any]) -> Item:
+    """A new item with an id of its own made from its name."""
+    slug = _free_slug(user, name)
+    return _store(user, read_item({"id": slug, "name": name, "version": 1, "part": {**part, "id": slug}}))
+
+
+@transaction.atomic
+def change_item(user: User, slug: str, name: str, part: dict[str, Any]) -> Item:
+    """Another version of an item; builds keep the copy that they took."""
+    old = own_item(user, slug, lock=True)
+    item = read_item({"id": slug, "name": name, "version": old.version + 1, "part": {**part, "id": slug}})
+    return _store(user, item)
+
+
+def take_off(user: User, slug: str) -> None:
+    own_item(user, slug).delete()
+
+
+@transaction.atomic
+def read_file(user: User, raw: dict[str, Any]) -> tuple[int, int]:
+    """Items of a shelf file onto the shelf: (new, changed). An item that is on it already gets a higher version."""
+    items = read_shelf(raw)
+    new = changed = 0
+    for item in items:
+        old = Item.objects.select_for_update().filter(owner=user, slug=item.id).first()
+        if old is None:
+            new += 1
+            _store(user, item)
+        elif json.loads(old.text)["part"] != write_item(item)["part"]:
+            changed += 1
+            _store(user, item.model_copy(update={"version": max(old.version + 1, item.version)}))
+    return new, changed
+
+
+def own_item(user: User, slug: str, lock: bool = False) -> Item:
+    """An item of one's own shelf; 404 for anything else."""
+    items = Item.objects.select_for_update() if lock else Item.objects.all()
+    found = items.filter(owner=user, slug=slug).first()
+    if found is None:
+        raise ApiFault(404, slug, "there is no such item on your shelf")
+    return found
+
+
+def _store(user: User, item: ShelfItem) -> Item:
+    if Item.objects.filter(owner=user).exclude(slug=item.id).count() >= MOST_ITEMS:
+        raise ApiFault(422, "shelf", "the shelf is full", f"up to {MOST_ITEMS} items")
+    stored, _ = Item.objects.update_or_create(
+        owner=user,
+        slug=item.id,
+        defaults={"name": item.name, "kind": item.part.kind, "version": item.version,
+                  "text": json.dumps(write_item(item), ensure_ascii=False)},
+    )  # fmt: skip
+    return stored
+
+
+def _free_slug(user: User, name: str) -> str:
+    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:48] or "item"
+    taken = set(Item.objects.filter(owner=user, slug__startswith=base).values_list("slug", flat=True))
+    return next(slug for n in range(1, MOST_ITEMS + 2) if (slug := base if n == 1 else f"{base}-{n}") not in taken)

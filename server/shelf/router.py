@@ -1,0 +1,71 @@
+"""The parts shelf over HTTP: one's own items and the class-typical ones, search, export and import."""
+
+import json
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from krill import CORE_VERSION
+from krill.catalogue.shelf import class_shelf
+from krill.document.shelf import write_item
+from krill_server.http import ERRORS, Errors, user_of
+from shelf import actions
+from shelf.models import Item
+from shelf.schemas import ShelfFile, ShelfItemIn, ShelfItemOut, ShelfRead
+
+router = Router(tags=["shelf"])
+
+
+def _out(item: Item) -> dict[str, Any]:
+    stored = json.loads(item.text)
+    return {"id": item.slug, "name": item.name, "kind": item.kind, "version": item.version, "own": True,
+            "part": stored["part"]}  # fmt: skip
+
+
+@router.get("/shelf", response={200: list[ShelfItemOut], ERRORS: Errors}, operation_id="list_shelf")
+def list_shelf(request: HttpRequest, kind: str = "", search: str = "") -> list[dict[str, Any]]:
+    """One's own items first, then those of every class; ``search`` looks for all its words in name and class."""
+    own = [_out(item) for item in Item.objects.filter(owner=user_of(request))]
+    shipped = [
+        {"id": item.id, "name": item.name, "kind": item.part.kind, "version": item.version, "own": False,
+         "part": write_item(item)["part"]}
+        for item in class_shelf()
+    ]  # fmt: skip
+    words = search.lower().split()
+    return [
+        item
+        for item in own + shipped
+        if (not kind or item["kind"] == kind)
+        and all(word in f"{item['name']} {item['kind']} {item['part'].get('class', '')}".lower() for word in words)
+    ]
+
+
+@router.post("/shelf", response={201: ShelfItemOut, ERRORS: Errors}, operation_id="put_on_shelf")
+def put_on_shelf(request: HttpRequest, data: ShelfItemIn) -> Status[Any]:
+    return Status(201, _out(actions.put_item(user_of(request), data.name, data.part)))
+
+
+@router.get("/shelf/file", response={200: ShelfFile, ERRORS: Errors}, operation_id="export_shelf")
+def export_shelf(request: HttpRequest) -> dict[str, Any]:
+    """One's own items as an open file."""
+    items = [json.loads(item.text) for item in Item.objects.filter(owner=user_of(request))]
+    return {"format": "krill-shelf", "version": 1, "written_by": f"krill {CORE_VERSION}", "items": items}
+
+
+@router.post("/shelf/file", response={200: ShelfRead, ERRORS: Errors}, operation_id="import_shelf")
+def import_shelf(request: HttpRequest, data: ShelfFile) -> dict[str, int]:
+    """Put the items of a shelf file on the shelf; all of them or, where one is refused, none."""
+    new, changed = actions.read_file(user_of(request), data.dict())
+    return {"new": new, "changed": changed}
+
+
+@router.put("/shelf/{slug}", response={200: ShelfItemOut, ERRORS: Errors}, operation_id="change_shelf_item")
+def change_shelf_item(request: HttpRequest, slug: str, data: ShelfItemIn) -> dict[str, Any]:
+    return _out(actions.change_item(user_of(request), slug, data.name, data.part))
+
+
+@router.delete("/shelf/{slug}", response={204: None, ERRORS: Errors}, operation_id="take_off_shelf")
+def take_off_shelf(request: HttpRequest, slug: str) -> Status[Any]:
+    actions.take_off(user_of(request), slug)
+    return Status(204, None)
