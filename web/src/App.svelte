@@ -1,11 +1,12 @@
 <script lang="ts">
   import Router from "svelte-spa-router";
   import Home from "./frame/Home.svelte";
+  import Shelf from "./frame/Shelf.svelte";
   import SignIn from "./frame/SignIn.svelte";
   import Workbench from "./frame/Workbench.svelte";
   import { session } from "$lib/session.svelte";
 
-  const routes = { "/": Home, "/build/:id/:stage?": Workbench, "*": Home };
+  const routes = { "/": Home, "/shelf": Shelf, "/build/:id/:stage?": Workbench, "*": Home };
   void session.load();
 </script>
 

@@ -2,6 +2,7 @@
   import { Table, TableBody, TableBodyCell, TableBodyRow, TableHead, TableHeadCell } from "flowbite-svelte";
   import { push } from "svelte-spa-router";
   import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { emptyBuild } from "$lib/document/assembly";
   import { session } from "$lib/session.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -10,11 +11,15 @@
 
   let builds = $state.raw<Schemas["BuildCard"][] | null>(null);
   let faults = $state.raw<Fault[]>([]);
-  let name = $state("My water loop");
-  let processor = $state(125);
-  let graphics = $state(220);
-  let rest = $state(30);
+  type Recipe = Omit<Schemas["RecipeOut"], "asks"> & { asks: (string | number)[][] };
+  const EMPTY = "empty";
+  let recipes = $state.raw<Recipe[]>([]);
+  let recipeId = $state("water_loop");
+  let name = $state("");
+  let watts = $state<Record<string, number[]>>({});
   let room = $state(25);
+  const recipe = $derived(recipes.find((r) => r.id === recipeId));
+  const figures = $derived(watts[recipeId] ?? recipe?.asks.map(([, start]) => start as number) ?? []);
   let busy = $state(false);
   let changing = $state(false);
 
@@ -24,15 +29,32 @@
     if (error) faults = faultsOf(error);
   }
   void load();
+  void client.GET("/api/recipes").then(({ data }) => (recipes = data ?? []));
 
   async function create(event: SubmitEvent) {
     event.preventDefault();
     busy = true;
-    const body = { name, processor_w: processor, graphics_w: graphics, rest_w: rest, room_c: room };
-    const { data, error } = await client.POST("/api/builds/recipe", { body });
+    const [first = 0, second = 0, third = 0] = figures;
+    const { data, error } =
+      recipeId === EMPTY
+        ? await client.POST("/api/builds", { body: { document: emptyBuild(name || "New build", room) } })
+        : await client.POST("/api/builds/recipe", {
+            body: {
+              recipe: recipeId,
+              name: name || null,
+              processor_w: first,
+              graphics_w: second,
+              rest_w: third,
+              room_c: room,
+            },
+          });
     busy = false;
     if (data) await push(`/build/${data.id}/route`);
     else faults = faultsOf(error);
+  }
+
+  function setWatts(index: number, value: number) {
+    watts[recipeId] = figures.map((old, i) => (i === index ? value : old));
   }
 
   async function importFile(event: Event) {
@@ -58,6 +80,7 @@
     <Mark />
     <h1 class="flex-1">Krill</h1>
     <span class="soft">{session.user?.username}</span>
+    <a class="button" href="#/shelf">Parts shelf</a>
     <button class="button" onclick={() => (changing = !changing)} aria-expanded={changing}>Password</button>
     <button class="button" onclick={() => session.signOut()}>Sign out</button>
     <ThemeToggle />
@@ -100,33 +123,37 @@
       {/if}
     </section>
     <section class="panel">
-      <h2>New build: water loop in a small box</h2>
+      <h2>New build</h2>
       <p class="soft mb-3">
         Three watt figures and a room give the first terraces. Every other figure is a marked guess until you replace
         it.
       </p>
       <form class="grid gap-3" onsubmit={create}>
+        <div class="grid grid-cols-[repeat(auto-fit,minmax(190px,1fr))] gap-2" role="radiogroup" aria-label="Recipe">
+          {#each [...recipes, { id: EMPTY, name: "Empty build", says: "a room and a box; you add the rest" }] as item (item.id)}
+            <label class="choice" class:on={item.id === recipeId}>
+              <input type="radio" class="sr-only" name="recipe" value={item.id} bind:group={recipeId} />
+              <strong>{item.name}</strong>
+              <span class="soft text-sm">{item.says}</span>
+            </label>
+          {/each}
+        </div>
         <label class="flex items-baseline gap-2">
-          Name <input class="field w-72" bind:value={name} required maxlength="120" />
+          Name <input class="field w-72" bind:value={name} placeholder={recipe?.name ?? "New build"} maxlength="120" />
         </label>
         <div class="flex flex-wrap gap-x-6 gap-y-2">
-          <NumberField
-            label="Processor"
-            unit="W"
-            value={processor}
-            low={10}
-            high={400}
-            onchange={(v) => (processor = v)}
-          />
-          <NumberField
-            label="Graphics board"
-            unit="W"
-            value={graphics}
-            low={10}
-            high={600}
-            onchange={(v) => (graphics = v)}
-          />
-          <NumberField label="Rest of the box" unit="W" value={rest} low={1} high={300} onchange={(v) => (rest = v)} />
+          {#if recipe}
+            {#each recipe.asks as [label], i (label)}
+              <NumberField
+                label={String(label)}
+                unit="W"
+                value={figures[i]}
+                low={0.5}
+                high={600}
+                onchange={(v) => setWatts(i, v)}
+              />
+            {/each}
+          {/if}
           <NumberField label="Room" unit="°C" value={room} low={5} high={45} onchange={(v) => (room = v)} />
         </div>
         {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
@@ -142,3 +169,23 @@
     <p class="soft text-sm">Krill gives estimates; it certifies nothing.</p>
   </main>
 </div>
+
+<style>
+  .choice {
+    display: grid;
+    align-content: start;
+    gap: 2px;
+    border: 2px solid var(--line);
+    border-radius: 8px;
+    padding: 8px 11px;
+    cursor: pointer;
+  }
+  .choice.on {
+    border-color: var(--accent);
+    background: var(--sunk);
+  }
+  .choice:focus-within {
+    outline: 2px solid var(--accent);
+    outline-offset: 2px;
+  }
+</style>

@@ -2,12 +2,15 @@
   let { close }: { close: () => void } = $props();
   let single = $state(localStorage.getItem("single-keys") !== "0");
   const rows = [
-    ["1 … 9, 0", "stages: 1 Brief, 2 Heat, 3 Route, 6 Forecast, 7 Bench, 8 Verdict, 0 Logbook"],
+    ["1 … 9, 0", "stages: 1 Brief, 2 Heat, 3 Route, 4 Air, 6 Forecast, 7 Bench, 8 Verdict, 0 Logbook"],
     ["[  ]", "workload before, after"],
     ["/", "find a part or a figure"],
     ["d", "fold or open the drawer"],
+    ["a", "add a part, source, air path, chamber or loop"],
+    ["f, t", "on Air: flip the path in view, turn the housing; both solutions side by side"],
     ["Ctrl Z, Ctrl Shift Z", "undo, redo"],
     ["← →", "move the bead in focus along the loop"],
+    ["Alt ↑ ↓ ← →", "move the element in focus in its loop or path; Del takes it out"],
     ["Esc", "close what is open"],
     ["?", "this list"],
   ];

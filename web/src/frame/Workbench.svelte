@@ -2,13 +2,16 @@
   import { push } from "svelte-spa-router";
   import { sentence } from "$lib/api/client";
   import { BuildState } from "$lib/build.svelte";
+  import Air from "../stages/air/Air.svelte";
   import Bench from "../stages/bench/Bench.svelte";
   import Brief from "../stages/brief/Brief.svelte";
   import Forecast from "../stages/forecast/Forecast.svelte";
   import Heat from "../stages/heat/Heat.svelte";
   import Logbook from "../stages/logbook/Logbook.svelte";
+  import PartSheet from "../stages/route/PartSheet.svelte";
   import Route from "../stages/route/Route.svelte";
   import Verdict from "../stages/verdict/Verdict.svelte";
+  import AddSheet from "./add/AddSheet.svelte";
   import Drawer from "./Drawer.svelte";
   import Finder from "./Finder.svelte";
   import Keys from "./Keys.svelte";
@@ -21,7 +24,13 @@
   const stage = $derived(STAGES.some((s) => s.id === params.stage) ? params.stage! : "route");
   let keys = $state(false);
   let finder = $state(false);
-  let drawer = $state(localStorage.getItem("drawer") !== "0");
+  // the unfolded housing needs the width: on Air the drawer is folded until somebody opens it there
+  const drawerKey = $derived(stage === "air" ? "drawer-air" : "drawer");
+  let drawers = $state<Record<string, boolean>>({
+    drawer: localStorage.getItem("drawer") !== "0",
+    "drawer-air": localStorage.getItem("drawer-air") === "1",
+  });
+  const drawer = $derived(drawers[drawerKey] ?? true);
 
   // by value: a change of stage must not read the build again over an edit that is on its way
   const id = $derived(params.id);
@@ -32,8 +41,8 @@
   const go = (id: string) => void push(`/build/${params.id}/${id}`);
 
   function toggleDrawer() {
-    drawer = !drawer;
-    localStorage.setItem("drawer", drawer ? "1" : "0");
+    drawers[drawerKey] = !drawer;
+    localStorage.setItem(drawerKey, drawers[drawerKey] ? "1" : "0");
   }
 
   function onkeydown(event: KeyboardEvent) {
@@ -44,8 +53,9 @@
       target.blur();
       void build.step(event.shiftKey ? "redo" : "undo");
     } else if (event.key === "Escape") {
+      if (!finder && !keys && !build.sheet && !build.adding) build.trial.leave();
       finder = keys = false;
-      build.sheet = null;
+      build.sheet = build.adding = null;
     } else if (
       !typing &&
       !event.ctrlKey &&
@@ -65,6 +75,7 @@
     else if (event.key === "?") keys = !keys;
     else if (event.key === "/") finder = true;
     else if (event.key === "d") toggleDrawer();
+    else if (event.key === "a") build.adding = { what: "part" };
     else return;
     event.preventDefault();
   }
@@ -107,6 +118,7 @@
         {#if stage === "brief"}<Brief {build} />
         {:else if stage === "heat"}<Heat {build} />
         {:else if stage === "route"}<Route {build} />
+        {:else if stage === "air"}<Air {build} />
         {:else if stage === "forecast"}<Forecast {build} />
         {:else if stage === "bench"}<Bench {build} />
         {:else if stage === "verdict"}<Verdict {build} />
@@ -120,6 +132,8 @@
       >
     </div>
   </div>
+  {#if build.sheet}<PartSheet {build} address={build.sheet} />{/if}
+  {#if build.adding}<AddSheet {build} />{/if}
   {#if keys}<Keys close={() => (keys = false)} />{/if}
   {#if finder}<Finder {build} {go} close={() => (finder = false)} />{/if}
 {/if}

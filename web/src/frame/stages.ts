@@ -1,4 +1,5 @@
 import type { BuildState } from "$lib/build.svelte";
+import { leaves } from "$lib/document/assembly";
 import { originOf } from "$lib/document/build";
 
 /** Stages in the order of the work. Number keys are bound to the final list; stages not built yet do not appear. */
@@ -8,6 +9,7 @@ export const STAGES: Stage[] = [
   { key: "1", id: "brief", name: "Brief" },
   { key: "2", id: "heat", name: "Heat" },
   { key: "3", id: "route", name: "Route" },
+  { key: "4", id: "air", name: "Air" },
   { key: "6", id: "forecast", name: "Forecast" },
   { key: "7", id: "bench", name: "Bench" },
   { key: "8", id: "verdict", name: "Verdict" },
@@ -15,6 +17,13 @@ export const STAGES: Stage[] = [
 ];
 
 export type StageState = { mark: string; title: string; tone: "good" | "warn" | "bad" | "plain" };
+
+/** Whether a notice is about air: a part or path of it, a header of fans, or sound. */
+function inAir(address: string, build: BuildState): boolean {
+  const document = build.document;
+  if (!document || address === "sound") return address === "sound";
+  return document.air_paths.some((path) => path.id === address || leaves(path.elements).includes(address));
+}
 
 /** What a stage says of itself in the list. */
 export function stateOf(stage: string, build: BuildState): StageState {
@@ -31,8 +40,11 @@ export function stateOf(stage: string, build: BuildState): StageState {
       ? { mark: `${guesses}`, title: `${guesses} guessed watts`, tone: "warn" }
       : { mark: "✓", title: "good", tone: "good" };
   }
-  if (stage === "route" && warnings.length)
-    return { mark: `${warnings.length}`, title: `${warnings.length} warnings`, tone: "warn" };
+  if (stage === "air" && !build.document?.air_paths.length) return { mark: "", title: "no air path", tone: "plain" };
+  if (stage === "route" || stage === "air") {
+    const here = warnings.filter((notice) => inAir(notice.address, build) === (stage === "air"));
+    if (here.length) return { mark: `${here.length}`, title: `${here.length} warnings`, tone: "warn" };
+  }
   if (stage === "forecast") {
     const hot = places.filter((place) => place.status === "too hot").length;
     const tight = places.filter((place) => place.status === "tight").length;
@@ -43,7 +55,7 @@ export function stateOf(stage: string, build: BuildState): StageState {
     return build.revision
       ? { mark: `${build.revision}`, title: `${build.revision} revisions`, tone: "plain" }
       : { mark: "", title: "no revision yet", tone: "plain" };
-  return places.length && ["route", "forecast"].includes(stage)
+  return places.length && ["route", "air", "forecast"].includes(stage)
     ? { mark: "✓", title: "good", tone: "good" }
     : { mark: "", title: "", tone: "plain" };
 }

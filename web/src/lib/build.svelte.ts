@@ -1,7 +1,10 @@
 import { client, faultsOf, type Fault, type Prediction, type Schemas, type WorkloadResult } from "./api/client";
 import { valueOf, type BuildDocument } from "./document/build";
+import { Trial } from "./trial.svelte";
 
 type BuildOut = Schemas["BuildOut"];
+/** What the add sheet is open for, and where what is added goes. */
+export type AddWhat = { what: "part" | "source" | "path" | "chamber" | "loop"; into?: string };
 export type Saved = "saved" | "saving" | "refused" | "stale" | "no answer";
 
 const SAVE_AFTER_MS = 350;
@@ -33,6 +36,8 @@ export class BuildState {
   predicting = $state(false);
   selected = $state<string | null>(null);
   sheet = $state<string | null>(null);
+  adding = $state<AddWhat | null>(null);
+  trial = new Trial(this);
 
   editable = $derived(this.role !== "reader" && this.role !== "");
   workload = $derived(this.document?.workloads.find((w) => w.id === this.workloadId));
@@ -141,6 +146,7 @@ export class BuildState {
 
   choose(workload: string) {
     this.workloadId = workload;
+    this.trial.leave();
     this.predict();
   }
 

@@ -83,7 +83,7 @@ export function placeOf(document: BuildDocument, id: string): Place | undefined 
 
 /** The object that an id belongs to. */
 export function ownerOf(document: BuildDocument, id: string): Record<string, unknown> | undefined {
-  const lists = ["rooms", "zones", "loops", "workloads", "parts"] as const;
+  const lists = ["rooms", "zones", "loops", "workloads", "parts", "air_paths", "recirculations", "feeds"] as const;
   for (const list of lists) {
     const found = (document[list] as { id: string }[] | undefined)?.find((item) => item.id === id);
     if (found) return found as Record<string, unknown>;

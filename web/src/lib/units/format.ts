@@ -31,6 +31,7 @@ const UNITS: [RegExp, string][] = [
   [/_mm2k_w$/, "mm²·K/W"],
   [/_w_mk$/, "W/m·K"],
   [/_l_min$/, "l/min"],
+  [/_m3_h$/, "m³/h"],
   [/_k_w$/, "K/W"],
   [/_w_k$/, "W/K"],
   [/_j_k$/, "J/K"],
@@ -39,6 +40,8 @@ const UNITS: [RegExp, string][] = [
   [/_mm$/, "mm"],
   [/_um$/, "µm"],
   [/_kpa$/, "kPa"],
+  [/_pa$/, "Pa"],
+  [/_a$/, "A"],
   [/_rpm$/, "rpm"],
   [/_dba$/, "dBA"],
   [/_ml$/, "ml"],
@@ -73,6 +76,16 @@ export function words(field: string): string {
     heat_capacity_j_k: "heat capacity",
     level_dba: "level at 1 m",
     loss: "loss coefficient",
+    pressure_pa: "pressure at rated air flow",
+    rated_airflow_m3_h: "rated air flow",
+    resistance_k_w: "resistance at rated air flow",
+    covered_share: "share of the face with air",
+    dust: "dust, 0 clean to 1 loaded",
+    recirculated_share: "share drawn in again",
+    leak_cm2: "leak",
+    bend_loss: "loss of a bend",
   };
-  return known[field] ?? field.replace(/_(mm2|cm2|mm|um|kpa|rpm|dba|ml|w|c|l|m|g|l_min)$/, "").replaceAll("_", " ");
+  return (
+    known[field] ?? field.replace(/_(mm2|cm2|mm|um|kpa|pa|m3_h|rpm|dba|ml|w|a|c|l|m|g|l_min)$/, "").replaceAll("_", " ")
+  );
 }

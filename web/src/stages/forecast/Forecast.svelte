@@ -4,6 +4,7 @@
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed, half, signed } from "$lib/units/format";
+  import StoppedTable from "./StoppedTable.svelte";
 
   let { build }: { build: BuildState } = $props();
   const SAMPLES = 200;
@@ -110,6 +111,7 @@
       </tbody>
     </table>
   </div>
+  <StoppedTable {build} />
   <p class="soft mt-2 text-sm">
     {prediction.certifies}
     {prediction.drawn_figures} uncertain figures were drawn; the model's own error of 5 % of the rise is in the bands.

@@ -2,11 +2,15 @@
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
   import { ownerOf, withValue, type BuildDocument, type Figure, type Part } from "$lib/document/build";
+  import { removePart } from "$lib/document/assembly";
+  import { shelf, worthKeeping } from "$lib/shelf.svelte";
+  import CurveBox from "./CurveBox.svelte";
   import FigureRow from "./FigureRow.svelte";
 
   /** The side sheet of whatever an address belongs to: a part, a place, the part of a hop, a loop, a zone. */
   let { build, address }: { build: BuildState; address: string } = $props();
   void classes.load();
+  const FLAGGED = { loaded: ["filter", "strainer"], joined: ["coupling"] };
 
   const ownerId = $derived(resolve(build.document, address));
   const owner = $derived(build.document ? (ownerOf(build.document, ownerId) as Part | undefined) : undefined);
@@ -28,7 +32,7 @@
   function isFigure(key: string, value: unknown): boolean {
     if (["altitude_m", "section_mm", "thickness_mm", "count", "sections"].includes(key)) return true;
     return (
-      /_(mm2k_w|w_mk|k_w|w_k|j_k|mm2|cm2|mm|um|kpa|rpm|dba|ml|w|c|l|m|l_min)$|factor|share|loss|efficiency|coverage|duty/.test(
+      /_(mm2k_w|w_mk|k_w|w_k|j_k|mm2|cm2|mm|um|kpa|pa|m3_h|rpm|dba|ml|w|a|c|l|m|l_min)$|factor|share|loss|efficiency|coverage|duty|^dust$/.test(
         key,
       ) &&
       (typeof value === "number" || (typeof value === "object" && value !== null && "value" in value))
@@ -56,6 +60,40 @@
     build.edit(`${owner?.name || ownerId}: class`, (draft) => {
       const target = ownerOf(draft, ownerId) as Part | undefined;
       if (target) target.class = id;
+    });
+  }
+
+  const flags = $derived(
+    (Object.keys(FLAGGED) as (keyof typeof FLAGGED)[]).filter((flag) => owner && FLAGGED[flag].includes(kind)),
+  );
+  let said = $state("");
+
+  function setFlag(flag: string, value: boolean) {
+    build.edit(`${owner?.name || ownerId}: ${flag}`, (draft) => {
+      const target = ownerOf(draft, ownerId);
+      if (target) target[flag] = value;
+    });
+  }
+
+  async function keep() {
+    const part = build.document && worthKeeping(build.document, ownerId);
+    if (!part || !owner) return;
+    const faults = await shelf.put(owner.name || ownerId, part);
+    said = faults.length
+      ? faults.map((fault) => `${fault.where}: ${fault.what}`).join("; ")
+      : "It lies on your shelf now.";
+  }
+
+  function takeOut() {
+    const id = ownerId;
+    build.sheet = null;
+    build.edit(`take ${owner?.name || id} out`, (draft) => removePart(draft, id));
+  }
+
+  function setOff(off: boolean) {
+    build.edit(`${owner?.name || ownerId}: ${off ? "off" : "on"}`, (draft) => {
+      const workload = draft.workloads.find((w) => w.id === build.workloadId);
+      if (workload) workload.movers = { ...workload.movers, [ownerId]: off ? { off: true } : { duty: 0.6 } };
     });
   }
 
@@ -89,7 +127,27 @@
         </select>
       </label>
     {/if}
+    {#each flags as flag (flag)}
+      <label class="mb-1 flex items-center gap-2"
+        ><input
+          type="checkbox"
+          checked={Boolean(owner[flag] ?? flag === "joined")}
+          disabled={!build.editable}
+          onchange={(e) => setFlag(flag, e.currentTarget.checked)}
+        />
+        {flag}</label
+      >
+    {/each}
     {#if kind === "fan" || kind === "pump"}
+      <label class="mb-1 flex items-center gap-2"
+        ><input
+          type="checkbox"
+          checked={Boolean(command?.off)}
+          disabled={!build.editable}
+          onchange={(e) => setOff(e.currentTarget.checked)}
+        />
+        off in this workload</label
+      >
       <FigureRow
         label="duty in this workload"
         unit="%"
@@ -109,6 +167,14 @@
         onchange={(value) => set(field, figure, value)}
       />
     {/each}
+    {#if (kind === "fan" || kind === "pump") && owner.kind}<CurveBox {build} part={ownerId} {kind} />{/if}
+    {#if owner.kind && kind !== "source" && kind !== "supply"}
+      <div class="mt-3 flex flex-wrap gap-2">
+        <button class="button" onclick={keep}>Put on the shelf</button>
+        <button class="button" onclick={takeOut} disabled={!build.editable}>Take out of the build</button>
+      </div>
+      <p class="soft text-sm" role="status">{said}</p>
+    {/if}
     {#if result}
       <p class="soft mt-3">
         Solved: {result.flow_l_min.toFixed(2)} l/min, {result.drop_kpa.toFixed(2)} kPa, coolant {result.inlet_c.toFixed(

@@ -2,15 +2,15 @@
   import type { BuildState } from "$lib/build.svelte";
   import { ROUTE_CAUTIONS } from "$lib/document/cautions";
   import Caution from "$lib/ui/Caution.svelte";
+  import TrialPanel from "$lib/ui/TrialPanel.svelte";
   import { fixed, kelvins } from "$lib/units/format";
-  import PartSheet from "./PartSheet.svelte";
+  import LoopTable from "./LoopTable.svelte";
   import PumpChart from "./PumpChart.svelte";
   import Ring from "./Ring.svelte";
   import Terraces from "./Terraces.svelte";
 
   let { build }: { build: BuildState } = $props();
   const result = $derived(build.result);
-  const airParts = $derived(build.document?.parts.filter((p) => ["fan", "opening", "filter"].includes(p.kind)) ?? []);
 </script>
 
 <div class="flex items-baseline gap-3">
@@ -20,7 +20,12 @@
 {#if !result}
   <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is mended." : "Predicting …"}</p>
 {:else if !result.places.length}
-  <p class="soft mt-4">No source has a route yet: start from a recipe, or open a build file with routes.</p>
+  <p class="soft mt-4">
+    No source has a route yet. Press <kbd>a</kbd> to add a loop, an air path or a source, or start from a recipe.
+  </p>
+  <button class="button mt-2" onclick={() => (build.adding = { what: "source" })} disabled={!build.editable}
+    >Add to the build</button
+  >
 {:else}
   <Terraces {build} {result} />
   {#each result.loops as loop (loop.address)}
@@ -37,8 +42,10 @@
         <Ring {build} {loop} />
         <PumpChart {loop} />
       </div>
+      <LoopTable {build} {loop} />
     </section>
   {/each}
+  <TrialPanel {build} />
   <section class="mt-3 grid grid-cols-2 gap-3">
     <div class="panel">
       <h2>Rules of thumb beside the model</h2>
@@ -55,22 +62,20 @@
       </p>
     </div>
     <div class="panel">
-      <h2>Air parts</h2>
-      <div class="mt-1 flex flex-wrap gap-1.5">
-        {#each airParts as part (part.id)}
-          {@const element = result.air.find((a) => a.address === part.id)}
-          <button class="button text-sm" onclick={() => (build.sheet = part.id)}>
-            {part.name || part.id}
-            {#if element}<span class="num soft">{fixed(element.airflow_m3_h, 0)} m³/h</span>{/if}
-          </button>
-        {/each}
-      </div>
+      <h2>Air</h2>
+      {#each result.paths as path (path.address)}
+        <p>
+          {path.name}: <span class="num">{fixed(path.airflow_m3_h, 0)} m³/h</span>,
+          <span class="num">{fixed(path.inlet_c)}</span> to <span class="num">{fixed(path.outlet_c)} °C</span>
+        </p>
+      {/each}
       {#each result.zones.filter((z) => z.kind === "box") as zone (zone.address)}
-        <p class="soft mt-1">
+        <p class="soft">
           {zone.name}: <span class="num">{fixed(zone.temperature_c)} °C</span>,
           <span class="num">{fixed(zone.pressure_pa)} Pa</span> against the room
         </p>
       {/each}
+      <p class="soft text-sm">Stage 4 shows where it goes.</p>
     </div>
   </section>
   {#if result.notices.length}
@@ -86,4 +91,3 @@
   </section>
   <p class="soft mt-3 text-sm">An estimate from class-typical and stated figures. It certifies nothing.</p>
 {/if}
-{#if build.sheet}<PartSheet {build} address={build.sheet} />{/if}

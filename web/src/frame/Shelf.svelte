@@ -1,0 +1,124 @@
+<script lang="ts">
+  import { client, sentence } from "$lib/api/client";
+  import { shelf, type ShelfItem } from "$lib/shelf.svelte";
+  import Mark from "$lib/ui/Mark.svelte";
+  import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
+  import { fixed, unitOf, words } from "$lib/units/format";
+
+  /** The parts shelf: one's own parts and the class-typical ones, searched, exported, imported. */
+  void shelf.load();
+  let text = $state("");
+  let kind = $state("");
+  let said = $state("");
+  const kinds = $derived([...new Set(shelf.items.map((item) => item.kind))].sort());
+  const found = $derived(shelf.found(text, kind ? [kind] : undefined));
+  const own = $derived(found.filter((item) => item.own));
+  const shipped = $derived(found.filter((item) => !item.own));
+
+  /** The figures that a part states itself, in words. */
+  function stated(item: ShelfItem): string {
+    const rows = Object.entries(item.part).flatMap(([field, figure]) => {
+      const value = typeof figure === "object" && figure !== null && "value" in figure ? figure.value : figure;
+      if (typeof value !== "number") return [];
+      return [`${words(field)} ${fixed(value, Number.isInteger(value) ? 0 : 2)} ${unitOf(field)}`.trim()];
+    });
+    if (Array.isArray(item.part["curve"])) rows.unshift(`curve of ${item.part["curve"].length} points`);
+    return rows.join(" · ") || "figures of its class";
+  }
+
+  async function save() {
+    const { data } = await client.GET("/api/shelf/file");
+    if (!data) return;
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(new Blob([JSON.stringify(data, null, 2)], { type: "application/json" }));
+    link.download = "krill-shelf.json";
+    link.click();
+    URL.revokeObjectURL(link.href);
+  }
+
+  async function read(event: Event) {
+    const input = event.target as HTMLInputElement;
+    const file = input.files?.[0];
+    if (file) said = await shelf.read(await file.text());
+    input.value = "";
+  }
+</script>
+
+<div class="mx-auto max-w-5xl p-6">
+  <header class="mb-5 flex items-center gap-3">
+    <Mark />
+    <h1 class="flex-1">Parts shelf</h1>
+    <a class="button" href="#/">All builds</a>
+    <ThemeToggle />
+  </header>
+  <main class="grid gap-4">
+    <div class="flex flex-wrap items-center gap-3">
+      <input
+        class="field w-72"
+        placeholder="120 fan, radiator 45, coupling …"
+        aria-label="Search the shelf"
+        bind:value={text}
+      />
+      <select class="field" bind:value={kind} aria-label="Kind">
+        <option value="">every kind</option>
+        {#each kinds as item (item)}<option value={item}>{item.replace("_", " ")}</option>{/each}
+      </select>
+      <span class="grow"></span>
+      <button class="button" onclick={save}>Export mine as JSON</button>
+      <label class="soft"
+        >import <input type="file" accept=".json,application/json" class="text-sm" onchange={read} /></label
+      >
+    </div>
+    {#if said}<p role="status">{said}</p>{/if}
+    {#each shelf.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+    <section class="panel">
+      <h2>Yours</h2>
+      {#if !own.length}
+        <p class="soft">
+          {text || kind
+            ? "None of yours is called that."
+            : "Nothing yet: open a part in a build and choose “Put on the shelf”."}
+        </p>
+      {:else}
+        <table class="plain">
+          <thead><tr><th>Part</th><th>kind</th><th>version</th><th>states</th><th></th></tr></thead>
+          <tbody>
+            {#each own as item (item.id)}
+              <tr>
+                <td class="font-semibold">{item.name}</td>
+                <td>{item.kind.replace("_", " ")}</td>
+                <td class="num">{item.version}</td>
+                <td class="soft text-sm">{stated(item)}</td>
+                <td class="text-right"
+                  ><button
+                    class="button"
+                    onclick={() => shelf.remove(item.id)}
+                    aria-label="Take {item.name} off the shelf">Take off</button
+                  ></td
+                >
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+        <p class="soft mt-1 text-sm">Copies in builds keep the figures that they were copied with.</p>
+      {/if}
+    </section>
+    <section class="panel">
+      <h2>Class-typical <span class="soft">estimates that ship with Krill</span></h2>
+      <table class="plain">
+        <thead><tr><th>Part</th><th>kind</th><th>states</th></tr></thead>
+        <tbody>
+          {#each shipped as item (item.id)}
+            <tr>
+              <td class="font-semibold">{item.name}</td>
+              <td>{item.kind.replace("_", " ")}</td>
+              <td class="soft text-sm">{stated(item)}</td>
+            </tr>
+          {:else}
+            <tr><td colspan="3" class="soft">nothing is called that</td></tr>
+          {/each}
+        </tbody>
+      </table>
+    </section>
+  </main>
+</div>

@@ -1,0 +1,174 @@
+<script lang="ts">
+  import type { BuildState } from "$lib/build.svelte";
+  import { addParts, AIR_KINDS, command, FACES, insert, LOOP_KINDS, type Face } from "$lib/document/assembly";
+  import { copyOf, shelf, type ShelfItem } from "$lib/shelf.svelte";
+  import NumberField from "$lib/ui/NumberField.svelte";
+
+  /** A part from the shelf into a loop, an air path, or both (a radiator). */
+  let { build, into, added }: { build: BuildState; into: string | undefined; added: (text: string) => void } = $props();
+  void shelf.load();
+  let text = $state("");
+  let at = $state(0);
+  let count = $state(1);
+  let beside = $state(true);
+  let face = $state<Face | "">("");
+  let loopId = $state("");
+  let pathId = $state("");
+  let name = $state("");
+  let box: HTMLInputElement | undefined = $state();
+
+  const loops = $derived(build.document?.loops ?? []);
+  const paths = $derived(build.document?.air_paths ?? []);
+  const kinds = $derived(
+    !into
+      ? undefined
+      : loops.some((l) => l.id === into)
+        ? LOOP_KINDS
+        : paths.some((p) => p.id === into)
+          ? AIR_KINDS
+          : undefined,
+  );
+  const found = $derived(
+    shelf.found(text, kinds).filter((item) => item.kind !== "coolant" && item.kind !== "interface"),
+  );
+  const chosen = $derived(found[Math.min(at, found.length - 1)]);
+  const inLoop = $derived(!!chosen && LOOP_KINDS.includes(chosen.kind));
+  const inPath = $derived(!!chosen && AIR_KINDS.includes(chosen.kind));
+  const loop = $derived(loopId || (loops.some((l) => l.id === into) ? into! : (loops[0]?.id ?? "")));
+  const path = $derived(pathId || (paths.some((p) => p.id === into) ? into! : (paths[0]?.id ?? "")));
+  const missing = $derived(
+    !chosen
+      ? "nothing on the shelf is called that"
+      : inLoop && !loop
+        ? "a loop first"
+        : inPath && !path
+          ? "an air path first"
+          : "",
+  );
+
+  function onkeydown(event: KeyboardEvent) {
+    if (event.key === "ArrowDown") at = Math.min(at + 1, found.length - 1);
+    else if (event.key === "ArrowUp") at = Math.max(at - 1, 0);
+    else return;
+    event.preventDefault();
+  }
+
+  function add(event: SubmitEvent) {
+    event.preventDefault();
+    const item = chosen;
+    if (!item || missing) return;
+    const [intoLoop, intoPath, many] = [inLoop ? loop : "", inPath ? path : "", count];
+    const label = name || item.name;
+    build.edit(`add ${many > 1 ? `${many} × ` : ""}${label}`, (draft) => put(draft, item, label, intoLoop, intoPath));
+    added(`Added ${many > 1 ? `${many} × ` : ""}${label}.`);
+    name = "";
+    box?.focus();
+    box?.select();
+  }
+
+  function put(
+    draft: NonNullable<typeof build.document>,
+    item: ShelfItem,
+    label: string,
+    intoLoop: string,
+    intoPath: string,
+  ) {
+    const part = { ...copyOf(item), name: label, ...(face && inPath ? { face } : {}) };
+    const ids = addParts(draft, part, count);
+    const ring = draft.loops.find((l) => l.id === intoLoop);
+    if (ring) ring.elements = insert(ring.elements, ids, false, Math.max(ring.elements.length - 1, 0));
+    const way = draft.air_paths.find((p) => p.id === intoPath);
+    if (way) way.elements = insert(way.elements, ids, beside);
+    if (item.kind === "fan" || item.kind === "pump") command(draft, ids, { duty: item.kind === "fan" ? 0.6 : 0.7 });
+  }
+
+  const focus = (node: HTMLInputElement) => node.focus();
+</script>
+
+<form onsubmit={add} class="grid gap-2">
+  <input
+    class="field w-full"
+    placeholder="search the shelf: 120 fan, radiator 240, elbow …"
+    aria-label="Search the shelf"
+    bind:value={text}
+    bind:this={box}
+    oninput={() => (at = 0)}
+    {onkeydown}
+    {@attach focus}
+  />
+  <ul role="listbox" aria-label="On the shelf">
+    {#each found.slice(0, 60) as item, i (item.id)}
+      <li role="option" aria-selected={item === chosen}>
+        <button type="button" tabindex="-1" class:on={item === chosen} onclick={() => (at = i)}>
+          <span>{item.name}</span><span class="soft">{item.kind.replace("_", " ")}{item.own ? ", yours" : ""}</span>
+        </button>
+      </li>
+    {/each}
+  </ul>
+  <div class="flex flex-wrap items-baseline gap-x-4 gap-y-2">
+    <NumberField
+      label="How many"
+      value={count}
+      low={1}
+      high={12}
+      width={52}
+      onchange={(v) => (count = Math.round(v))}
+    />
+    {#if count > 1 && inPath}
+      <label class="flex items-center gap-1.5"><input type="checkbox" bind:checked={beside} /> beside each other</label>
+    {/if}
+  </div>
+  <label>Name <input class="field w-52" bind:value={name} placeholder={chosen?.name ?? ""} maxlength="80" /></label>
+  {#if inLoop}
+    <label
+      >Into the loop
+      <select class="field" value={loop} onchange={(e) => (loopId = e.currentTarget.value)}>
+        {#each loops as item (item.id)}<option value={item.id}>{item.name || item.id}</option>{/each}
+      </select></label
+    >
+  {/if}
+  {#if inPath}
+    <label
+      >Into the path
+      <select class="field" value={path} onchange={(e) => (pathId = e.currentTarget.value)}>
+        {#each paths as item (item.id)}<option value={item.id}>{item.name || item.id}</option>{/each}
+      </select></label
+    >
+    <label
+      >On the face
+      <select class="field" bind:value={face}>
+        <option value="">inside</option>
+        {#each FACES as item (item)}<option value={item}>{item}</option>{/each}
+      </select></label
+    >
+  {/if}
+  <div class="flex items-center gap-3">
+    <button class="button main" disabled={!!missing || !build.editable}>Add</button>
+    {#if missing}<span class="fault">{missing}</span>{:else}<span class="soft text-sm"
+        >Enter adds; figures are its class's</span
+      >{/if}
+  </div>
+</form>
+
+<style>
+  ul {
+    max-height: 208px;
+    overflow-y: auto;
+    border: 1px solid var(--line);
+    border-radius: 6px;
+  }
+  li button {
+    display: flex;
+    justify-content: space-between;
+    gap: 8px;
+    width: 100%;
+    padding: 3px 8px;
+    text-align: left;
+    cursor: pointer;
+    font-size: 14px;
+  }
+  li button.on {
+    background: var(--sunk);
+    font-weight: 650;
+  }
+</style>

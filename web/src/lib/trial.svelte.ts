@@ -1,0 +1,61 @@
+import { client, faultsOf, type Fault, type Schemas } from "./api/client";
+import type { BuildDocument } from "./document/build";
+
+type Comparison = Schemas["Comparison"];
+type Build = {
+  document: BuildDocument | null;
+  workloadId: string;
+  roomC: number | null;
+  editable: boolean;
+  edit: (label: string, change: (draft: BuildDocument) => void) => void;
+};
+
+/** A change that is looked at before it is taken: the build as it stands beside the build with the change. */
+export class Trial {
+  label = $state("");
+  document = $state.raw<BuildDocument | null>(null);
+  comparison = $state.raw<Comparison | null>(null);
+  faults = $state.raw<Fault[]>([]);
+  #build: Build;
+  #asked = 0;
+
+  constructor(build: Build) {
+    this.#build = build;
+  }
+
+  /** Work the change out on a copy and compare every part. */
+  async propose(label: string, change: (draft: BuildDocument) => void) {
+    const first = this.#build.document;
+    if (!first) return;
+    const second = structuredClone(first);
+    change(second);
+    this.label = label;
+    this.document = second;
+    this.comparison = null;
+    this.faults = [];
+    const asked = ++this.#asked;
+    const { data, error } = await client.POST("/api/compare", {
+      body: { first, second, workload: this.#build.workloadId, room_c: this.#build.roomC, samples: 100 },
+    });
+    if (asked !== this.#asked) return;
+    if (data) this.comparison = data;
+    else this.faults = faultsOf(error);
+  }
+
+  take() {
+    const taken = this.document;
+    if (!taken || !this.comparison || !this.#build.editable) return;
+    this.#build.edit(this.label, (draft) => {
+      for (const key of Object.keys(draft)) if (!(key in taken)) delete draft[key];
+      Object.assign(draft, structuredClone(taken));
+    });
+    this.leave();
+  }
+
+  leave() {
+    this.#asked += 1;
+    this.document = null;
+    this.comparison = null;
+    this.faults = [];
+  }
+}

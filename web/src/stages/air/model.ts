@@ -1,0 +1,80 @@
+/** What the Air stage draws, taken from the document and its solution. */
+import type { Schemas, WorkloadResult } from "$lib/api/client";
+import { FACES, leaves, zonesOf, type Face } from "$lib/document/assembly";
+import type { BuildDocument, Part } from "$lib/document/build";
+
+type PathResult = Schemas["AirPathResult"];
+
+/** One path's parts on one face, with the air that passes there; ``into`` where it enters the housing. */
+export type Mouth = {
+  face: Face;
+  path: string;
+  name: string;
+  parts: Part[];
+  flow: number;
+  into: boolean;
+  celsius: number;
+};
+
+export const areaOf = (document: BuildDocument) =>
+  (document["housing"] as { inner_size_mm?: number[] } | undefined)?.inner_size_mm;
+
+/** Every place where a path crosses a face of the housing. A path between chambers, or of a station, crosses none. */
+export function mouths(document: BuildDocument, result: WorkloadResult): Mouth[] {
+  const outside = new Set(
+    zonesOf(document)
+      .filter((zone) => zone.kind === "outside")
+      .map((zone) => zone.id),
+  );
+  return document.air_paths.flatMap((path) => {
+    const solved = result.paths.find((p) => p.address === path.id);
+    if (!solved) return [];
+    const parts = leaves(path.elements).map((id) => document.parts.find((p) => p.id === id)!);
+    const through = outside.has(path.from_zone) && outside.has(path.to_zone);
+    const faces = FACES.filter((face) => parts.some((part) => part["face"] === face));
+    return faces.map((face) => {
+      const own = parts.filter((part) => part["face"] === face);
+      const into = through
+        ? intoAt(parts, face) === solved.from_zone.startsWith(path.from_zone)
+        : outside.has(solved.from_zone);
+      return {
+        face,
+        path: path.id,
+        name: path.name || path.id,
+        parts: own,
+        flow: through ? shareAt(result, own, solved) : solved.airflow_m3_h,
+        into,
+        celsius: into ? solved.inlet_c : solved.outlet_c,
+      };
+    });
+  });
+}
+
+/** A path from outside to outside enters by the face of its first part. */
+const intoAt = (parts: Part[], face: Face) => parts.find((part) => part["face"])?.["face"] === face;
+
+/** What passes the parts of one face: all of the path, or its branch where the path parts. */
+function shareAt(result: WorkloadResult, parts: Part[], path: PathResult): number {
+  const flows = parts
+    .map((part) => result.air.find((element) => element.address === part.id)?.airflow_m3_h)
+    .filter((flow) => flow !== undefined);
+  return flows.length ? Math.max(...flows.map(Math.abs)) : path.airflow_m3_h;
+}
+
+/** Paths that cross no face: between chambers, or outside the housing. */
+export function elsewhere(document: BuildDocument, result: WorkloadResult): PathResult[] {
+  const drawn = new Set(mouths(document, result).map((mouth) => mouth.path));
+  return result.paths.filter((path) => !drawn.has(path.address));
+}
+
+export const zoneName = (document: BuildDocument, id: string) =>
+  zonesOf(document).find((zone) => zone.id === id)?.name || id;
+
+/** What stands close to a face, in millimetres. */
+export function nearby(document: BuildDocument, face: Face): number | undefined {
+  const housing = document["housing"] as { feet_mm?: number; nearby_mm?: Record<string, number> } | undefined;
+  return housing?.nearby_mm?.[face] ?? (face === "bottom" ? housing?.feet_mm : undefined);
+}
+
+export const closed = (document: BuildDocument, face: Face) =>
+  ((document["housing"] as { closed_faces?: string[] } | undefined)?.closed_faces ?? []).includes(face);

@@ -1,0 +1,73 @@
+<script lang="ts">
+  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { fixed, signed } from "$lib/units/format";
+
+  /** Each fan, pump and feed off in turn: where the machine settles, which limits it passes. */
+  let { build }: { build: BuildState } = $props();
+  let table = $state.raw<Schemas["Stopped"] | null>(null);
+  let faults = $state.raw<Fault[]>([]);
+
+  $effect(() => {
+    const document = build.document;
+    const asked = { workload: build.workloadId, room_c: build.roomC };
+    if (!document || !asked.workload) return;
+    const timer = setTimeout(async () => {
+      const { data, error } = await client.POST("/api/stopped", { body: { document, ...asked } });
+      table = data ?? null;
+      faults = data ? [] : faultsOf(error);
+    }, 300);
+    return () => clearTimeout(timer);
+  });
+
+  const worst = (item: Schemas["StoppedCase"]) =>
+    item.places.reduce<Schemas["StoppedPlace"] | null>(
+      (best, place) => (!best || place.over_as_built_k > best.over_as_built_k ? place : best),
+      null,
+    );
+</script>
+
+<section class="panel mt-3" aria-label="Off or stopped">
+  <h2>Off or stopped <span class="soft">{build.workload?.name || build.workloadId}, settled</span></h2>
+  {#each faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+  {#if table && !table.cases.length}
+    <p class="soft">No fan, pump or feed that could stop.</p>
+  {:else if table}
+    <table class="plain">
+      <thead>
+        <tr><th>What is off</th><th>passes its limit</th><th>warms most</th><th class="text-right">coolant</th></tr>
+      </thead>
+      <tbody>
+        {#each table.cases as item (item.address)}
+          {@const place = worst(item)}
+          <tr>
+            <td
+              ><button class="cursor-pointer font-semibold" onclick={() => (build.sheet = item.address)}
+                >{item.name}</button
+              >
+              <span class="soft text-sm"
+                >{item.kind}{item.stopped.length > 1 ? `, ${item.stopped.length} movers` : ""}</span
+              ></td
+            >
+            <td class:fault={item.passes.length}>{item.passes.join(", ") || "none"}</td>
+            <td
+              >{#if place}{place.name}
+                <span class="num">{place.temperature_c > 250 ? "over 250" : fixed(place.temperature_c)} °C</span>
+                <span class="num soft">{place.over_as_built_k > 200 ? "" : `${signed(place.over_as_built_k)} K`}</span
+                >{/if}</td
+            >
+            <td class="num text-right"
+              >{item.coolant_c === null ? "–" : `${item.coolant_c > 100 ? "boils" : `${fixed(item.coolant_c)} °C`}`}</td
+            >
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    <p class="soft mt-1 text-sm">
+      Settled figures without throttling; how many minutes that takes is not computed yet. A pump or fan that can be
+      switched off by itself wants an interlock.
+    </p>
+  {:else if !faults.length}
+    <p class="soft">Stopping one after the other …</p>
+  {/if}
+</section>
