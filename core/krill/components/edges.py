@@ -5,6 +5,7 @@ slope keeps an edge at rest regular. ``columns`` says which edges of the network
 """
 
 from dataclasses import dataclass, fields, replace
+from functools import lru_cache
 from typing import Protocol
 
 import numpy as np
@@ -119,18 +120,20 @@ class Curve:
 
     def head(self, flow: Array) -> tuple[Array, Array]:
         """Pressure gained at rated speed and its derivative, flow (batch, mover)."""
-        inner = np.clip(flow, 0.0, self.free_flow)
-        piece = np.sum(inner[..., None] >= self.knots[:, 1:-1], axis=-1)
+        inner = np.minimum(np.maximum(flow, 0.0), self.free_flow)
         mover = np.arange(self.knots.shape[0])
-        a, b, c, d = np.moveaxis(self.pieces[mover, piece], -1, 0)
+        piece = (inner[..., None] >= self.knots[:, 1:-1]).sum(axis=-1)
+        coefficients = self.pieces[mover, piece]
+        a, b, c, d = (coefficients[..., k] for k in range(4))
         x = inner - self.knots[mover, piece]
         head = ((a * x + b) * x + c) * x + d
         slope = (3 * a * x + 2 * b) * x + c
-        k = self.steepness
-        below, above = flow < 0.0, flow > self.free_flow
-        head = np.where(below, self.shutoff + k * flow**2, head)
-        head = np.where(above, -k * (flow**2 - self.free_flow**2), head)
-        slope = np.where(below | above, -2.0 * k * np.abs(flow), slope)
+        outside = inner != flow
+        if outside.any():
+            k = self.steepness
+            beyond = np.where(flow < 0.0, self.shutoff + k * flow**2, -k * (flow**2 - self.free_flow**2))
+            head = np.where(outside, beyond, head)
+            slope = np.where(outside, -2.0 * k * np.abs(flow), slope)
         return head, slope
 
 
@@ -145,6 +148,12 @@ def curve_from_points(flows: Array, heads: Array) -> Curve:
 
     The curve is continued to zero pressure along its last slope where the points end above it.
     """
+    return _curve_through(tuple(flows.tolist()), tuple(heads.tolist()))
+
+
+@lru_cache(maxsize=512)
+def _curve_through(at: tuple[float, ...], pressures: tuple[float, ...]) -> Curve:
+    flows, heads = np.array(at), np.array(pressures)
     heads = np.maximum.accumulate(heads[::-1])[::-1]
     if heads[-1] > 0.0:
         fall = max((heads[-2] - heads[-1]) / (flows[-1] - flows[-2]), heads[0] / flows[-1] / 10)

@@ -1,6 +1,7 @@
 """Every figure of a build with its tolerance and origin, class defaults filled in; and draws of them."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -28,6 +29,14 @@ class ResolvedFigure:
     draw_key: str
 
     @property
+    @cached_property
+    def by_owner(self) -> dict[str, list[str]]:
+        """Addresses of the figures of each id."""
+        found: dict[str, list[str]] = {}
+        for address in self.figures:
+            found.setdefault(address.split("/")[0], []).append(address)
+        return found
+
     def uncertain(self) -> bool:
         return self.tolerance.minus > 0 or self.tolerance.plus > 0
 
@@ -84,6 +93,14 @@ class FigureTable:
         for figure in figures:
             self.figures[figure.address] = figure
 
+    @cached_property
+    def by_owner(self) -> dict[str, list[str]]:
+        """Addresses of the figures of each id."""
+        found: dict[str, list[str]] = {}
+        for address in self.figures:
+            found.setdefault(address.split("/")[0], []).append(address)
+        return found
+
     def uncertain(self) -> list[ResolvedFigure]:
         return [figure for figure in self.figures.values() if figure.uncertain]
 
@@ -126,6 +143,8 @@ class Values:
 
     def columns(self, values: list[Any]) -> Array:
         """Scalars and (batch,) arrays side by side: (batch or 1, len(values))."""
+        if all(np.ndim(v) == 0 for v in values):
+            return np.array([values], dtype=np.float64)
         arrays = [np.atleast_1d(np.asarray(v, dtype=np.float64)) for v in values]
         rows = max(a.shape[0] for a in arrays)
         return np.stack([np.broadcast_to(a, (rows,)) for a in arrays], axis=1)

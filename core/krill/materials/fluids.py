@@ -113,6 +113,12 @@ def air(temperature_c: ArrayLike, pressure_pa: ArrayLike = SEA_LEVEL_PA) -> Flui
     return FluidState(air_density(T, pressure_pa), heat_capacity, viscosity, conductivity)
 
 
+def air_viscosity(temperature_c: ArrayLike) -> Array:
+    """Dynamic viscosity of dry air, Pa s, any shape."""
+    grid, table = _air()
+    return np.asarray(np.interp(np.asarray(temperature_c, dtype=np.float64), grid, table["viscosity"]))
+
+
 def water_surface_tension(temperature_c: ArrayLike) -> Array:
     """Saturated water, N/m: 0.2358 tau^1.256 (1 - 0.625 tau). IAPWS R1-76(2014)."""
     tau = 1.0 - kelvin(np.asarray(temperature_c, dtype=np.float64)) / 647.096

@@ -9,7 +9,7 @@ from krill.components.edges import Medium
 from krill.components.figure_table import Values
 from krill.components.radiator_table import AIR_HEAT_CAPACITY
 from krill.errors import NotConverged
-from krill.materials.fluids import FluidState, air, coolant
+from krill.materials.fluids import air_viscosity, coolant
 from krill.networks.conductances import ConductanceModel, loops_of
 from krill.networks.flow import FlowSolution
 from krill.networks.flow_model import FlowModel, air_figures, coolant_figures, flow_model
@@ -17,6 +17,7 @@ from krill.networks.pattern import Conductances, ThermalPattern
 from krill.networks.states import MachineStates
 from krill.networks.structure import FlowStructure, Structure
 from krill.numerics.newton import SolveReport
+from krill.physics.atmosphere import air_density
 from krill.physics.buoyancy import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
@@ -38,7 +39,7 @@ class CoupledSolution:
     conductance: Conductances
     wall_conductance: Array
     streams: list[Array]
-    matrix: Array
+    matrix: Array  # in the form of the heat network: (place, batch)
     rounds: int
     report: SolveReport
 
@@ -122,8 +123,9 @@ class CoupledNetwork:
     def _mix(self, matrix: Array) -> None:
         """Rows of mixed intakes: a share of what the exhaust ends with, the rest from outside."""
         for item, share in zip(self.structure.mixed, self._shares, strict=True):
-            matrix[:, item.node, item.exhaust] += share
-            matrix[:, item.node, item.outside] += 1.0 - share
+            at = self.pattern.network.at
+            matrix[at(item.node, item.exhaust)] += share
+            matrix[at(item.node, item.outside)] += 1.0 - share
 
     def _speeds_and_power(self, T: Array, last: CoupledSolution | None) -> tuple[dict[str, Array], Array]:
         """Speeds and watts, worked out once where no mover follows a temperature."""
@@ -162,7 +164,7 @@ class CoupledNetwork:
             capacity[:, edges] = state.heat_capacity[:, None]
         return Medium(density, viscosity), capacity
 
-    def _air_state(self, T: Array, last: CoupledSolution | None) -> FluidState | None:
+    def _air_state(self, T: Array, last: CoupledSolution | None) -> Medium | None:
         """Air that enters each edge, from whichever end it comes."""
         flow = self.structure.air
         if flow is None:
@@ -170,25 +172,25 @@ class CoupledNetwork:
         inlet = T[:, flow.tail_nodes]
         if last is not None and last.air is not None:
             inlet = np.where(last.air.mass_flow >= 0.0, inlet, T[:, flow.head_nodes])
-        return air(inlet, self.states.pressure_pa[:, None])
+        return Medium(air_density(inlet, self.states.pressure_pa[:, None]), air_viscosity(inlet))
 
     def _solve_air(
-        self, T: Array, state: FluidState | None, speeds: dict[str, Array], last: CoupledSolution | None
+        self, T: Array, medium: Medium | None, speeds: dict[str, Array], last: CoupledSolution | None
     ) -> FlowSolution | None:
-        if self.air_model is None or state is None:
+        if self.air_model is None or medium is None:
             return None
         start = last.air.mass_flow if last and last.air else None
-        return self.air_model.solve(Medium(state.density, state.viscosity), speeds, start, self.draught(T))
+        return self.air_model.solve(medium, speeds, start, self.draught(T))
 
     def draught(self, T: Array) -> Array | None:
         """What columns of air lighter or heavier than the first outside zone's ask of each edge, Pa (batch, edge)."""
         flow = self.structure.air
         if flow is None or not (flow.rise.any() or flow.fall.any()):
             return None
-        density = air(T, self.states.pressure_pa[:, None]).density
-        outside = density[:, self.pattern.given[:1]] if self.pattern.given.size else density[:, :1]
-        excess = density - outside
-        weight = excess[:, flow.tail_nodes] * flow.rise + excess[:, flow.head_nodes] * flow.fall
+        pressure = self.states.pressure_pa[:, None]
+        outside = air_density(T[:, self.pattern.given[:1]] if self.pattern.given.size else T[:, :1], pressure)
+        weight = (air_density(T[:, flow.tail_nodes], pressure) - outside) * flow.rise
+        weight = weight + (air_density(T[:, flow.head_nodes], pressure) - outside) * flow.fall
         return np.asarray(STANDARD_GRAVITY * weight)
 
 

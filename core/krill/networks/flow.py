@@ -5,6 +5,7 @@ graph. Fluids do not matter here either; coolant loops and air use the same ``so
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +19,7 @@ Indexes = NDArray[np.intp]
 
 TOLERANCE = 1e-9
 MOST_ITERATIONS = 200
+CERTAIN = 0.01  # margin on the foreseen next step
 FREE_STEPS = 3  # full Newton steps before a sample whose steps do not shrink is damped
 
 
@@ -35,13 +37,19 @@ class FlowGraph:
     def edges(self) -> int:
         return len(self.tail)
 
+    @cached_property
+    def free(self) -> Indexes:
+        """Nodes whose pressure is solved."""
+        return np.setdiff1d(np.arange(self.nodes), self.fixed)
+
+    @cached_property
     def incidence(self) -> Array:
         """(free node, edge): +1 where the edge enters the node, -1 where it leaves."""
         full = np.zeros((self.nodes, self.edges))
         edge = np.arange(self.edges)
         full[self.head, edge] += 1.0
         full[self.tail, edge] -= 1.0
-        return np.delete(full, self.fixed, axis=0)
+        return full[self.free]
 
 
 @dataclass(frozen=True)
@@ -68,7 +76,7 @@ def solve(
     1e-9 refers to; ``draught`` is added to the drop of each edge, Pa (batch, edge). NotConverged names the worst edge.
     """
     batch = medium.density.shape[0]
-    A = graph.incidence()
+    A = graph.incidence
     m = np.full((batch, graph.edges), scale) if start is None else np.broadcast_to(start, (batch, graph.edges)).copy()
     media = [medium.take(group.columns) for group in groups]
     damping = np.ones(batch)
@@ -81,17 +89,20 @@ def solve(
         weighted = A[None] * conductance[:, None, :]
         matrix = weighted @ A.T
         # mass balance of the stepped flows: A (m - (drop + A'p)/slope) = 0
-        right = np.einsum("ne,be->bn", A, m - conductance * drop)
+        right = (m - conductance * drop) @ A.T
         p = np.linalg.solve(matrix, right[..., None])[..., 0]
         step = -conductance * (drop + p @ A)
         size = np.max(np.abs(step), axis=1)
         if iteration > FREE_STEPS:
             damping = np.where(size > 0.7 * last, np.maximum(0.5 * damping, 0.05), np.minimum(1.0, 1.6 * damping))
-        last = size
+        before, last = last, size
         taken = damping[:, None] * step
         m = m + taken
         best = float(np.max(size))
         if best <= TOLERANCE * scale or not np.isfinite(best):
+            break
+        if iteration > 1 and float(np.max(size * np.minimum(size / before, 1.0) ** 2)) <= CERTAIN * TOLERANCE * scale:
+            best = TOLERANCE * scale  # steps shrink quadratically: the next one would be smaller than that
             break
     worst = np.unravel_index(int(np.argmax(np.abs(step))), step.shape)
     report = SolveReport(bool(best <= TOLERANCE * scale), iteration, best, int(worst[1]), int(worst[0]))
@@ -101,7 +112,7 @@ def solve(
             f"{iteration} steps; look at its curve or its resistance"
         )
     pressure = np.zeros((batch, graph.nodes))
-    pressure[:, np.delete(np.arange(graph.nodes), graph.fixed)] = p
+    pressure[:, graph.free] = p
     return FlowSolution(m, pressure, friction + slope * taken, report)
 
 

@@ -96,8 +96,8 @@ class ThermalPattern:
             np.full(len(self.walls), WALL_REFERENCE_K),
         )
         rows, columns = self._positions()
-        mixed = np.array([item.node for item in structure.mixed], dtype=np.intp)
-        self.network = HeatNetwork(structure.node_names, rows, columns, self.given, links, mixed)
+        mixing = [(item.node, end) for item in structure.mixed for end in (item.outside, item.exhaust)]
+        self.network = HeatNetwork(structure.node_names, rows, columns, self.given, links, mixing)
 
     def _flows(self) -> list[FlowStructure]:
         return [flow for flow in (self.structure.coolant, self.structure.air) if flow is not None]

@@ -5,8 +5,6 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Element, Hop, Parallel
@@ -252,10 +250,13 @@ def _with_mixed_intakes(
 
 def _one_of_each_component(edges: _Edges, nodes: int, anchored: list[int]) -> list[int]:
     """A node of every connected part of the graph that no outside zone anchors."""
-    matrix = coo_array((np.ones(len(edges.tail)), (edges.tail, edges.head)), shape=(nodes, nodes))
-    _, labels = connected_components(matrix, directed=False)
-    anchored_labels = {int(labels[node]) for node in anchored}
-    return [int(np.argmax(labels == label)) for label in set(labels.tolist()) - anchored_labels]
+    label = list(range(nodes))
+    for tail, head in zip(edges.tail, edges.head, strict=True):
+        old, new = label[head], label[tail]
+        if old != new:
+            label = [new if other == old else other for other in label]
+    done = {label[node] for node in anchored}
+    return [label.index(other) for other in dict.fromkeys(label) if other not in done]
 
 
 def _flow_structure(

@@ -21,11 +21,15 @@ class SolveReport:
 
 
 def solve_batched(
-    residual: Callable[[Array], tuple[Array, Array]], start: Array, tolerance: float, most_iterations: int = 30
+    residual: Callable[[Array], tuple[Array, Array]],
+    start: Array,
+    tolerance: float,
+    linear: Callable[[Array, Array], Array],
+    most_iterations: int = 30,
 ) -> tuple[Array, SolveReport]:
     """Roots of r(x) = 0 for every row of ``start``.
 
-    ``residual`` gives r (batch, unknown) and its full Jacobian (batch, unknown, unknown). Stops when the largest
+    ``residual`` gives r (batch, unknown) and its full Jacobian in whatever form ``linear`` takes to solve J x = r. Stops when the largest
     |r| of all rows is below ``tolerance``.
     """
     x = start
@@ -35,6 +39,6 @@ def solve_batched(
         largest = float(np.abs(r[worst]))
         if largest <= tolerance or not np.isfinite(largest) or iteration == most_iterations:
             break
-        x = x - np.linalg.solve(jacobian, r[..., None])[..., 0]
+        x = x - linear(jacobian, r)
     done = bool(np.isfinite(largest) and largest <= tolerance)
     return x, SolveReport(done, iteration, largest, int(worst[1]), int(worst[0]))

@@ -8,8 +8,9 @@ from numpy.typing import NDArray
 from krill.components.edges import Columns, Curve, EdgeGroup, Medium, MoverEdges, PipeEdges, PowerEdges, one_row
 from krill.document.build import Build
 from krill.errors import DocumentRefused, Problem
-from krill.materials.fluids import air
+from krill.materials.fluids import air_viscosity
 from krill.networks.flow import solve
+from krill.physics.atmosphere import air_density
 from krill.prediction.circuits import air_elements
 from krill.prediction.places import at_row
 from krill.prediction.predict import cases_of
@@ -79,7 +80,7 @@ def _density(solved: Solved) -> Array:
     flow = solved.structure.air
     assert flow is not None
     T = solved.solution.temperature[:1, flow.tail_nodes]
-    return np.asarray(air(T, solved.network.states.pressure_pa[:1, None]).density)
+    return air_density(T, solved.network.states.pressure_pa[:1, None])
 
 
 def _curve_head(curve: Curve, column: int, flow: Array) -> Array:
@@ -101,9 +102,8 @@ def _system(solved: Solved, edge: int, mass_flow: Array) -> Array:
         elif isinstance(group, PipeEdges | PowerEdges):
             groups.append(one_row(group, 0))
     T = solution.temperature[:1, flow.tail_nodes]
-    state = air(T, solved.network.states.pressure_pa[:1, None])
     rows = (len(mass_flow), flow.graph.edges)
-    medium = Medium(np.broadcast_to(state.density, rows), np.broadcast_to(state.viscosity, rows))
+    medium = Medium(np.broadcast_to(_density(solved), rows), np.broadcast_to(air_viscosity(T), rows))
     draught = solved.network.draught(solution.temperature[:1])
     found = solve(
         flow.graph, groups, medium, model.scale, np.broadcast_to(solution.air.mass_flow[:1], rows),

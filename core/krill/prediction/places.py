@@ -194,8 +194,8 @@ def layer_addresses(solved: Solved, place: Place, layer: Layer) -> list[str]:
     owner = layer.hop.part or layer.hop.id
     return [
         address
-        for address in solved.table.figures
-        if address.startswith(f"{owner}/") and address.split("/")[1].endswith(("mm2k_w", "k_w", "coverage", "factor"))
+        for address in solved.table.by_owner.get(owner, [])
+        if address.split("/")[1].endswith(("mm2k_w", "k_w", "coverage", "factor"))
     ]
 
 

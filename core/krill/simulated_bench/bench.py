@@ -116,8 +116,8 @@ def _in_time(solved: Solved, start: Array, times: Array, plan: BenchPlan) -> Arr
     def heat(t: float, T: Array) -> tuple[Array, Array]:
         drift = plan.room_drift_k * np.sin(2 * np.pi * t / 5400.0)
         power[:, given] = plan.room_c + drift
-        r, J = network.residual(T[None, :], solution.matrix[:1], power, walls)
-        return r[0], J[0]
+        r, J = network.residual(T[None, :], solution.matrix[:, :1], power, walls)
+        return r[0], network.dense(J)[0]
 
     result = solve_ivp(
         lambda t, T: heat(t, T)[0] / C,

@@ -8,12 +8,13 @@
   const trial = $derived(build.trial);
   const places = $derived(trial.comparison?.places ?? []);
   const most = $derived(Math.max(2, ...places.map((p) => Math.abs(p.difference_k ?? 0))));
+  const intoView = (node: HTMLElement) => node.scrollIntoView({ block: "nearest" });
   const bar = (difference: number | null | undefined) =>
     (Math.min(Math.abs(difference ?? 0) / most, 1) * 50).toFixed(1);
 </script>
 
 {#if trial.document}
-  <section class="panel trial" aria-label="Trial" data-testid="trial">
+  <section class="panel trial" aria-label="Trial" data-testid="trial" {@attach intoView}>
     <header>
       <h2>{trial.label}</h2>
       <span class="soft">as it stands / with the change</span>
@@ -66,7 +67,9 @@
             <th scope="row">Sound</th>
             <td class="num">{fixed(trial.comparison.first_dba)} dBA</td>
             <td class="num">{fixed(trial.comparison.second_dba)} dBA</td>
-            <td class="num diff">{signed(trial.comparison.second_dba - trial.comparison.first_dba)} dB</td>
+            <td class="num diff">{Math.abs(trial.comparison.second_dba - trial.comparison.first_dba) < 0.05
+                ? "none"
+                : `${signed(trial.comparison.second_dba - trial.comparison.first_dba)} dB`}</td>
             <td></td><td></td>
           </tr>
         </tbody>

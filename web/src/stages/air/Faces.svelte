@@ -54,14 +54,20 @@
   function arrow({ mouth, rect }: Drawn) {
     const length = arrowLength(mouth.flow, most);
     const x = rect.x + rect.w / 2;
-    if (mouth.face === "top")
-      return { x, from: mouth.into ? -length - 4 : -4, to: mouth.into ? -4 : -length - 4, label: -8 };
+    if (mouth.face === "top") {
+      const ends = [-length - 4, -4] as const;
+      return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX: x + 16, label: -20 };
+    }
     if (mouth.face === "front") {
       const base = rect.y + rect.h - 5;
-      return { x, from: mouth.into ? base : base - 26, to: mouth.into ? base - 26 : base, label: base - 17 };
+      const ends = [base, base - 26] as const;
+      return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX: x + 16, label: base - 17 };
     }
     const edge = rects[mouth.face].y + rects[mouth.face].h + 4;
-    return { x, from: mouth.into ? edge + length : edge, to: mouth.into ? edge : edge + length, label: edge + 15 };
+    const ends = [edge + length, edge] as const;
+    // below the left face there is no room beside the arrow: the bottom face begins there
+    const [textX, label] = mouth.face === "left" ? [rect.x, edge + length + 15] : [x + 16, edge + 15];
+    return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX, label };
   }
 
   function onkeydown(event: KeyboardEvent, part: string) {
@@ -184,10 +190,10 @@
           d="M{at.x - 11} {at.to}L{at.x} {at.to + (at.to < at.from ? -10 : 10)}L{at.x + 11} {at.to}Z"
           fill={tint(mouth.celsius)}
         />
-        <text x={at.x + 16} y={at.label - 1} class="num flow"
+        <text x={at.textX} y={at.label - 1} class="num flow"
           >{fixed(mouth.flow, 0)} m³/h {mouth.into ? "in" : "out"}</text
         >
-        <text x={at.x + 16} y={at.label + 13} class="num small">{fixed(mouth.celsius)} °C</text>
+        <text x={at.textX} y={at.label + 13} class="num small">{fixed(mouth.celsius)} °C</text>
       {/each}
     </g>
   </svg>

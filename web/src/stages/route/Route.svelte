@@ -28,6 +28,7 @@
   >
 {:else}
   <Terraces {build} {result} />
+  <TrialPanel {build} />
   {#each result.loops as loop (loop.address)}
     <section class="panel mt-3">
       <div class="flex items-baseline gap-3">
@@ -45,7 +46,6 @@
       <LoopTable {build} {loop} />
     </section>
   {/each}
-  <TrialPanel {build} />
   <section class="mt-3 grid grid-cols-2 gap-3">
     <div class="panel">
       <h2>Rules of thumb beside the model</h2>
