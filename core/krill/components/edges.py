@@ -1,7 +1,7 @@
 """Groups of flow edges of one kind: pressure drop and its slope as functions of mass flow, all arrays (batch, edge).
 
-Every drop is monotone in the flow and odd about rest; movers are drops that can be negative. A small residual
-slope keeps an edge at rest regular. ``columns`` says which edges of the network a group stands for.
+Every drop is monotone in the flow and odd about rest; movers are drops that can be negative. A small linear
+resistance keeps an edge at rest regular. ``columns`` says which edges of the network a group stands for.
 """
 
 from dataclasses import dataclass, fields, replace
@@ -13,6 +13,9 @@ from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
 from krill.physics.pipe_flow import laminar_multiple_churchill
+
+#: what every edge asks of the slightest flow, Pa for each kg/s: far below anything that counts, it keeps rest regular
+AT_REST = 1e-5
 
 Array = NDArray[np.float64]
 Columns = NDArray[np.intp]
@@ -56,8 +59,8 @@ class PipeEdges:
         laminar = 32.0 * mu * self.length_m / (d**2 * rho * area)
         minor = self.loss / (2.0 * rho * area**2)
         friction = laminar * multiple
-        total = (friction + minor * np.abs(mass_flow)) * mass_flow
-        return total, laminar * (multiple + slope) + 2.0 * minor * np.abs(mass_flow) + 1e-9 * laminar + 1e-3
+        total = (friction + minor * np.abs(mass_flow) + AT_REST) * mass_flow
+        return total, laminar * (multiple + slope) + 2.0 * minor * np.abs(mass_flow) + AT_REST
 
 
 @dataclass(frozen=True)
@@ -77,7 +80,8 @@ class PowerEdges:
         size = np.abs(Q) + 1e-12
         steep = self.coefficient * size ** (self.exponent - 1.0)
         scale = (rho / self.density_ref) ** self.density_power
-        return scale * (self.linear + steep) * Q, scale * (self.linear + self.exponent * steep) / rho + 1e-3
+        total = scale * (self.linear + steep) * Q + AT_REST * mass_flow
+        return total, scale * (self.linear + self.exponent * steep) / rho + AT_REST
 
 
 def one_row(group: "PipeEdges | PowerEdges", row: int) -> EdgeGroup:

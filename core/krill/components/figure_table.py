@@ -29,14 +29,6 @@ class ResolvedFigure:
     draw_key: str
 
     @property
-    @cached_property
-    def by_owner(self) -> dict[str, list[str]]:
-        """Addresses of the figures of each id."""
-        found: dict[str, list[str]] = {}
-        for address in self.figures:
-            found.setdefault(address.split("/")[0], []).append(address)
-        return found
-
     def uncertain(self) -> bool:
         return self.tolerance.minus > 0 or self.tolerance.plus > 0
 

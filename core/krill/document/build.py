@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -233,10 +234,11 @@ class Build(Strict):
 
     def part(self, part_id: str) -> Any:
         """The part of an id; KeyError where there is none (a read document has no dangling ids)."""
-        for part in self.parts:
-            if part.id == part_id:
-                return part
-        raise KeyError(part_id)
+        return self._by_id[part_id]
+
+    @cached_property
+    def _by_id(self) -> dict[str, Any]:
+        return {part.id: part for part in self.parts}
 
     def heat_sources(self) -> list[Source | Supply]:
         return [part for part in self.parts if isinstance(part, Source | Supply)]

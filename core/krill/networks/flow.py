@@ -92,16 +92,18 @@ def solve(
         right = (m - conductance * drop) @ A.T
         p = np.linalg.solve(matrix, right[..., None])[..., 0]
         step = -conductance * (drop + p @ A)
-        size = np.max(np.abs(step), axis=1)
+        size = np.abs(step).max(axis=1)
         if iteration > FREE_STEPS:
-            damping = np.where(size > 0.7 * last, np.maximum(0.5 * damping, 0.05), np.minimum(1.0, 1.6 * damping))
+            damping = np.where(
+                size > (1.0 - 0.3 * damping) * last, np.maximum(0.5 * damping, 0.05), np.minimum(1.0, 1.6 * damping)
+            )
         before, last = last, size
         taken = damping[:, None] * step
         m = m + taken
-        best = float(np.max(size))
+        best = float(size.max())
         if best <= TOLERANCE * scale or not np.isfinite(best):
             break
-        if iteration > 1 and float(np.max(size * np.minimum(size / before, 1.0) ** 2)) <= CERTAIN * TOLERANCE * scale:
+        if iteration > 1 and float((size * np.minimum(size / before, 1.0) ** 2).max()) <= CERTAIN * TOLERANCE * scale:
             best = TOLERANCE * scale  # steps shrink quadratically: the next one would be smaller than that
             break
     worst = np.unravel_index(int(np.argmax(np.abs(step))), step.shape)

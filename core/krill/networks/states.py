@@ -48,6 +48,7 @@ class MachineStates:
         outside = [zone for zone in build.zones if zone.kind == "outside"]
         columns = [self._outside(zone) for zone in outside]
         self.outside_c = np.stack(columns, axis=1) if columns else np.zeros((values.batch, 0))
+        self._watts: dict[str, Array] = {}
         self.movers = [part for part in build.parts if isinstance(part, Fan | Pump)]
 
     @property
@@ -66,7 +67,12 @@ class MachineStates:
         return np.broadcast_to(self.values(address), (self.values.batch,)).astype(np.float64)
 
     def watts(self, source: str) -> Array:
-        """Heat of a source in each case, W (batch,)."""
+        """Heat of a source in each case, W (batch,); worked out once."""
+        if source not in self._watts:
+            self._watts[source] = self._watts_of(source)
+        return self._watts[source]
+
+    def _watts_of(self, source: str) -> Array:
         pieces = []
         for index, case in enumerate(self.cases):
             value = self.values(f"{case.workload.id}/watts/{source}", 0.0)

@@ -45,7 +45,7 @@ class Solved:
 
     def sample(self, values: Array, row: int) -> float:
         """One sample of a scalar or (batch,)."""
-        return float(np.broadcast_to(values, self.solution.temperature.shape[:1])[row])
+        return float(values[row] if values.ndim else values)
 
     def drawn(self, case: int) -> slice:
         """Rows of the draws of a case."""

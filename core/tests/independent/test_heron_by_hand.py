@@ -156,7 +156,9 @@ def solve(h):
         drop += thin * (2 * v + 2 * v**2)
         rho_warm = rho_air(warm)
         drop += rho_warm / RHO_0 * radiator_air_drop(bottom, m_bottom / rho_warm)
-        column = 9.80665 * (rho_box - rho_room) * h.raw["housing"]["inner_size_mm"][2] / 2000  # from the floor to the middle
+        column = (
+            9.80665 * (rho_box - rho_room) * h.raw["housing"]["inner_size_mm"][2] / 2000
+        )  # from the floor to the middle
         bottom_balance = fan_head(h, "fan-bottom-left", one_fan, rho_room) - drop - pressure - column
         m_rear = Q_rear * rho_box
         G_bottom = radiator(bottom, m_bottom, m, cp, rho_warm)

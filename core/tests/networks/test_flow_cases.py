@@ -139,7 +139,7 @@ def test_a_random_graph_with_three_movers(seed):
     )  # fmt: skip
     medium = Medium(np.full((batch, 20), 995.0), np.full((batch, 20), 8e-4))
     solution = solve(g, [*curve_groups, resistances], medium, 0.05)
-    balance = g.incidence() @ solution.mass_flow.T
+    balance = g.incidence @ solution.mass_flow.T
     assert np.abs(balance).max() < 1e-9
     fall = solution.pressure[:, g.tail] - solution.pressure[:, g.head]
     assert np.allclose(solution.drop, fall, rtol=1e-5, atol=1e-2)

@@ -8,6 +8,7 @@ from scipy.integrate import solve_ivp
 
 from krill.errors import NotConverged
 from krill.networks.heat import HeatNetwork, LinkPattern
+from krill.numerics.elimination import Elimination
 
 NO_LINKS = LinkPattern(np.array([], dtype=int), np.array([], dtype=int), np.array([]), np.array([]))
 NOTHING = np.zeros((1, 0))
@@ -79,17 +80,41 @@ def test_the_jacobian_is_the_derivative_with_bent_links():
         numeric = (
             network.residual(T + step, matrix, power, G)[0] - network.residual(T - step, matrix, power, G)[0]
         ) / 2e-5
-        assert J[0, :, k] == pytest.approx(numeric[0], rel=1e-6, abs=1e-8)
+        assert network.dense(J)[0, :, k] == pytest.approx(numeric[0], rel=1e-6, abs=1e-8)
 
 
 def test_a_batch_equals_its_singles():
     network, matrix = chain([0.3, 0.6])
-    both = np.repeat(matrix, 2, axis=0)
+    both = np.repeat(matrix, 2, axis=1)
     power = np.array([[20.0, 0.0, 50.0], [30.0, 10.0, 80.0]])
     together, _ = network.steady(np.full((2, 3), 20.0), both, power, np.zeros((2, 0)))
     for row in range(2):
         alone, _ = network.steady(np.full((1, 3), 20.0), matrix, power[row : row + 1], NOTHING)
         assert together[row] == pytest.approx(alone[0])
+
+
+def test_elimination_over_a_batch_is_the_dense_solve():
+    """Random sparse systems with a dominant diagonal: the pattern's elimination against LAPACK."""
+    rng = np.random.default_rng(4)
+    for n in (3, 9, 30):
+        filled = rng.random((n, n)) < 3.5 / n
+        filled |= filled.T | np.eye(n, dtype=bool)
+        A = np.where(filled, rng.normal(size=(50, n, n)), 0.0) - 3 * n * np.eye(n)
+        b = rng.normal(size=(50, n))
+        pattern = np.flatnonzero(filled.ravel())
+        x = Elimination(n, pattern).solve(A.reshape(50, -1)[:, pattern].T, b.T.copy()).T
+        assert x == pytest.approx(np.linalg.solve(A, b[..., None])[..., 0], rel=1e-9, abs=1e-12)
+
+
+def test_many_samples_equal_few():
+    """The batch goes another way to its solution from 24 samples on: the same temperatures."""
+    network, matrix = chain([0.4, 0.7, 0.2])
+    power = np.array([[20.0, 1.0, 2.0, 30.0]])
+    few, _ = network.steady(np.full((1, 4), 20.0), matrix, power, NOTHING)
+    rows = 40
+    many, _ = network.steady(np.full((rows, 4), 20.0), np.repeat(matrix, rows, axis=1), np.repeat(power, rows, 0),
+                             np.zeros((rows, 0)))  # fmt: skip
+    assert many == pytest.approx(np.repeat(few, rows, 0), rel=1e-12)
 
 
 def test_what_does_not_settle_is_named():

@@ -44,11 +44,7 @@ def test_heat_that_enters_leaves_by_air_and_walls():
     carried = 0.0
     for edge, part in enumerate(flow.parts):
         if part in ("vents", "grille"):
-            outlet = (
-                T[flow.active_nodes[edge]]
-                if flow.active_nodes[edge] >= 0
-                else T[flow.tail_nodes[edge]]
-            )
+            outlet = T[flow.active_nodes[edge]] if flow.active_nodes[edge] >= 0 else T[flow.tail_nodes[edge]]
             carried += solved.solution.streams[1][0, edge] * (outlet - 24.0) * (1 if part == "grille" else -1)
     box = T[solved.structure.zone_nodes["box"]]
     walls = solved.solution.wall_conductance[0, 0] * ((box - 24.0) / 15.0) ** 0.2 * (box - 24.0)
