@@ -29,8 +29,8 @@ FLOW_1, FLOW_4 = 1e-3 / 60, 4e-3 / 60
 RADIATOR_EXPONENT = 1.8
 #: drop of a plate that states one figure only (estimate)
 PLATE_EXPONENT = 1.7
-#: what a closed way still lets through: a blocking pump at rest, a coupling that is not joined; Pa at 4 l/min
-CLOSED_KPA = 1e6
+#: what a coupling that is not joined asks of 4 l/min, Pa: a few drops a minute pass
+CLOSED_PA = 1e12
 #: a loaded strainer against a clean one (value from memory)
 LOADED_STRAINER = 3.0
 
@@ -114,7 +114,7 @@ def quadratic_part(part: Coupling | FlowMeter | Strainer, values: Values) -> Pow
     if isinstance(part, Strainer) and part.loaded:
         drop = LOADED_STRAINER * drop
     if isinstance(part, Coupling) and not part.joined:
-        drop = drop + 1e3 * CLOSED_KPA
+        drop = drop + CLOSED_PA
     return PowerFigures(drop / FLOW_4**2, np.asarray(2.0), REFERENCE_WATER)
 
 

@@ -202,3 +202,18 @@ class MoverEdges:
         scale = self.pressure_factor * rho / self.density_ref * n**2
         drop = -scale * head + self.idle_slope * mass_flow
         return drop, -scale * slope / (stretch * rho) + self.idle_slope
+
+
+#: stiffness of an imposed flow, Pa for each kg/s: a fan's 100 Pa shift it by 1e-6 kg/s
+IMPOSED_PA_S_KG = 1e8
+
+
+class ImposedFlow:
+    """One edge that carries a given mass flow (batch,) whatever it costs: what a system curve is asked with."""
+
+    def __init__(self, column: int, mass_flow: Array) -> None:
+        self.columns: Columns = np.array([column])
+        self._mass_flow = mass_flow[:, None]
+
+    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
+        return IMPOSED_PA_S_KG * (mass_flow - self._mass_flow), np.full_like(mass_flow, IMPOSED_PA_S_KG)

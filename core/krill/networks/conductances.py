@@ -174,7 +174,8 @@ class ConductanceModel:
                 self.values(f"{part.id}/dust", 0.0), DUST_CONDUCTANCE
             )
             water = np.maximum(np.abs(streams[0][:, link.coolant_edge]), RESIDUAL_CONDUCTANCE["coolant"])
-            through = np.abs(air.mass_flow[:, link.air_edge]) * AIR_HEAT_CAPACITY
+            through = np.maximum(np.abs(air.mass_flow[:, link.air_edge]) * AIR_HEAT_CAPACITY,
+                                 self.pattern.standing[-1][link.air_edge])  # fmt: skip
             columns.append(inlet_conductance(UA, factor, through, water))
         return self.values.columns(columns)
 

@@ -71,7 +71,7 @@ class HeatNetwork:
 
     def matrix(self, entries: Array) -> Array:
         """(place of the pattern, batch) from the entries (batch, entry) in the order of rows and columns."""
-        values: Array = self._scatter @ entries[:, self._kept].T
+        values = np.asarray(self._scatter @ entries[:, self._kept].T)
         values[np.searchsorted(self._pattern, self.held * (self._n + 1))] = -1.0
         return values
 

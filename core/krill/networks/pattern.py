@@ -6,9 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Hop
-from krill.document.parts import Radiator
+from krill.document.parts import Cooler, Radiator
 from krill.networks.heat import HeatNetwork, LinkPattern
-from krill.networks.structure import FlowStructure, PlaceRoute, Structure
+from krill.networks.structure import FlowStructure, PlaceRoute, Structure, owner
 
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
@@ -16,6 +16,8 @@ Indexes = NDArray[np.intp]
 #: conductance along every edge at rest, W/K: what standing coolant or air still carries (estimate); it keeps a
 #: network without flow regular, where a machine would in truth cook
 RESIDUAL_CONDUCTANCE = {"coolant": 5e-3, "air": 2e-2}
+#: what fins in still air give off by themselves: a radiator for each section of 120 mm, another sink (value from memory)
+STILL_SECTION_W_K, STILL_SINK_W_K = 0.5, 0.4
 STILL_AIR_FADE = 100.0
 #: free convection and radiation of a box's walls grow a little with the difference (value from memory)
 WALL_EXPONENT, WALL_REFERENCE_K = 0.2, 15.0
@@ -96,6 +98,7 @@ class ThermalPattern:
             np.full(len(self.walls), WALL_REFERENCE_K),
         )
         rows, columns = self._positions()
+        self.standing = [_standing(structure, flow) for flow in self._flows()]
         mixing = [(item.node, end) for item in structure.mixed for end in (item.outside, item.exhaust)]
         self.network = HeatNetwork(structure.node_names, rows, columns, self.given, links, mixing)
 
@@ -144,8 +147,7 @@ class ThermalPattern:
     def entries(self, streams: list[Array], G: Conductances) -> Array:
         """Matrix entries (batch, entry); ``streams`` are signed capacity flows W/K (batch, edge) of coolant and air."""
         pieces: list[Array] = []
-        for flow, C in zip(self._flows(), streams, strict=True):
-            still = RESIDUAL_CONDUCTANCE["coolant" if flow is self.structure.coolant else "air"]
+        for flow, C, still in zip(self._flows(), streams, self.standing, strict=True):
             standing = still / (1.0 + STILL_AIR_FADE * C**2)  # gone where a W/K or more flows
             forward, backward = np.maximum(C, 0.0) + standing, np.maximum(-C, 0.0) + standing
             active = flow.active_nodes >= 0
@@ -178,6 +180,20 @@ class ThermalPattern:
         stream = (air_stream[:, [link.air_edge for link in self.radiators]] >= 0).astype(float)
         wt, wh, at, ah = G * water, G * (1 - water), G * stream, G * (1 - stream)
         return np.stack([-wt, -wh, at, ah, wt, wh, -at, -ah], axis=-1).reshape(G.shape[0], -1)
+
+
+def _standing(structure: Structure, flow: FlowStructure) -> Array:
+    """W/K that every edge carries at rest."""
+    if flow is structure.coolant:
+        return np.full(flow.graph.edges, RESIDUAL_CONDUCTANCE["coolant"])
+    still = np.full(flow.graph.edges, RESIDUAL_CONDUCTANCE["air"])
+    for edge, name in enumerate(flow.parts):
+        part = structure.build.part(owner(name))
+        if isinstance(part, Radiator):
+            still[edge] = STILL_SECTION_W_K * part.sections * (float(part.section_mm) / 120) ** 2
+        elif isinstance(part, Cooler):
+            still[edge] = STILL_SINK_W_K
+    return still
 
 
 def own_weight(conductance: Array, capacity_flow: Array) -> Array:

@@ -29,8 +29,8 @@ def solve_batched(
 ) -> tuple[Array, SolveReport]:
     """Roots of r(x) = 0 for every row of ``start``.
 
-    ``residual`` gives r (batch, unknown) and its full Jacobian in whatever form ``linear`` takes to solve J x = r. Stops when the largest
-    |r| of all rows is below ``tolerance``.
+    ``residual`` gives r (batch, unknown) and its full Jacobian in whatever form ``linear`` takes to solve J x = r.
+    Stops when the largest |r| of all rows is below ``tolerance``.
     """
     x = start
     for iteration in range(most_iterations + 1):

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.edges import Columns, Curve, EdgeGroup, Medium, MoverEdges, PipeEdges, PowerEdges, one_row
+from krill.components.edges import Curve, EdgeGroup, ImposedFlow, Medium, MoverEdges, PipeEdges, PowerEdges, one_row
 from krill.document.build import Build
 from krill.errors import DocumentRefused, Problem
 from krill.materials.fluids import air_viscosity
@@ -21,21 +21,8 @@ from krill.units import m3_h
 Array = NDArray[np.float64]
 
 POINTS = 13
-#: stiffness of an imposed flow, Pa for each kg/s: a fan's 100 Pa shift it by 1e-6 kg/s
-IMPOSED_PA_S_KG = 1e8
 #: left of this share of its free flow an axial fan runs stalled (common practice)
 STALL_SHARE = 0.35
-
-
-class _Imposed:
-    """One edge that carries a given flow whatever it costs."""
-
-    def __init__(self, column: int, flow: Array) -> None:
-        self.columns: Columns = np.array([column])
-        self._flow = flow[:, None]
-
-    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
-        return IMPOSED_PA_S_KG * (mass_flow - self._flow), np.full_like(mass_flow, IMPOSED_PA_S_KG)
 
 
 def fan_operation(build: Build, fan: str, workload: str, room_c: float | None = None) -> FanOperation:
@@ -95,7 +82,7 @@ def _system(solved: Solved, edge: int, mass_flow: Array) -> Array:
     assert flow is not None
     assert model is not None
     assert solution.air is not None
-    groups: list[EdgeGroup] = [_Imposed(edge, mass_flow)]
+    groups: list[EdgeGroup] = [ImposedFlow(edge, mass_flow)]
     for group in model.groups:
         if isinstance(group, MoverEdges):
             groups += _without(model.at_speed(group, {k: v[:1] for k, v in solution.speeds.items()}), edge)

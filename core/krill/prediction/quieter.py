@@ -1,5 +1,6 @@
 """Speeds for a wanted total sound level: all fans scaled together, or one group of them."""
 
+import numpy as np
 from scipy.optimize import brentq
 
 from krill.document.build import Build
@@ -53,6 +54,14 @@ def speed_for_level(
         "reached": reached,
         "total_dba": level(factor),
         "factor": factor,
-        "duties": {fan: chosen[fan] for fan in running},
+        "duties": {fan: _duty(known[fan], chosen[fan]) for fan in running},
         "because": because,
     }
+
+
+def _duty(fan: Fan, speed: float) -> float:
+    """The duty that makes a share of rated speed, by the fan's own map where it has one."""
+    if not fan.duty_speed:
+        return speed
+    duty, share = np.asarray(sorted(fan.duty_speed), dtype=np.float64).T
+    return float(np.interp(speed, share, duty))

@@ -7,7 +7,7 @@ from machines import random_air, random_loop
 
 from krill.components.radiator_table import AIR_HEAT_CAPACITY
 from krill.document.reading import read_object
-from krill.networks.pattern import RESIDUAL_CONDUCTANCE, STILL_AIR_FADE
+from krill.networks.pattern import STILL_AIR_FADE
 from krill.prediction.predict import cases_of
 from krill.prediction.solving import solve_cases
 
@@ -38,7 +38,9 @@ def energy(found):
     for edge, C in enumerate(stream):
         tail, head, own = flow.tail_nodes[edge], flow.head_nodes[edge], flow.active_nodes[edge]
         outlet = T[own] if own >= 0 else T[tail if C >= 0 else head]
-        still = RESIDUAL_CONDUCTANCE["air"] / (1.0 + STILL_AIR_FADE * C**2)  # what standing air still carries
+        still = found.network.pattern.standing[-1][edge] / (
+            1.0 + STILL_AIR_FADE * C**2
+        )  # what standing air still carries
         for end, other in ((head, tail), (tail, head)):
             if end in outside:
                 total += still * (T[own if own >= 0 else other] - T[end])
