@@ -158,10 +158,8 @@ def _air(build: Build) -> Iterator[Problem]:
     used: dict[str, str] = {}
     kind_of = {zone.id: zone.kind for zone in build.zones}
     for path in build.air_paths:
-        if path.start == path.end and kind_of[path.start] != "outside":
-            yield Problem(
-                f"{path.id}/to_zone", "the path ends where it starts", "another zone, or an outside one for both"
-            )
+        if path.start == path.end and not any(build.part(item).kind == "fan" for item in leaves(path.elements)):
+            yield Problem(f"{path.id}/to_zone", "the path ends where it starts and has no fan", "another zone, or a fan in it")
         for item in leaves(path.elements):
             if build.part(item).kind not in AIR_KINDS:
                 yield Problem(f"{path.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(AIR_KINDS))
