@@ -16,6 +16,14 @@
   const adding = $derived(build.adding!);
   let said = $state("");
 
+  /** Alt and a number choose what to add without leaving the field. */
+  function onkeydown(event: KeyboardEvent) {
+    const tab = event.altKey ? TABS[Number(event.key) - 1] : undefined;
+    if (!tab) return;
+    event.preventDefault();
+    build.adding = { what: tab[0] };
+  }
+
   function ontab(event: KeyboardEvent) {
     const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
     if (!by) return;
@@ -26,6 +34,8 @@
     event.preventDefault();
   }
 </script>
+
+<svelte:window {onkeydown} />
 
 <section class="sheet" aria-label="Add to the build">
   <header>
@@ -48,6 +58,7 @@
   {:else if adding.what === "source"}<SourceForm {build} added={(text) => (said = text)} />
   {:else}<PlaceForm {build} what={adding.what} added={(text) => (said = text)} />{/if}
   <p class="soft mt-3" role="status">{said}</p>
+  <p class="soft text-sm">Alt 1 to 5 chooses what to add; Enter adds; Esc closes</p>
 </section>
 
 <style>
