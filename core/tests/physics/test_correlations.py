@@ -7,15 +7,18 @@ import numpy as np
 import pytest
 
 import krill.materials.fluids
+import krill.physics.buoyancy
 import krill.physics.conduction
 import krill.physics.heat_exchange
 import krill.physics.sound
+from krill.physics.compact_fins import FinRow
 from krill.physics.correlation import REGISTRY
 from krill.sources import BIBLIOGRAPHY
 
 FILL = {"thickness_m": 0.002, "conductivity": 200.0, "film_w_m2k": 500.0, "angle_rad": 1.0, "relative_roughness": 1e-3,
         "contact_m2k_w": 0.0, "roughness_m": 1e-6, "slope": 0.1, "gas_conductivity": 0.026, "gas_jump_m": 3.7e-7,
-        "level_db": 30.0, "reference_m": 1.0, "plate_area": 1e-3}  # fmt: skip
+        "level_db": 30.0, "reference_m": 1.0, "plate_area": 1e-3, "developed": 8.235, "density_outside": 1.2,
+        "density_inside": 1.1, "fins": FinRow(1.5e-3, 1e-4, 8e-3, 1e-2, 16e-3, 1.2e-3, 6.5e-3, 27.0)}  # fmt: skip
 FLAGS = {"larger_mixed": True, "heated": True, "axis": -1}
 
 

@@ -67,9 +67,11 @@
             <th scope="row">Sound</th>
             <td class="num">{fixed(trial.comparison.first_dba)} dBA</td>
             <td class="num">{fixed(trial.comparison.second_dba)} dBA</td>
-            <td class="num diff">{Math.abs(trial.comparison.second_dba - trial.comparison.first_dba) < 0.05
+            <td class="num diff"
+              >{Math.abs(trial.comparison.second_dba - trial.comparison.first_dba) < 0.05
                 ? "none"
-                : `${signed(trial.comparison.second_dba - trial.comparison.first_dba)} dB`}</td>
+                : `${signed(trial.comparison.second_dba - trial.comparison.first_dba)} dB`}</td
+            >
             <td></td><td></td>
           </tr>
         </tbody>
