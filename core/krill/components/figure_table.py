@@ -135,6 +135,8 @@ class Values:
 
     def columns(self, values: list[Any]) -> Array:
         """Scalars and (batch,) arrays side by side: (batch or 1, len(values))."""
+        if not values:
+            return np.zeros((1, 0))
         if all(np.ndim(v) == 0 for v in values):
             return np.array([values], dtype=np.float64)
         arrays = [np.atleast_1d(np.asarray(v, dtype=np.float64)) for v in values]

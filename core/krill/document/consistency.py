@@ -159,7 +159,9 @@ def _air(build: Build) -> Iterator[Problem]:
     kind_of = {zone.id: zone.kind for zone in build.zones}
     for path in build.air_paths:
         if path.start == path.end and not any(build.part(item).kind == "fan" for item in leaves(path.elements)):
-            yield Problem(f"{path.id}/to_zone", "the path ends where it starts and has no fan", "another zone, or a fan in it")
+            yield Problem(
+                f"{path.id}/to_zone", "the path ends where it starts and has no fan", "another zone, or a fan in it"
+            )
         for item in leaves(path.elements):
             if build.part(item).kind not in AIR_KINDS:
                 yield Problem(f"{path.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(AIR_KINDS))
@@ -170,6 +172,8 @@ def _air(build: Build) -> Iterator[Problem]:
             used[item] = path.id
     yield from _ducts_and_coolers(build)
     yield from _recirculations(build)
+    if "outside" not in kind_of.values():
+        yield Problem("zones", "there is no outside zone", "at least one, with a room or a temperature of its own")
     for zone in build.zones:
         if zone.beyond is not None and (zone.kind == "outside" or zone.beyond == zone.id):
             yield Problem(f"{zone.id}/beyond", f"'{zone.beyond}' behind a {kind_of[zone.id]}", "a box and another zone")

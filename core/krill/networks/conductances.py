@@ -8,8 +8,8 @@ from krill.components.edges import Medium
 from krill.components.figure_table import Values
 from krill.components.radiator import DUST_CONDUCTANCE, core_of, dusty, inlet_conductance
 from krill.components.radiator_table import AIR_HEAT_CAPACITY, section_face
-from krill.document.build import Zone
-from krill.document.parts import Cooler
+from krill.document.build import Zone, leaves
+from krill.document.parts import Cooler, Tube
 from krill.networks.flow import FlowSolution
 from krill.networks.pattern import RESIDUAL_CONDUCTANCE, Conductances, ThermalPattern
 from krill.networks.states import MachineStates
@@ -21,6 +21,8 @@ Array = NDArray[np.float64]
 AREA_EXPONENT = 0.6
 #: a source that gives its heat straight to a zone's air and states no resistance
 DIRECT_AIR_K_W = 0.05
+#: soft tube 10/16 mm in still air (value from memory), and what joints of a loop without tubes are worth
+TUBE_W_K_M, SHORTEST_TUBE_M = 0.45, 0.5
 
 
 class ConductanceModel:
@@ -30,6 +32,7 @@ class ConductanceModel:
         self.structure, self.build = structure, structure.build
         self.pattern, self.values, self.states = pattern, values, states
         self._cores = [core_of(link.part) for link in pattern.radiators]
+        self._bare = self._bare_loops()
         self._static = self._static_layers()
         self._moving = self._moving_layers()
         self._sections = {zone.id: self._cross_section(zone) for zone in self.build.zones if zone.kind == "box"}
@@ -43,7 +46,16 @@ class ConductanceModel:
         plates = self._plates(coolant, medium)
         at_streams = self._streams(volume)
         layers = self._layers(plates, at_streams, volume)
-        return Conductances(layers, plates, at_streams, self._radiators(streams, air, volume))
+        return Conductances(layers, plates, self._bare, at_streams, self._radiators(streams, air, volume))
+
+    def _bare_loops(self) -> Array:
+        """Soft tube in still air, for loops that have nothing else to give heat off with."""
+        columns = []
+        for bare in self.pattern.bare_loops:
+            parts = [self.build.part(item) for item in leaves(bare.loop.elements)]
+            metres = sum((self.values(f"{p.id}/length_m") for p in parts if isinstance(p, Tube)), np.asarray(0.0))
+            columns.append(TUBE_W_K_M * np.maximum(metres, SHORTEST_TUBE_M))
+        return np.broadcast_to(self.values.columns(columns), (self.values.batch, len(columns)))
 
     def _plates(self, coolant: FlowSolution | None, medium: Medium | None) -> Array:
         flow = self.structure.coolant

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.document.build import Hop
+from krill.document.build import Hop, Loop
 from krill.document.parts import Cooler, Radiator
 from krill.networks.heat import HeatNetwork, LinkPattern
 from krill.networks.structure import FlowStructure, PlaceRoute, Structure, owner
@@ -33,6 +33,15 @@ class PlateHop:
 
 
 @dataclass(frozen=True)
+class BareLoop:
+    """A loop without a radiator: its tubes alone give heat to a zone."""
+
+    loop: Loop
+    junction: int
+    zone: int
+
+
+@dataclass(frozen=True)
 class StreamHop:
     """A face that gives heat to the air that passes a part, rated on what enters it."""
 
@@ -53,10 +62,11 @@ class RadiatorLink:
 
 @dataclass(frozen=True)
 class Conductances:
-    """W/K (batch, item) in the order of a pattern's layers, plates, streams and radiators."""
+    """W/K (batch, item) in the order of a pattern's layers, plates, bare loops, streams and radiators."""
 
     layers: Array
     plates: Array
+    bare: Array
     streams: Array
     radiators: Array
 
@@ -85,6 +95,7 @@ class ThermalPattern:
             if layer.kind == "stream" and route.stream is not None and layer.hop is not None
         ]
         self.radiators = _radiators(structure)
+        self.bare_loops = _bare_loops(structure, {link.coolant_edge for link in self.radiators})
         boxes = [zone for zone in structure.build.zones if zone.kind == "box"]
         outside = [zone for zone in structure.build.zones if zone.kind == "outside"]
         self.walls = [zone.id for zone in boxes] if outside else []
@@ -129,6 +140,9 @@ class ThermalPattern:
             own_node, t, h = _edge_nodes(coolant, plate.edge)
             for row in (plate.face, own_node):
                 places += [(row, plate.face), (row, t), (row, h), (row, own_node)]
+        for bare in self.bare_loops:
+            i, j = bare.junction, bare.zone
+            places += [(i, i), (i, j), (j, j), (j, i)]
         for stream in self.streams:
             assert self.structure.air is not None
             own_node, t, h = _edge_nodes(self.structure.air, stream.edge)
@@ -141,7 +155,7 @@ class ThermalPattern:
             passing, at, ah = _edge_nodes(self.structure.air, link.air_edge)
             places += [(water, wt), (water, wh), (water, at), (water, ah)]
             places += [(passing, wt), (passing, wh), (passing, at), (passing, ah)]
-        rows, columns = np.array(places, dtype=np.intp).T
+        rows, columns = np.array(places, dtype=np.intp).reshape(-1, 2).T
         return rows, columns
 
     def entries(self, streams: list[Array], G: Conductances) -> Array:
@@ -156,6 +170,8 @@ class ThermalPattern:
         pieces.append(np.stack([-G.layers, G.layers, -G.layers, G.layers], axis=-1).reshape(G.layers.shape[0], -1))
         if self.plates:
             pieces.append(self._plate_entries(streams[0], G.plates))
+        if self.bare_loops:
+            pieces.append(np.stack([-G.bare, G.bare, -G.bare, G.bare], axis=-1).reshape(G.bare.shape[0], -1))
         if self.streams:
             pieces.append(self._stream_entries(streams[-1], G.streams))
         if self.radiators:
@@ -204,6 +220,19 @@ def own_weight(conductance: Array, capacity_flow: Array) -> Array:
 
 def _edge_nodes(flow: FlowStructure, edge: int) -> tuple[int, int, int]:
     return int(flow.active_nodes[edge]), int(flow.tail_nodes[edge]), int(flow.head_nodes[edge])
+
+
+def _bare_loops(structure: Structure, radiators: set[int]) -> list[BareLoop]:
+    flow, zones = structure.coolant, structure.build.zones
+    if flow is None or not zones:
+        return []
+    cooled = {flow.circuit[edge] for edge in radiators}
+    zone = next((z.id for z in zones if z.kind == "box"), zones[0].id)
+    return [
+        BareLoop(loop, int(flow.tail_nodes[flow.circuit.index(loop.id)]), structure.zone_nodes[zone])
+        for loop in structure.build.loops
+        if loop.id not in cooled
+    ]
 
 
 def _radiators(structure: Structure) -> list[RadiatorLink]:

@@ -24,6 +24,8 @@ def loop_notices(solved: Solved, loops: list[LoopResult]) -> Iterator[Notice]:
         result = next(item for item in loops if item["address"] == loop.id)
         parts = [solved.build.part(item) for item in leaves(loop.elements)]
         yield from _heat_and_flow(result)
+        if not any(isinstance(part, Radiator) for part in parts):
+            yield warning(loop.id, f"{loop.name or loop.id} has no radiator: only its tubes give heat off.")
         for curve in result["pumps"]:
             yield from _pump(solved, curve)
         yield from _open(loop, parts)

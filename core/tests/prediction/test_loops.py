@@ -228,6 +228,23 @@ def test_a_pump_pays_its_watts_into_the_coolant(case):
     assert terrace["watts"] == pytest.approx(150 + 18, abs=0.2)
 
 
+def test_a_loop_without_a_radiator_warms_up_to_what_its_tubes_shed():
+    """A loop as it stands right after it was begun: 0.45 W/K a metre of soft tube (value from memory)."""
+    parts = [p for p in loop_parts() if p["kind"] != "radiator"]
+    raw = machine(parts, [], [], loops=[{"id": "loop", "elements": ["pump-0", "tube", "plate-0", "tank"]}],
+                  sources=[on_plate("chip", "plate-0")], watts={"chip": 9})  # fmt: skip
+    part(raw, "pump-0")["power_w"] = sure(0)
+    found = asked(raw)
+    assert loop(found)["elements"][0]["inlet_c"] - 25 == pytest.approx(9 / (0.45 * 2), rel=1e-3)
+    assert warned(found, "has no radiator")
+
+
+def test_nothing_but_a_room_and_a_box_has_an_answer():
+    found = asked(machine([], [{"id": "box", "kind": "box"}], []))
+    assert [z["temperature_c"] for z in found["zones"]] == [25, 25]
+    assert found["places"] == []
+
+
 def test_radiators_behind_each_other_breathe_what_the_first_has_warmed():
     found = asked(plain(radiators=2))
     first, second = (next(e for e in found["air"] if e["address"] == f"radiator-{n}") for n in range(2))

@@ -158,7 +158,7 @@
         </div>
         {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
         <div class="flex items-center gap-4">
-          <button class="button main" disabled={busy}>Make the build</button>
+          <button class="button main" disabled={busy || (recipeId !== EMPTY && !recipe)}>Make the build</button>
           <label class="soft">
             or open a build file
             <input type="file" accept=".json,application/json" class="ml-1 text-sm" onchange={importFile} />

@@ -218,7 +218,8 @@ export class BuildState {
   }
 
   #take(data: BuildOut) {
-    this.document = data.document as unknown as BuildDocument;
+    const lists = { parts: [], loops: [], air_paths: [], routes: [], workloads: [] };
+    this.document = { ...lists, ...data.document } as unknown as BuildDocument;
     this.faults = [];
     this.saved = "saved";
     this.#pending = null;

@@ -1,0 +1,90 @@
+"""Questions over HTTP: two documents compared, off or stopped, a fan, a level, a pasted curve; recipes and the demo."""
+
+import copy
+
+import pytest
+
+from krill.document.reading import read_object
+from krill.prediction.predict import predict
+from runs.demo.story import revisions, sandpiper, sandpiper_turned
+
+
+@pytest.fixture
+def document(signed_in):
+    client = signed_in("owner")
+    made = client.post("/api/builds/recipe", {"recipe": "thin_box", "processor_w": 65, "graphics_w": 75, "rest_w": 18,
+                                              "room_c": 24}, content_type="application/json").json()  # fmt: skip
+    return made["document"]
+
+
+def ask(client, path, body):
+    return client.post(f"/api/{path}", body, content_type="application/json")
+
+
+def test_recipes_are_listed_with_what_they_ask(signed_in):
+    client = signed_in("owner")
+    recipes = client.get("/api/recipes").json()
+    assert {r["id"] for r in recipes} == {"water_loop", "outside_radiator", "thin_box", "ducted_sink"}
+    assert all(len(r["asks"]) == 3 for r in recipes)
+    unknown = ask(client, "builds/recipe", {"recipe": "oil_bath"})
+    assert unknown.status_code == 422
+    assert "ducted_sink" in unknown.json()["errors"][0]["allowed"]
+
+
+def test_two_documents_are_compared_place_by_place(signed_in, document):
+    client, second = signed_in("owner"), copy.deepcopy(document)
+    second["recirculations"] = []
+    answer = ask(client, "compare", {"first": document, "second": second, "workload": "both", "samples": 40}).json()
+    processor = next(p for p in answer["places"] if p["name"] == "Processor")
+    assert processor["says"] == "cooler"
+    assert processor["difference_k"] < -3
+    bad = ask(client, "compare", {"first": document, "second": {}, "workload": "both"})
+    assert bad.status_code == 422
+
+
+def test_off_or_stopped_and_fan_and_level(signed_in, document):
+    client, body = signed_in("owner"), {"document": document, "workload": "both"}
+    table = ask(client, "stopped", body).json()
+    assert {case["address"] for case in table["cases"]} == {"fan-processor", "fan-graphics-left", "fan-graphics-right"}
+    fan = ask(client, "fan-operation", body | {"fan": "fan-processor"}).json()
+    assert fan["airflow_m3_h"] > 5
+    assert ask(client, "fan-operation", body | {"fan": "paste-processor"}).status_code == 422
+    level = ask(client, "speed-for-level", body | {"wanted_dba": 28}).json()
+    assert level["reached"]
+    assert level["total_dba"] == pytest.approx(28, abs=1e-3)
+
+
+def test_a_pasted_curve_says_what_it_was_read_as(signed_in):
+    client = signed_in("owner")
+    found = ask(client, "curve", {"text": "gpm psi\n0 5\n3 0", "kind": "pump"}).json()
+    assert (found["flow_unit"], found["pressure_unit"]) == ("gal/min", "psi")
+    refused = ask(client, "curve", {"text": "words", "kind": "pump"})
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["allowed"] == "two or more lines of flow and pressure"
+
+
+def test_documents_too_large_to_solve_while_waiting_are_refused(signed_in, document):
+    client, large = signed_in("owner"), copy.deepcopy(document)
+    large["parts"] += [{"id": f"p{n}", "kind": "plate"} for n in range(400)]
+    for path in ("stopped", "predict"):
+        answer = ask(client, path, {"document": large, "workload": "both", "workloads": ["both"]})
+        assert answer.status_code == 422
+        assert "up to" in answer.json()["errors"][0]["allowed"]
+
+
+def test_the_demo_tells_of_two_parts_in_one_duct_and_of_the_plinth():
+    imaging = predict(read_object(sandpiper()), ["imaging"], samples=0)["workloads"][0]
+    here = {
+        p["name"]: next((h["drop_k"] for h in p["hops"] if h["kind"] == "air-here"), 0.0) for p in imaging["places"]
+    }
+    assert here["Small computer"] > here["LED array"] + 3
+    outlets = [e["airflow_m3_h"] for e in imaging["air"] if e["address"].startswith("outlet")]
+    assert len(outlets) == 2
+    assert all(flow > 0 for flow in outlets)
+    assert sandpiper_turned()["housing"]["gravity"] != sandpiper()["housing"]["gravity"]
+    first, plinth, third = (predict(read_object(d), ["both"], samples=0)["workloads"][0] for d, _ in revisions())
+    names = {e["name"] for e in plinth["loops"][0]["elements"]}
+    assert {"Coupling down", "Coupling up"} <= names
+    assert any(z["name"] == "Plinth air" for z in plinth["zones"])
+    assert plinth["loops"][0]["flow_l_min"] < first["loops"][0]["flow_l_min"]
+    assert third["loops"][0]["highest_c"] < first["loops"][0]["highest_c"]
