@@ -18,7 +18,9 @@ from krill.runs.analysis import analyse
 from krill.runs.clock import Clock
 from krill.runs.reading import Log, ReadReport, read_log
 
-HERON = (Path(__file__).parents[1] / "tests/saved_documents/issue-2-heron.json").read_text()
+SAVED = Path(__file__).parents[1] / "tests/saved_documents"
+HERON = (SAVED / "issue-2-heron.json").read_text()
+NINE_FANS = (SAVED / "issue-3-nine-fans.json").read_text()
 ROWS, CHANNELS = 1_000_000, 12
 
 
@@ -31,6 +33,19 @@ def test_one_prediction(benchmark):
 @pytest.mark.benchmark(group="one keystroke: parse and predict (bar 150 ms to redraw)")
 def test_keystroke_on_the_server(benchmark):
     benchmark(lambda: predict(read_text(HERON), ["both"], samples=0))
+
+
+@pytest.mark.benchmark(group="three chambers, two loops, nine fans: one prediction (bar 60 ms)")
+def test_one_prediction_of_nine_fans(benchmark):
+    build = read_text(NINE_FANS)
+    benchmark(lambda: predict(build, ["full"], samples=0))
+
+
+@pytest.mark.benchmark(group="10 000 solves of one structure and workload (bar 4 s)")
+def test_ten_thousand_solves(benchmark):
+    build = read_text(HERON)
+    cases = [Case(next(w for w in build.workloads if w.id == "both"), 24.0)]
+    benchmark.pedantic(lambda: solve_cases(build, cases, 9_999), rounds=2)
 
 
 @pytest.mark.benchmark(group="1 000 samples of one workload (bar 0.4 s)")
