@@ -19,6 +19,13 @@ PATIENCE_MS = 15_000
 expect.set_options(timeout=PATIENCE_MS)
 
 
+def pytest_sessionfinish(session: pytest.Session) -> None:
+    """A browser test that is skipped has proved nothing: the run counts as failed."""
+    reporter = session.config.pluginmanager.get_plugin("terminalreporter")
+    if reporter is not None and reporter.stats.get("skipped"):
+        session.exitstatus = pytest.ExitCode.TESTS_FAILED
+
+
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
     args = [
