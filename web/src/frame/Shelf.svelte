@@ -1,5 +1,6 @@
 <script lang="ts">
   import { client, sentence } from "$lib/api/client";
+  import { classes } from "$lib/classes.svelte";
   import { shelf, type ShelfItem } from "$lib/shelf.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
@@ -7,6 +8,7 @@
 
   /** The parts shelf: one's own parts and the class-typical ones, searched, exported, imported. */
   void shelf.load();
+  void classes.load();
   let text = $state("");
   let kind = $state("");
   let said = $state("");
@@ -23,8 +25,26 @@
       return [`${words(field)} ${fixed(value, Number.isInteger(value) ? 0 : 2)} ${unitOf(field)}`.trim()];
     });
     if (Array.isArray(item.part["curve"])) rows.unshift(`curve of ${item.part["curve"].length} points`);
-    return rows.join(" · ") || "figures of its class";
+    return rows.join(" · ") || ofClass(item);
   }
+
+  /** What its class says, the figures that tell parts of a kind apart first. */
+  function ofClass(item: ShelfItem): string {
+    const known = classes.byId(item.part["class"] as string | undefined);
+    if (!known) return "";
+    const plain = Object.entries(known.figures).filter(([field]) => !/factor|capacity|share|duty|size/.test(field));
+    const figures = plain
+      .slice(0, 4)
+      .map(([field, pair]) => `${words(field)} ${figure(pair[0]!)} ± ${figure(pair[1]!)} ${unitOf(field)}`.trim());
+    const [first, last] = [known.curve?.[0], known.curve?.at(-1)];
+    if (first && last) {
+      const [flow, pressure] = item.kind === "fan" ? ["m³/h", "Pa"] : ["l/min", "kPa"];
+      figures.unshift(`to ${figure(last[0] ?? 0)} ${flow}, ${figure(first[1] ?? 0)} ${pressure}`);
+    }
+    return figures.join(" · ");
+  }
+
+  const figure = (value: number) => String(Number(value.toPrecision(3)));
 
   async function save() {
     const { data } = await client.GET("/api/shelf/file");

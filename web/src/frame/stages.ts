@@ -1,6 +1,6 @@
 import type { BuildState } from "$lib/build.svelte";
-import { leaves } from "$lib/document/assembly";
 import { originOf } from "$lib/document/build";
+import { isOfAir } from "$lib/document/notices";
 
 /** Stages in the order of the work. Number keys are bound to the final list; stages not built yet do not appear. */
 export type Stage = { key: string; id: string; name: string };
@@ -17,13 +17,6 @@ export const STAGES: Stage[] = [
 ];
 
 export type StageState = { mark: string; title: string; tone: "good" | "warn" | "bad" | "plain" };
-
-/** Whether a notice is about air: a part or path of it, a header of fans, or sound. */
-function inAir(address: string, build: BuildState): boolean {
-  const document = build.document;
-  if (!document || address === "sound") return address === "sound";
-  return document.air_paths.some((path) => path.id === address || leaves(path.elements).includes(address));
-}
 
 /** What a stage says of itself in the list. */
 export function stateOf(stage: string, build: BuildState): StageState {
@@ -42,7 +35,7 @@ export function stateOf(stage: string, build: BuildState): StageState {
   }
   if (stage === "air" && !build.document?.air_paths.length) return { mark: "", title: "no air path", tone: "plain" };
   if (stage === "route" || stage === "air") {
-    const here = warnings.filter((notice) => inAir(notice.address, build) === (stage === "air"));
+    const here = warnings.filter((notice) => isOfAir(notice.address, build.document) === (stage === "air"));
     if (here.length) return { mark: `${here.length}`, title: `${here.length} warnings`, tone: "warn" };
   }
   if (stage === "forecast") {

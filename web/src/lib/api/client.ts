@@ -1,7 +1,9 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import type { Readable } from "openapi-typescript-helpers";
 import type { components, paths } from "./schema";
 
-export type Schemas = components["schemas"];
+/** Schemas as the client hands them out: it reads tuples as plain lists. */
+export type Schemas = { [Name in keyof components["schemas"]]: Readable<components["schemas"][Name]> };
 export type Prediction = Schemas["Prediction"];
 export type WorkloadResult = Schemas["WorkloadResult"];
 export type PlaceResult = Schemas["PlaceResult"];

@@ -2,6 +2,7 @@
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { flipPath, leaves, pathOf, turnHousing } from "$lib/document/assembly";
+  import { isOfAir } from "$lib/document/notices";
   import TrialPanel from "$lib/ui/TrialPanel.svelte";
   import { fixed, signed } from "$lib/units/format";
   import Faces from "./Faces.svelte";
@@ -26,6 +27,7 @@
     return selected && ids.includes(selected) && isFan(selected) ? selected : ids.find(isFan);
   });
   const boxes = $derived(result?.zones.filter((zone) => zone.kind === "box") ?? []);
+  const notices = $derived(result?.notices.filter((notice) => isOfAir(notice.address, build.document)) ?? []);
   const others = $derived(build.document && result ? elsewhere(build.document, result) : []);
 
   function isFan(id: string): boolean {
@@ -99,6 +101,13 @@
       {/if}
       {#if build.trial.document}<TrialPanel {build} />
       {:else if path}<PathStrip {build} {result} {path} {selected} onselect={select} />{/if}
+      {#if notices.length}
+        <section class="panel mt-3" aria-label="Notices of the air">
+          {#each notices as notice (notice.address + notice.text)}
+            <p class={notice.level === "warning" ? "fault" : "soft text-sm"}>{notice.text}</p>
+          {/each}
+        </section>
+      {/if}
     </div>
     <div class="grid content-start gap-3">
       <section class="panel" aria-label="Pressure of the box">

@@ -1,11 +1,11 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import { FACES, lowerFace, type Face } from "$lib/document/assembly";
+  import { FACES, lowerFace, zonesOf, type Face } from "$lib/document/assembly";
   import { css, heat } from "$lib/drawing/colour";
   import { arrowLength, columns, unfolded, type Rect } from "$lib/drawing/faces";
   import { fixed } from "$lib/units/format";
-  import { areaOf, closed, mouths, nearby, type Mouth } from "./model";
+  import { areaOf, closed, mouths, nearby, zoneName, type Mouth } from "./model";
 
   let {
     build,
@@ -35,6 +35,18 @@
       return columns(rects[face], weights).map((rect, i) => ({ mouth: here[i]!, rect }));
     }),
   );
+
+  const chambers = $derived(zonesOf(document).filter((zone) => zone.kind === "box").length);
+  const label = (mouth: Mouth) =>
+    chambers > 1 && !mouth.chamber.startsWith("outside")
+      ? `${mouth.name} · ${zoneName(document, mouth.chamber)}`
+      : mouth.name;
+  /** Room between a face's own line and what stands at its foot. */
+  const roomIn = (mouth: Mouth, rect: Rect) => rect.h - (mouth.face === "front" ? 80 : 46);
+  const dotRows = (mouth: Mouth, rect: Rect) => {
+    const count = Math.max(Math.min(Math.floor(roomIn(mouth, rect) / 13), 3), 1);
+    return Array.from({ length: count }, (_, row) => row - (count - 1) / 2);
+  };
 
   const says = (face: Face) => {
     const near = nearby(document, face);
@@ -103,7 +115,15 @@
           >
         {/if}
       {/each}
-      {#each drawn as item (item.mouth.path + item.mouth.face)}
+      {#each drawn as item, i (item.mouth.path + item.mouth.face)}
+        {#if i > 0 && drawn[i - 1]!.mouth.face === item.mouth.face && drawn[i - 1]!.mouth.chamber !== item.mouth.chamber}
+          <path
+            d="M{item.rect.x - 2} {item.rect.y + 2}v{item.rect.h - 4}"
+            stroke="var(--soft)"
+            stroke-width="2"
+            stroke-dasharray="6 4"
+          />
+        {/if}
         {@const { mouth, rect } = item}
         {@const fans = fansOf(mouth)}
         {@const radiator = radiatorOf(mouth)}
@@ -145,7 +165,7 @@
             >
               <rect x={rect.x} y={middle - 18} width={rect.w} height="36" fill="transparent" />
               {#each Array.from({ length: Math.max(Math.floor(rect.w / 15), 2) }, (_, n) => n) as column (column)}
-                {#each [-1, 0, 1] as row (row)}
+                {#each dotRows(mouth, rect) as row (row)}
                   <circle
                     cx={rect.x + 9 + column * 14}
                     cy={middle + row * 13}
@@ -183,7 +203,7 @@
           x={rect.x + rect.w / 2}
           y={rect.y + rect.h - (mouth.face === "front" ? 38 : 7)}
           text-anchor="middle"
-          class="name">{short(mouth.name, rect.w)}</text
+          class="name">{short(label(mouth), rect.w)}</text
         >
         <path d="M{at.x} {at.from}L{at.x} {at.to}" stroke={tint(mouth.celsius)} stroke-width="9" fill="none" />
         <path

@@ -80,7 +80,7 @@
   </ol>
   <p class="soft text-sm">
     ← → along the path · Alt ← → moves · Enter twice opens · Del takes out{list.some((row) => row.depth)
-      ? " · indented parts stand beside each other"
+      ? " · double-edged parts stand beside each other"
       : ""}
   </p>
 </section>

@@ -10,6 +10,7 @@ export type Mouth = {
   face: Face;
   path: string;
   name: string;
+  chamber: string;
   parts: Part[];
   flow: number;
   into: boolean;
@@ -41,6 +42,7 @@ export function mouths(document: BuildDocument, result: WorkloadResult): Mouth[]
         face,
         path: path.id,
         name: path.name || path.id,
+        chamber: outside.has(path.from_zone) ? path.to_zone : path.from_zone,
         parts: own,
         flow: through ? shareAt(result, own, solved) : solved.airflow_m3_h,
         into,

@@ -7,7 +7,7 @@
   const W = 220;
   const H = 178;
   const pump = $derived(loop.pumps[0]);
-  const mostFlow = $derived(Math.max(...(pump?.points ?? [[1]]).map((p) => p[0]), loop.flow_l_min * 1.3, 0.1));
+  const mostFlow = $derived(Math.max(...(pump?.points ?? [[1]]).map((p) => p[0] ?? 0), loop.flow_l_min * 1.3, 0.1));
   const mostHead = $derived(Math.max(...(pump?.points ?? [[0, 1]]).map((p) => p[1] ?? 0), 0.1) * 1.12);
   const x = $derived((flow: number) => 30 + (flow / mostFlow) * (W - 40));
   const y = $derived((head: number) => H - 24 - (head / mostHead) * (H - 44));

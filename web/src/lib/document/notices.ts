@@ -1,0 +1,12 @@
+import { leaves } from "./assembly";
+import type { BuildDocument } from "./build";
+
+/** Whether a notice is about air: a part or path of it, what feeds fans, or sound. */
+export function isOfAir(address: string, document: BuildDocument | null): boolean {
+  if (!document || address === "sound") return address === "sound";
+  const feeds = (document["feeds"] ?? []) as { id: string }[];
+  return (
+    feeds.some((feed) => feed.id === address) ||
+    document.air_paths.some((path) => path.id === address || leaves(path.elements).includes(address))
+  );
+}
