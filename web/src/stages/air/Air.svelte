@@ -119,7 +119,11 @@
               <span class="num big">{fixed(zone.temperature_c)}</span> °C</span
             >
           </button>
-          <p class="soft text-sm">{saysOf(zone)}</p>
+          {#if boxes.length === 1}
+            <p class="soft text-sm">{saysOf(zone)}</p>
+          {:else}
+            <p class="soft text-sm" title={saysOf(zone)}>{fixed(zone.in_m3_h, 0)} m³/h pass</p>
+          {/if}
         {:else}
           <p class="soft">No box or chamber.</p>
         {/each}

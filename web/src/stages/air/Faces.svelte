@@ -42,7 +42,7 @@
       ? `${mouth.name} · ${zoneName(document, mouth.chamber)}`
       : mouth.name;
   /** Room between a face's own line and what stands at its foot. */
-  const roomIn = (mouth: Mouth, rect: Rect) => rect.h - (mouth.face === "front" ? 80 : 46);
+  const roomIn = (mouth: Mouth, rect: Rect) => rect.h - (mouth.face === "front" ? 66 : 46);
   const dotRows = (mouth: Mouth, rect: Rect) => {
     const count = Math.max(Math.min(Math.floor(roomIn(mouth, rect) / 13), 3), 1);
     return Array.from({ length: count }, (_, row) => row - (count - 1) / 2);
@@ -128,10 +128,10 @@
         {@const fans = fansOf(mouth)}
         {@const radiator = radiatorOf(mouth)}
         {@const size = Math.max(
-          Math.min((rect.w - 6) / Math.max(fans.length, 1), rect.h - (mouth.face === "front" ? 78 : 46), 74),
+          Math.min((rect.w - 6) / Math.max(fans.length, 1), rect.h - (mouth.face === "front" ? 66 : 46), 74),
           14,
         )}
-        {@const middle = rect.y + 22 + (rect.h - (mouth.face === "front" ? 78 : 46)) / 2}
+        {@const middle = rect.y + 22 + (rect.h - (mouth.face === "front" ? 66 : 46)) / 2}
         {@const at = arrow(item)}
         {#if radiator}
           <g
@@ -199,12 +199,13 @@
             {/each}
           </g>
         {/each}
-        <text
-          x={rect.x + rect.w / 2}
-          y={rect.y + rect.h - (mouth.face === "front" ? 38 : 7)}
-          text-anchor="middle"
-          class="name">{short(label(mouth), rect.w)}</text
-        >
+        {#if mouth.face !== "front" || rect.h > 130}
+          <text
+            x={rect.x + rect.w / 2}
+            y={rect.y + rect.h - (mouth.face === "front" ? 38 : 7)}
+            text-anchor="middle"
+            class="name">{short(label(mouth), rect.w)}</text
+          >{/if}
         <path d="M{at.x} {at.from}L{at.x} {at.to}" stroke={tint(mouth.celsius)} stroke-width="9" fill="none" />
         <path
           d="M{at.x - 11} {at.to}L{at.x} {at.to + (at.to < at.from ? -10 : 10)}L{at.x + 11} {at.to}Z"
