@@ -8,8 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.catalogue.classes import class_figure
+from krill.document.addresses import figure_fields, figure_names
 from krill.document.build import Build
-from krill.document.consistency import figure_fields, figure_names
 from krill.document.figures import Figure, detail, tolerance
 from krill.document.parts import Source, Supply
 from krill.numerics.sampling import Tolerance, normal_draws

@@ -4,15 +4,16 @@ import itertools
 from collections.abc import Callable, Iterator
 from typing import Final
 
-from krill.document.build import Build, Feed, Hop, Loop, Recirculation, Zone, leaves
-from krill.document.figures import Figure, detail
-from krill.document.parts import MOVER_KINDS, Cooler, Duct, Fan, Pump, Source, Supply
+from krill.document.addresses import all_ids, figure_fields
+from krill.document.air_rules import air_problems
+from krill.document.build import Build, Hop, Loop, leaves
+from krill.document.figures import detail
+from krill.document.parts import MOVER_KINDS, Duct, Fan, Pump, Source, Supply
 from krill.errors import Problem
 
 LOOP_KINDS: Final = (
     "pump", "plate", "radiator", "tube", "fitting", "coupling", "flow_meter", "strainer", "reservoir",
 )  # fmt: skip
-AIR_KINDS: Final = ("fan", "radiator", "opening", "filter", "duct", "gap", "obstacle", "cooler", "supply")
 #: a place may give its heat to the stream through one of these
 STREAM_KINDS: Final = ("cooler", "supply", "obstacle", "duct")
 
@@ -27,38 +28,12 @@ def problems_of(build: Build) -> list[Problem]:
     found += _references(build)
     if not found:
         found += _loops(build)
-        found += _air(build)
+        found += air_problems(build)
         found += _routes(build)
         found += _workloads(build)
         found += _curves(build)
         found += _impossible_figures(build)
     return found
-
-
-def all_ids(build: Build) -> list[tuple[str, str]]:
-    """(id, what it belongs to) of everything that has an address."""
-    ids = [(item.id, "room") for item in build.rooms]
-    for part in build.parts:
-        ids.append((part.id, "part"))
-        if isinstance(part, Source | Supply):
-            ids += [(place.id, "place") for place in part.places]
-    for kind, items in (
-        ("machine", build.machines),
-        ("zone", build.zones),
-        ("air path", build.air_paths),
-        ("recirculation", build.recirculations),
-        ("loop", build.loops),
-        ("workload", build.workloads),
-        ("feed", build.feeds),
-        ("lead", build.leads),
-        ("slot", build.slots),
-        ("due", build.dues),
-    ):
-        ids += [(item.id, kind) for item in items]
-    for route in build.routes:
-        ids.append((route.id, "route"))
-        ids += [(hop.id, "hop") for hop in route.hops]
-    return ids
 
 
 def _duplicate_ids(build: Build) -> Iterator[Problem]:
@@ -152,67 +127,6 @@ def _pump_of(build: Build, loop: Loop, ids: list[str]) -> Iterator[Problem]:
         yield Problem(f"{loop.id}/elements", "the loop has no pump", "at least one pump among its elements")
     if len(loop.elements) < 2:
         yield Problem(f"{loop.id}/elements", "one element alone makes no loop", "two or more elements in flow order")
-
-
-def _air(build: Build) -> Iterator[Problem]:
-    used: dict[str, str] = {}
-    kind_of = {zone.id: zone.kind for zone in build.zones}
-    for path in build.air_paths:
-        if path.start == path.end and not any(build.part(item).kind == "fan" for item in leaves(path.elements)):
-            yield Problem(
-                f"{path.id}/to_zone", "the path ends where it starts and has no fan", "another zone, or a fan in it"
-            )
-        for item in leaves(path.elements):
-            if build.part(item).kind not in AIR_KINDS:
-                yield Problem(f"{path.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(AIR_KINDS))
-            if item in used:
-                yield Problem(
-                    f"{path.id}/elements", f"'{item}' is already in '{used[item]}'", "a part sits in one path once"
-                )
-            used[item] = path.id
-    yield from _ducts_and_coolers(build)
-    yield from _recirculations(build)
-    if "outside" not in kind_of.values():
-        yield Problem("zones", "there is no outside zone", "at least one, with a room or a temperature of its own")
-    for zone in build.zones:
-        if zone.beyond is not None and (zone.kind == "outside" or zone.beyond == zone.id):
-            yield Problem(f"{zone.id}/beyond", f"'{zone.beyond}' behind a {kind_of[zone.id]}", "a box and another zone")
-        if zone.kind == "outside" and (zone.room is None) == (zone.air_c is None):
-            yield Problem(
-                f"{zone.id}/room", "an outside zone needs a room or a temperature of its own", "one of the two"
-            )
-        if zone.kind == "box" and (zone.room is not None or zone.air_c is not None):
-            yield Problem(f"{zone.id}/kind", "the air of a box is solved", "kind outside for a given temperature")
-
-
-def _ducts_and_coolers(build: Build) -> Iterator[Problem]:
-    for part in build.parts:
-        if isinstance(part, Duct):
-            round_, sides = part.bore_mm is not None, (part.width_mm is not None) + (part.height_mm is not None)
-            if round_ == (sides == 2) or sides == 1:
-                yield Problem(
-                    f"{part.id}/bore_mm", "the section of the duct is not given once", "a bore, or width and height"
-                )
-            if (part.leak_cm2 is None) != (part.leak_zone is None):
-                yield Problem(f"{part.id}/leak_zone", "a leak needs an area and a zone", "both leak_cm2 and leak_zone")
-        if isinstance(part, Cooler) and part.points:
-            flows = [point.airflow_m3_h for point in part.points]
-            if any(b <= a for a, b in itertools.pairwise(flows)):
-                yield Problem(f"{part.id}/points", "the air flows do not rise", "points in rising air flow")
-
-
-def _recirculations(build: Build) -> Iterator[Problem]:
-    kind_of = {zone.id: zone.kind for zone in build.zones}
-    path_of = {path.id: path for path in build.air_paths}
-    seen: set[str] = set()
-    for item in build.recirculations:
-        if kind_of[path_of[item.intake].start] != "outside":
-            yield Problem(f"{item.id}/to_path", f"'{item.intake}' breathes from inside", "a path that starts outside")
-        if kind_of[path_of[item.exhaust].end] != "outside":
-            yield Problem(f"{item.id}/from_path", f"'{item.exhaust}' ends inside", "a path that ends outside")
-        if item.intake in seen:
-            yield Problem(f"{item.id}/to_path", f"'{item.intake}' has a recirculation already", "one for each intake")
-        seen.add(item.intake)
 
 
 def _routes(build: Build) -> Iterator[Problem]:
@@ -317,43 +231,3 @@ SHARES: Final = (
     "power_share", "coverage", "free_area_share", "coolant_share", "efficiency", "start_duty", "highest_duty", "dust",
     "covered_share", "fill_share", "recirculated_share",
 )  # fmt: skip
-
-
-_FIGURE_NAMES: Final[dict[type, list[str]]] = {}
-
-
-def figure_fields(build: Build) -> Iterator[tuple[str, Figure]]:
-    """Every figure that stands in the document, with its address: id/field, or id/field/key in a table by id."""
-    for room in build.rooms:
-        yield f"{room.id}/air_c", room.air_c
-    for part in build.parts:
-        yield from _figures_of(part.id, part)
-        if isinstance(part, Source | Supply):
-            for place in part.places:
-                yield from _figures_of(place.id, place)
-                for limit in place.limits:
-                    yield f"{place.id}/at_c/{limit.kind}", limit.at_c
-    simple: list[Zone | Loop | Recirculation | Feed] = [*build.zones, *build.loops, *build.recirculations, *build.feeds]
-    for item in simple:
-        yield from _figures_of(item.id, item)
-    for route in build.routes:
-        for hop in route.hops:
-            yield from _figures_of(hop.id, hop)
-    for workload in build.workloads:
-        for source, figure in workload.watts.items():
-            yield f"{workload.id}/watts/{source}", figure
-
-
-def _figures_of(item: str, model: object) -> Iterator[tuple[str, Figure]]:
-    for field in figure_names(type(model)):
-        figure = getattr(model, field)
-        if figure is not None:
-            yield f"{item}/{field}", figure
-
-
-def figure_names(model: type) -> list[str]:
-    """Names of the fields of a model that hold a figure; looked up once a model."""
-    if model not in _FIGURE_NAMES:
-        fields = getattr(model, "model_fields", {})
-        _FIGURE_NAMES[model] = [name for name, info in fields.items() if "FigureDetail" in str(info.annotation)]
-    return _FIGURE_NAMES[model]

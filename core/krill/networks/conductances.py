@@ -11,9 +11,10 @@ from krill.components.radiator_table import AIR_HEAT_CAPACITY, section_face
 from krill.document.build import Zone, leaves
 from krill.document.parts import Cooler, Tube
 from krill.networks.flow import FlowSolution
+from krill.networks.flow_structure import FlowStructure
 from krill.networks.pattern import RESIDUAL_CONDUCTANCE, Conductances, ThermalPattern
 from krill.networks.states import MachineStates
-from krill.networks.structure import FlowStructure, PlaceRoute, Structure
+from krill.networks.structure import PlaceRoute, Structure
 
 Array = NDArray[np.float64]
 

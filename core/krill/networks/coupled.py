@@ -13,9 +13,10 @@ from krill.materials.fluids import air_viscosity, coolant
 from krill.networks.conductances import ConductanceModel, loops_of
 from krill.networks.flow import FlowSolution
 from krill.networks.flow_model import FlowModel, air_figures, coolant_figures, flow_model
+from krill.networks.flow_structure import FlowStructure
 from krill.networks.pattern import Conductances, ThermalPattern
 from krill.networks.states import MachineStates
-from krill.networks.structure import FlowStructure, Structure
+from krill.networks.structure import Structure
 from krill.numerics.newton import SolveReport
 from krill.physics.atmosphere import air_density
 from krill.physics.buoyancy import STANDARD_GRAVITY

@@ -103,7 +103,11 @@ def solve(
         best = float(size.max())
         if best <= TOLERANCE * scale or not np.isfinite(best):
             break
-        if iteration > 1 and float((size * np.minimum(size / np.maximum(before, 1e-300), 1.0) ** 2).max()) <= CERTAIN * TOLERANCE * scale:
+        if (
+            iteration > 1
+            and float((size * np.minimum(size / np.maximum(before, 1e-300), 1.0) ** 2).max())
+            <= CERTAIN * TOLERANCE * scale
+        ):
             best = TOLERANCE * scale  # steps shrink quadratically: the next one would be smaller than that
             break
     worst = np.unravel_index(int(np.argmax(np.abs(step))), step.shape)

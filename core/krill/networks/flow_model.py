@@ -31,7 +31,7 @@ from krill.document.parts import (
     Tube,
 )
 from krill.networks.flow import FlowSolution, solve
-from krill.networks.structure import FlowStructure, owner
+from krill.networks.flow_structure import FlowStructure, owner
 
 Array = NDArray[np.float64]
 EdgeFigures = PipeFigures | PowerFigures | MoverFigures

@@ -7,8 +7,9 @@ from numpy.typing import NDArray
 
 from krill.document.build import Hop, Loop
 from krill.document.parts import Cooler, Radiator
+from krill.networks.flow_structure import FlowStructure, owner
 from krill.networks.heat import HeatNetwork, LinkPattern
-from krill.networks.structure import FlowStructure, PlaceRoute, Structure, owner
+from krill.networks.structure import PlaceRoute, Structure
 
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]

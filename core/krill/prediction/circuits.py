@@ -7,7 +7,7 @@ from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, on
 from krill.document.build import AirPath, Loop
 from krill.document.parts import Pump
 from krill.materials.fluids import coolant
-from krill.networks.structure import LEAK, FlowStructure, owner
+from krill.networks.flow_structure import LEAK, FlowStructure, owner
 from krill.physics.atmosphere import air_density
 from krill.prediction.hydraulics import (
     air_room,

@@ -1,0 +1,110 @@
+"""One fluid's graph of a build: edges laid from series/parallel trees, their junctions and their heat nodes."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.document.build import Build, Element, Parallel
+from krill.networks.flow import FlowGraph
+
+Array = NDArray[np.float64]
+Indexes = NDArray[np.intp]
+
+#: kinds whose edge takes up or gives off heat and so has a temperature of its own
+ACTIVE_KINDS = ("pump", "plate", "radiator", "fan")
+LEAK = "/leak"
+
+
+def owner(edge: str) -> str:
+    """The part that an edge belongs to: its own name, or the duct that a leak is in."""
+    return edge.removesuffix(LEAK)
+
+
+@dataclass(frozen=True)
+class FlowStructure:
+    """One fluid's graph with what each edge and junction is; ``circuit`` is the loop or path of each edge.
+
+    ``tail_nodes`` and ``head_nodes`` are the heat nodes at both ends of each edge: those of its junctions, or the mixed
+    air that an intake breathes. ``rise`` and ``fall`` are heights in metres from the tail's reference to the edge and
+    from the edge to the head's: what columns of air weigh.
+    """
+
+    graph: FlowGraph
+    parts: tuple[str, ...]
+    circuit: tuple[str, ...]
+    junction_nodes: Indexes  # heat node of each junction
+    active_nodes: Indexes  # heat node of each edge, -1 where it only passes on
+    tail_nodes: Indexes
+    head_nodes: Indexes
+    rise: Array
+    fall: Array
+
+    def edge_of(self, part: str) -> int:
+        """The edge of a part."""
+        return self.parts.index(part)
+
+
+@dataclass(frozen=True)
+class MixedIntake:
+    """Air before an intake: a share comes from the end of an exhaust path, the rest from outside."""
+
+    address: str
+    node: int
+    outside: int
+    exhaust: int
+
+
+@dataclass
+class Builder:
+    names: list[str] = field(default_factory=list)
+
+    def node(self, name: str) -> int:
+        self.names.append(name)
+        return len(self.names) - 1
+
+
+@dataclass
+class Edges:
+    tail: list[int] = field(default_factory=list)
+    head: list[int] = field(default_factory=list)
+    parts: list[str] = field(default_factory=list)
+    circuit: list[str] = field(default_factory=list)
+
+    def add(self, tail: int, head: int, part: str, circuit: str) -> None:
+        self.tail.append(tail)
+        self.head.append(head)
+        self.parts.append(part)
+        self.circuit.append(circuit)
+
+
+def lay(elements: list[Element], start: int, end: int, circuit: str, edges: Edges, node: Callable[[], int]) -> None:
+    """Lay a series of elements from one junction to another, branches beside each other."""
+    here = start
+    for position, element in enumerate(elements):
+        there = end if position == len(elements) - 1 else node()
+        if isinstance(element, Parallel):
+            for branch in element.parallel:
+                lay(branch, here, there, circuit, edges, node)
+        else:
+            edges.add(here, there, element, circuit)
+        here = there
+
+
+def flow_structure(
+    build: Build, builder: Builder, edges: Edges, heat_nodes: list[int], fixed: list[int], medium: str
+) -> FlowStructure:
+    graph = FlowGraph(np.array(edges.tail), np.array(edges.head), len(heat_nodes), np.array(fixed), tuple(edges.parts))
+    streams = {hop.part for route in build.routes for hop in route.hops if hop.kind == "stream"}
+    active = [
+        builder.node(f"{part}/{medium}")
+        if part in streams or (not part.endswith(LEAK) and build.part(part).kind in ACTIVE_KINDS)
+        else -1
+        for part in edges.parts
+    ]
+    nodes, level = np.array(heat_nodes), np.zeros(graph.edges)
+    return FlowStructure(
+        graph, tuple(edges.parts), tuple(edges.circuit), nodes, np.array(active), nodes[graph.tail], nodes[graph.head],
+        level, level,
+    )  # fmt: skip
