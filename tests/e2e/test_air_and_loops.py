@@ -265,6 +265,42 @@ def test_a_part_goes_onto_the_shelf_into_a_file_and_into_another_build(recipe_bu
     expect(page.get_by_role("status").filter(has_text="Added Fan A1")).to_be_visible()
 
 
+def test_housing_feed_place_coolant_and_exhaust_are_stated_by_hand(recipe_build: Page):
+    page = recipe_build
+    stage(page, "4", "Air")
+    page.get_by_role("button", name="Housing", exact=True).click()
+    panel = page.get_by_label("Housing", exact=True)
+    panel.get_by_label("feet").fill("6")
+    panel.get_by_label("wall or table at the back").fill("15")
+    expect(page.get_by_text("opens on the back, 15 mm from the next thing")).to_be_visible()
+    panel.get_by_label("lies on its").select_option("left")
+    page.get_by_role("button", name="Vents, opening").press("Enter")
+    path = page.get_by_label("Path in view")
+    path.get_by_label("Draws in again").fill("30")
+    expect(path.get_by_label("Draws in again")).to_have_value("30")
+    fan = page.get_by_role("button", name="Fan A1, fan")
+    fan.press("Enter")
+    fan.press("Enter")
+    sheet = page.get_by_label("Side sheet")
+    sheet.get_by_label("Fed by").select_option("new")
+    sheet.get_by_label("up").fill("150")
+    sheet.get_by_label("State another figure").select_option("highest_duty")
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    page.keyboard.press("Escape")
+    page.keyboard.press("3")
+    page.get_by_role("button", name="Loop figures").click()
+    page.get_by_label("Side sheet").get_by_label("Coolant").select_option(label="ethylene glycol 30 % by mass")
+    expect(page.get_by_text("ethylene glycol 30 % by mass").first).to_be_visible()
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    build_id = page.url.split("/build/")[1].split("/")[0]
+    document = page.evaluate("id => fetch(`/api/builds/${id}`).then(r => r.json())", build_id)["document"]
+    assert document["housing"]["gravity"] == [-1, 0, 0]
+    assert document["recirculations"][0]["recirculated_share"] == 0.3
+    assert document["feeds"][0]["kind"] == "header"
+    kept = next(p for p in document["parts"] if p["id"] == "fan-a1")
+    assert (kept["feed"], kept["outline"]["position_mm"][2]) == (document["feeds"][0]["id"], 150)
+
+
 def test_off_or_stopped_stands_in_the_forecast(recipe_build: Page):
     page = recipe_build
     stage(page, "6", "Forecast")

@@ -16,6 +16,14 @@ _NEEDS: dict[str, dict[str, Any]] = {
     "duct": {"length_m": {"value": 0.1, "plus_minus": "20%", "from": "estimate"},
              "bore_mm": {"value": 60, "plus_minus": "5%", "from": "estimate"}},
 }  # fmt: skip
+#: what has no class: how far it stands away, how much it blocks
+_GAPS = [("gap under 20 mm feet", 20, 140), ("gap under short feet of 8 mm", 8, 140), ("panel 13 mm before a 120 mm fan", 13, 120),
+         ("panel 5 mm before a 92 mm fan", 5, 92), ("wall 30 mm behind the box", 30, 140)]  # fmt: skip
+_OBSTACLES = [
+    ("memory rows under a cooler", 60, 0.4),
+    ("leads across an opening", 100, 0.15),
+    ("card close to an intake", 100, 0.6),
+]
 _RADIATORS = [(120, n, t) for t in (28, 38, 45, 60) for n in (1, 2, 3)] + [
     (140, n, t) for t in (28, 45) for n in (1, 2, 3)
 ]
@@ -34,6 +42,14 @@ def class_shelf() -> list[ShelfItem]:
         name = f"radiator {section * count} x {thickness}"
         items.append(_item(name, {"id": f"radiator-{section}-{count}-{thickness}", "kind": "radiator", "name": name,
                                   "section_mm": section, "sections": count, "thickness_mm": thickness}))  # fmt: skip
+    for name, gap, span in _GAPS:
+        items.append(_item(name, {"id": _slug(name.replace(" ", "-")), "kind": "gap", "name": name,
+                                  "gap_mm": {"value": gap, "plus_minus": "10%", "from": "estimate"},
+                                  "span_mm": {"value": span, "plus_minus": "5%", "from": "estimate"}}))  # fmt: skip
+    for name, area, share in _OBSTACLES:
+        items.append(_item(name, {"id": _slug(name.replace(" ", "-")), "kind": "obstacle", "name": name,
+                                  "area_cm2": {"value": area, "plus_minus": "15%", "from": "estimate"},
+                                  "blocked_share": {"value": share, "plus_minus": "30%", "from": "estimate"}}))  # fmt: skip
     for fluid, share in _COOLANTS:
         name = fluid.replace("_", " ") + (f" {100 * share:.0f} % by mass" if share else "")
         items.append(_item(name, {"id": f"{_slug(fluid)}-{100 * share:.0f}", "kind": "coolant", "name": name,

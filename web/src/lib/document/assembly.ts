@@ -341,3 +341,44 @@ export function emptyBuild(name: string, roomC: number): Record<string, unknown>
     workloads: [{ id: "full", name: "Full", watts: {}, duration_min: 60 }],
   };
 }
+
+export type Recirculation = { id: string; from_path: string; to_path: string; recirculated_share: Figure };
+
+export const recirculationOf = (document: BuildDocument, intake: string): Recirculation | undefined =>
+  ((document["recirculations"] ?? []) as Recirculation[]).find((item) => item.to_path === intake);
+
+/** The share of an intake's air that comes from the end of an exhaust path; 0 takes the recirculation away. */
+export function recirculate(draft: BuildDocument, intake: string, exhaust: string, share: number): void {
+  const others = ((draft["recirculations"] ?? []) as Recirculation[]).filter((item) => item.to_path !== intake);
+  if (!exhaust || share <= 0) draft["recirculations"] = others;
+  else {
+    const old = recirculationOf(draft, intake);
+    const id = old?.id ?? freeId(draft, `again-${intake}`);
+    draft["recirculations"] = [...others, { id, from_path: exhaust, to_path: intake, recirculated_share: share }];
+  }
+}
+
+/** A header of the board for fans; 1 A is what one carries by common practice. */
+export function addHeader(draft: BuildDocument): string {
+  const feeds = (draft["feeds"] ?? []) as { id: string }[];
+  const id = freeId(draft, `header-${feeds.length + 1}`);
+  draft["feeds"] = [...feeds, { id, name: `Header ${feeds.length + 1}`, kind: "header", limit_a: 1 }];
+  return id;
+}
+
+/** Figures that a part may state and that its class does not name, with what they start at. */
+export const OPTIONAL: Record<string, Record<string, number>> = {
+  radiator: { factor: 1, air_factor: 1, covered_share: 0.5, dust: 0.5, drop_4_kpa: 3, volume_ml: 200 },
+  plate: { factor: 1, volume_ml: 40 },
+  pump: { level_dba: 30, highest_kpa: 60 },
+  fan: { level_dba: 27, current_a: 0.2, start_duty: 0.2, highest_duty: 1 },
+  cooler: { factor: 1, pressure_pa: 10 },
+  duct: { leak_cm2: 1, loss: 1, roughness_mm: 0.05 },
+  opening: { loss: 2.5, free_area_share: 0.5 },
+  reservoir: { fill_share: 0.85, volume_ml: 180 },
+  fitting: { highest_kpa: 100 },
+  coupling: { highest_kpa: 150 },
+  box: { cross_section_cm2: 400, wall_w_k: 2, heat_capacity_j_k: 2500 },
+  outside: { air_c: 20 },
+  loop: { volume_l: 0.8 },
+};

@@ -6,6 +6,7 @@
   import TrialPanel from "$lib/ui/TrialPanel.svelte";
   import { fixed, signed } from "$lib/units/format";
   import Faces from "./Faces.svelte";
+  import HousingPanel from "./HousingPanel.svelte";
   import FanPanel from "./FanPanel.svelte";
   import PathStrip from "./PathStrip.svelte";
   import SoundPanel from "./SoundPanel.svelte";
@@ -15,6 +16,7 @@
   const result = $derived(build.result);
   let selected = $state<string | null>(null);
   let shown = $state<string | null>(null);
+  let housing = $state(false);
   const paths = $derived(build.document?.air_paths ?? []);
   const path = $derived(
     paths.find((p) => p.id === shown) ??
@@ -75,9 +77,11 @@
   <h1>Air</h1>
   <p class="soft">the housing unfolded; arrow length is flow, tint is air temperature</p>
   <span class="grow"></span>
+  <button class="button" onclick={() => (housing = !housing)} aria-expanded={housing}>Housing</button>
   <button class="button" onclick={turn} title="t">Turn the housing</button>
   <button class="button" onclick={() => (build.adding = { what: "path" })} disabled={!build.editable}>Add</button>
 </div>
+{#if housing}<HousingPanel {build} />{/if}
 {#if !result}
   <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is mended." : "Predicting …"}</p>
 {:else if !paths.length}

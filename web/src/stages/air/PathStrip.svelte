@@ -1,8 +1,18 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import { flipPath, leaves, removePart, rows, type AirPath } from "$lib/document/assembly";
-  import { moved } from "$lib/document/build";
+  import {
+    flipPath,
+    leaves,
+    recirculate,
+    recirculationOf,
+    removePart,
+    rows,
+    zonesOf,
+    type AirPath,
+  } from "$lib/document/assembly";
+  import { moved, valueOf } from "$lib/document/build";
+  import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
   import { zoneName } from "./model";
 
@@ -23,6 +33,26 @@
   const list = $derived(rows(path.elements));
   const name = (id: string) => build.sourceNames[id] ?? id;
   const solved = (id: string) => result.air.find((element) => element.address === id);
+  const outside = $derived(
+    new Set(
+      zonesOf(build.document!)
+        .filter((zone) => zone.kind === "outside")
+        .map((zone) => zone.id),
+    ),
+  );
+  const exhausts = $derived(
+    outside.has(path.from_zone)
+      ? build.document!.air_paths.filter((p) => outside.has(p.to_zone) && p.id !== path.id)
+      : [],
+  );
+  const again = $derived(recirculationOf(build.document!, path.id));
+
+  function draw(exhaust: string, share: number) {
+    build.edit(`exhaust drawn in again by ${path.name || path.id}`, (draft) =>
+      recirculate(draft, path.id, exhaust, share),
+    );
+  }
+
   const flip = () => void build.trial.propose(`flip ${path.name || path.id}`, (draft) => flipPath(draft, path.id));
 
   function onkeydown(event: KeyboardEvent, id: string) {
@@ -78,6 +108,30 @@
       </li>
     {/each}
   </ol>
+  {#if exhausts.length}
+    <p class="mt-1 flex flex-wrap items-baseline gap-2 text-sm">
+      <NumberField
+        label="Draws in again"
+        unit="% of what leaves by"
+        value={100 * (valueOf(again?.recirculated_share) ?? 0)}
+        low={0}
+        high={95}
+        width={58}
+        disabled={!build.editable}
+        onchange={(value) => draw(again?.from_path ?? exhausts[0]!.id, value / 100)}
+      />
+      <select
+        class="field"
+        aria-label="Exhaust that is drawn in again"
+        value={again?.from_path ?? exhausts[0]!.id}
+        disabled={!build.editable}
+        onchange={(e) => draw(e.currentTarget.value, valueOf(again?.recirculated_share) ?? 0.1)}
+      >
+        {#each exhausts as item (item.id)}<option value={item.id}>{item.name || item.id}</option>{/each}
+      </select>
+      <span class="soft">3 % free standing, 10 % beside an exhaust, 35 % in a small box of perforated panels</span>
+    </p>
+  {/if}
   <p class="soft text-sm">
     ← → along the path · Alt ← → moves · Enter twice opens · Del takes out{list.some((row) => row.depth)
       ? " · double-edged parts stand beside each other"

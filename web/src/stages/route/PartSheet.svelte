@@ -2,8 +2,10 @@
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
   import { ownerOf, withValue, type BuildDocument, type Figure, type Part } from "$lib/document/build";
-  import { removePart } from "$lib/document/assembly";
+  import { addHeader, OPTIONAL, removePart } from "$lib/document/assembly";
   import { shelf, worthKeeping } from "$lib/shelf.svelte";
+  import NumberField from "$lib/ui/NumberField.svelte";
+  import { words } from "$lib/units/format";
   import CurveBox from "./CurveBox.svelte";
   import FigureRow from "./FigureRow.svelte";
 
@@ -60,6 +62,48 @@
     build.edit(`${owner?.name || ownerId}: class`, (draft) => {
       const target = ownerOf(draft, ownerId) as Part | undefined;
       if (target) target.class = id;
+    });
+  }
+
+  const sort = $derived(
+    kind !== "other" ? kind : build.document?.loops.some((l) => l.id === ownerId) ? "loop" : "other",
+  );
+  const optional = $derived(
+    Object.entries(OPTIONAL[sort] ?? {}).filter(([field]) => !figures.some((row) => row.field === field)),
+  );
+  const coolants = $derived(shelf.items.filter((item) => item.kind === "coolant"));
+  const mixture = $derived(JSON.stringify((owner as { coolant?: unknown } | undefined)?.coolant ?? {}));
+  const feeds = $derived((build.document?.["feeds"] ?? []) as { id: string; name?: string }[]);
+  const position = $derived((owner?.["outline"] as { position_mm?: number[] } | undefined)?.position_mm ?? []);
+  $effect(() => {
+    if (sort === "loop") void shelf.load();
+  });
+
+  function setCoolant(id: string) {
+    const item = coolants.find((c) => c.id === id);
+    if (!item) return;
+    build.edit(`${owner?.name || ownerId}: coolant`, (draft) => {
+      const target = ownerOf(draft, ownerId);
+      if (target) target["coolant"] = item.part["mixture"];
+    });
+  }
+
+  function setFeed(id: string) {
+    build.edit(`${owner?.name || ownerId}: fed by`, (draft) => {
+      const target = ownerOf(draft, ownerId);
+      const feed = id === "new" ? addHeader(draft) : id;
+      if (target && feed) target["feed"] = feed;
+      else if (target) delete target["feed"];
+    });
+  }
+
+  function setPosition(axis: number, value: number) {
+    build.edit(`${owner?.name || ownerId}: where it stands`, (draft) => {
+      const target = ownerOf(draft, ownerId);
+      if (!target) return;
+      const outline = (target["outline"] ?? { size_mm: [1, 1, 1] }) as { position_mm?: number[] };
+      const next = [0, 1, 2].map((i) => (i === axis ? value : (outline.position_mm?.[i] ?? 0)));
+      target["outline"] = { ...outline, position_mm: next };
     });
   }
 
@@ -167,6 +211,66 @@
         onchange={(value) => set(field, figure, value)}
       />
     {/each}
+    {#if sort === "loop"}
+      <label class="mt-2 grid gap-1">
+        <span class="soft">Coolant</span>
+        <select class="field" disabled={!build.editable} onchange={(e) => setCoolant(e.currentTarget.value)}>
+          {#each coolants as item (item.id)}
+            <option value={item.id} selected={JSON.stringify(item.part["mixture"]) === mixture}>{item.name}</option>
+          {/each}
+        </select>
+      </label>
+    {/if}
+    {#if optional.length}
+      <label class="mt-2 flex items-baseline gap-2">
+        <span class="soft">State another figure</span>
+        <select
+          class="field"
+          value=""
+          disabled={!build.editable}
+          onchange={(e) => {
+            const field = e.currentTarget.value;
+            if (field) set(field, undefined, OPTIONAL[sort]![field]!);
+            e.currentTarget.value = "";
+          }}
+        >
+          <option value="">…</option>
+          {#each optional as [field] (field)}<option value={field}>{words(field)}</option>{/each}
+        </select>
+      </label>
+    {/if}
+    {#if kind === "fan" || kind === "pump"}
+      <label class="mt-2 flex items-baseline gap-2">
+        <span class="soft">Fed by</span>
+        <select
+          class="field"
+          value={(owner["feed"] as string | undefined) ?? ""}
+          disabled={!build.editable}
+          onchange={(e) => setFeed(e.currentTarget.value)}
+        >
+          <option value="">nothing stated</option>
+          {#each feeds as feed (feed.id)}<option value={feed.id}>{feed.name || feed.id}</option>{/each}
+          <option value="new">a new header (1 A)</option>
+        </select>
+      </label>
+    {/if}
+    {#if owner.kind && !["interface", "source"].includes(kind)}
+      <fieldset class="mt-2">
+        <legend class="soft">Where its middle stands, from the inner corner left, front, bottom</legend>
+        {#each ["right", "back", "up"] as label, axis (label)}
+          <NumberField
+            {label}
+            unit="mm"
+            value={position[axis]}
+            low={-5000}
+            high={5000}
+            width={62}
+            disabled={!build.editable}
+            onchange={(value) => setPosition(axis, value)}
+          />
+        {/each}
+      </fieldset>
+    {/if}
     {#if (kind === "fan" || kind === "pump") && owner.kind}<CurveBox {build} part={ownerId} {kind} />{/if}
     {#if owner.kind && kind !== "source" && kind !== "supply"}
       <div class="mt-3 flex flex-wrap gap-2">

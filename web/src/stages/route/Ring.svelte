@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { LoopResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
+  import { leaves } from "$lib/document/assembly";
   import { moved, type Element } from "$lib/document/build";
   import { css, heat } from "$lib/drawing/colour";
   import { beads, nearest } from "$lib/drawing/ring";
@@ -17,7 +18,27 @@
   let svg: SVGSVGElement | undefined = $state();
 
   const first = (element: Element): string => (typeof element === "string" ? element : first(element.parallel[0]![0]!));
-  const figures = (element: Element) => loop.elements.find((e) => e.address === first(element));
+  const solved = (id: string) => loop.elements.find((e) => e.address === id);
+
+  /** What a bead says: its part, or of branches beside each other the drop of one and the mixed coolant after them. */
+  function figures(element: Element) {
+    if (typeof element === "string") return solved(element);
+    const ways = element.parallel.map((series) =>
+      leaves(series)
+        .map(solved)
+        .filter((e) => e !== undefined),
+    );
+    const ends = ways.map((way) => way.at(-1)).filter((e) => e !== undefined);
+    const flow = ends.reduce((sum, e) => sum + Math.abs(e.flow_l_min), 0);
+    if (!ends.length) return undefined;
+    return {
+      ...ends[0]!,
+      name: `${element.parallel.length} branches`,
+      drop_kpa: (ways[0] ?? []).reduce((sum, e) => sum + e.drop_kpa, 0),
+      outlet_c: ends.reduce((sum, e) => sum + e.outlet_c * Math.abs(e.flow_l_min), 0) / (flow || 1),
+    };
+  }
+
   const name = (element: Element) =>
     typeof element === "string" ? (figures(element)?.name ?? element) : `${element.parallel.length} branches`;
   const spacing = $derived((Math.max(width, 420) - 60) / Math.max(Math.ceil(series.length / 2), 1));
@@ -107,6 +128,9 @@
           stroke={dragged === index ? "var(--accent)" : "var(--ink)"}
           stroke-width="2"
         />
+        {#if typeof element !== "string"}
+          <circle cx={bead.x} cy={bead.y} r="5" fill="none" stroke="var(--ink)" stroke-width="1.5" />
+        {/if}
         <text x={bead.x} y={bead.top ? bead.y - 46 : bead.y + 26} class="name">{shortName(element)}</text>
         <text x={bead.x} y={bead.top ? bead.y - 31 : bead.y + 41} class="num small"
           >{signed(own ? -own.drop_kpa : undefined)} kPa</text
