@@ -199,7 +199,7 @@ def _candidates(solved: Solved) -> list[_Candidate]:
             elif layer.kind == "lid":
                 add(f"{route.place.id}/lid_w_mk", f"{owner}: {layer.name}", inverse=True)
             elif layer.hop is not None and layer.hop.part:
-                field = "factor" if layer.kind == "plate" else "resistance_mm2k_w"
+                field = "factor" if layer.kind in ("plate", "stream") else "resistance_mm2k_w"
                 part = solved.build.part(layer.hop.part)
                 add(f"{part.id}/{field}", f"{part.name or part.id} under {owner}" if layer.kind == "interface"
                     else (part.name or part.id))  # fmt: skip

@@ -3,6 +3,9 @@
 import pytest
 from strategies import recipe, well_known_recipe
 
+from krill.document.reading import read_object, write_object
+from krill.prediction.predict import predict
+from krill.recipes.book import RECIPES
 from krill.runs.analysis import analyse, roles_of
 from krill.runs.reading import read_log
 from krill.runs.typed import TypedReading, measured_from_readings
@@ -85,3 +88,26 @@ def test_typed_readings_choose_the_last_under_load_and_widen_when_rising():
     assert not measured.settled
     assert any("after the load ended" in text for text in excluded)
     assert any("still rising" in text for text in excluded)
+
+
+def test_a_sink_in_a_duct_that_is_40_per_cent_worse_is_named():
+    raw = write_object(RECIPES["ducted_sink"].make(30, 12, 4, 22.0, "duct"))
+    for part in raw["parts"]:
+        for item in (part, *part.get("places", [])):
+            item |= {
+                k: {**v, "plus_minus": "3%", "from": "measured"}
+                for k, v in item.items()
+                if isinstance(v, dict) and "value" in v
+            }
+        if part["kind"] == "cooler":
+            part |= {"resistance_k_w": {"value": 0.75, "plus_minus": "3%"}, "factor": {"value": 1, "plus_minus": "5%"}}
+        for place in part.get("places", []):
+            place["package_k_w"] = {"value": 0.5, "plus_minus": "3%", "from": "measured"}
+    build = read_object(raw)
+    places = ("first-place", "second-place", "drive-place")
+    worse = predict(build, ["full"], samples=0, overrides={"sink-first/factor": 1.4})["workloads"][0]
+    measured = [Measured(f"{p['address']}/temperature", p["temperature_c"], 0.2, True) for p in worse["places"]]
+    assert [m.role.split("/")[0] for m in measured] == list(places)
+    found = verdict(build, "full", 22.0, measured, {})
+    assert found.suspects[0].address == "sink-first/factor"
+    assert found.suspects[0].change == pytest.approx(0.4, abs=0.1)
