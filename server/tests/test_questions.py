@@ -87,4 +87,7 @@ def test_the_demo_tells_of_two_parts_in_one_duct_and_of_the_plinth():
     assert {"Coupling down", "Coupling up"} <= names
     assert any(z["name"] == "Plinth air" for z in plinth["zones"])
     assert plinth["loops"][0]["flow_l_min"] < first["loops"][0]["flow_l_min"]
-    assert third["loops"][0]["highest_c"] < first["loops"][0]["highest_c"]
+    coolant = [w["loops"][0]["highest_c"] for w in (plinth, first, third)]
+    assert coolant == sorted(
+        coolant
+    )  # the revisions' reasons say so: cool in the plinth, nothing won by the second radiator

@@ -42,7 +42,10 @@ def revisions() -> list[tuple[Json, str]]:
             in_the_plinth(first),
             "radiator moved into the plinth on couplings: cool, but the lectern cannot be wheeled away",
         ),
-        (third, "all inside again: radiator back over the feet, a second one with a slim fan at the rear"),
+        (
+            third,
+            "all inside again; the second radiator with a slim fan at the rear chokes the exhaust and wins nothing",
+        ),
     ]
 
 
