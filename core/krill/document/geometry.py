@@ -39,11 +39,3 @@ def heights_of(build: Build) -> dict[str, float]:
         if centre is not None:
             heights[part.id] = -sum(gi * (c - m) for gi, c, m in zip(g, centre, middle, strict=True)) / length / 1000
     return heights
-
-
-def upward_face(build: Build) -> Face:
-    """The face that looks up in the housing's position."""
-    g = [float(v) for v in build.housing.gravity]
-    axis = max(range(3), key=lambda i: abs(g[i]))
-    end = 1 if g[axis] < 0 else 0
-    return next(face for face, place in _FACES.items() if place == (axis, end))
