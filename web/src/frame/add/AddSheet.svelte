@@ -40,7 +40,7 @@
 <section class="sheet" aria-label="Add to the build">
   <header>
     <h2>Add to the build</h2>
-    <button class="button" onclick={() => (build.adding = null)} aria-label="Close the sheet">Esc</button>
+    <button class="button" onclick={() => (build.adding = null)} aria-label="Esc: close the sheet">Esc</button>
   </header>
   <div role="tablist" class="tabs" aria-label="What to add">
     {#each TABS as [what, name] (what)}

@@ -90,18 +90,27 @@
     class="field w-full"
     placeholder="search the shelf: 120 fan, radiator 240, elbow …"
     aria-label="Search the shelf"
+    role="combobox"
+    aria-expanded="true"
+    aria-controls="shelf-found"
+    aria-activedescendant={chosen ? `shelf-${chosen.id}` : undefined}
     bind:value={text}
     bind:this={box}
     oninput={() => (at = 0)}
     {onkeydown}
     {@attach focus}
   />
-  <ul role="listbox" aria-label="On the shelf">
+  <ul role="listbox" id="shelf-found" aria-label="On the shelf">
     {#each found.slice(0, 60) as item, i (item.id)}
-      <li role="option" aria-selected={item === chosen}>
-        <button type="button" tabindex="-1" class:on={item === chosen} onclick={() => (at = i)}>
-          <span>{item.name}</span><span class="soft">{item.kind.replace("_", " ")}{item.own ? ", yours" : ""}</span>
-        </button>
+      <li
+        role="option"
+        id="shelf-{item.id}"
+        tabindex="-1"
+        aria-selected={item === chosen}
+        class:on={item === chosen}
+        onpointerdown={() => (at = i)}
+      >
+        <span>{item.name}</span><span class="soft">{item.kind.replace("_", " ")}{item.own ? ", yours" : ""}</span>
       </li>
     {/each}
   </ul>
@@ -157,7 +166,7 @@
     border: 1px solid var(--line);
     border-radius: 6px;
   }
-  li button {
+  li {
     display: flex;
     justify-content: space-between;
     gap: 8px;
@@ -167,7 +176,7 @@
     cursor: pointer;
     font-size: 14px;
   }
-  li button.on {
+  li.on {
     background: var(--sunk);
     font-weight: 650;
   }

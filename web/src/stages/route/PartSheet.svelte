@@ -152,7 +152,7 @@
 <section class="sheet" aria-label="Side sheet">
   <header>
     <h2>{owner?.name || ownerId}</h2>
-    <button class="button" onclick={() => (build.sheet = null)} aria-label="Close the sheet">Esc</button>
+    <button class="button" onclick={() => (build.sheet = null)} aria-label="Esc: close the sheet">Esc</button>
   </header>
   {#if !owner}
     <p class="soft">This belongs to no single part.</p>
