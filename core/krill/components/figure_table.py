@@ -1,7 +1,7 @@
 """Every figure of a build with its tolerance and origin, class defaults filled in; and draws of them."""
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 import numpy as np
@@ -46,19 +46,25 @@ def _resolved(address: str, figure: Figure, class_id: str | None) -> ResolvedFig
     )
 
 
-def _class_defaults(item: str, kind: str, class_id: str | None, model: Any) -> list[ResolvedFigure]:
+@lru_cache(maxsize=2048)
+def _defaults_of(model: type, kind: str, class_id: str | None) -> tuple[tuple[str, float, Tolerance, str], ...]:
+    """(field, value, tolerance, draw key) of every figure that a class or kind states, SI."""
     found = []
-    for field in figure_names(type(model)):
-        default = class_figure(class_id, kind, field) if getattr(model, field) is None else None
-        if default is None and field == "power_share" and "power_share" not in model.model_fields_set:
-            default = class_figure(class_id, kind, field)
+    for field in figure_names(model):
+        default = class_figure(class_id, kind, field)
         if default is not None:
             value, half, where = default
             factor = to_si(field)
-            address = f"{item}/{field}"
-            key = f"class:{where}/{field}"
-            found.append(ResolvedFigure(address, value * factor, Tolerance(half * factor, half * factor), "class", key))
-    return found
+            found.append((field, value * factor, Tolerance(half * factor, half * factor), f"class:{where}/{field}"))
+    return tuple(found)
+
+
+def _class_defaults(item: str, kind: str, class_id: str | None, model: Any) -> list[ResolvedFigure]:
+    return [
+        ResolvedFigure(f"{item}/{field}", value, spread, "class", key)
+        for field, value, spread, key in _defaults_of(type(model), kind, class_id)
+        if getattr(model, field) is None or (field == "power_share" and field not in model.model_fields_set)
+    ]
 
 
 class FigureTable:

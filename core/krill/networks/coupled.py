@@ -25,6 +25,8 @@ Array = NDArray[np.float64]
 
 COUPLING_TOLERANCE_K = 1e-4
 MOST_ROUNDS = 80
+#: rounds that shrink by more than this each are trusted to go on so
+FAST_RATIO = 0.05
 START_RISE_K = 8.0
 
 
@@ -77,14 +79,16 @@ class CoupledNetwork:
         for column, node in enumerate(self.pattern.given):
             T[:, node] = room[:, column]
         solution: CoupledSolution | None = None
+        changes = [np.inf, np.inf]
         for rounds in range(1, MOST_ROUNDS + 1):
             new = self.step(T, solution, rounds)
             moves = np.max(np.abs(new.temperature - T), axis=0)
             change = float(np.max(moves))
             moved = 0.0 if solution is None else _largest_change(new.speeds, solution.speeds)
             T, solution = new.temperature, new
-            if change <= COUPLING_TOLERANCE_K and moved <= 1e-5:
+            if _left_to_move(change, *changes) <= COUPLING_TOLERANCE_K and moved <= 1e-5:
                 return self._settled(solution)
+            changes = [changes[1], change]
         worst = int(np.argmax(moves))
         raise NotConverged(
             f"flow and heat did not settle together in {MOST_ROUNDS} rounds; '{self.structure.node_names[worst]}' still "
@@ -193,6 +197,17 @@ class CoupledNetwork:
         weight = (air_density(T[:, flow.tail_nodes], pressure) - outside) * flow.rise
         weight = weight + (air_density(T[:, flow.head_nodes], pressure) - outside) * flow.fall
         return np.asarray(STANDARD_GRAVITY * weight)
+
+
+def _left_to_move(change: float, earlier: float, before: float) -> float:
+    """Kelvins that further rounds would still move.
+
+    The change itself; or, where the last two rounds both shrank fast, twice the rest of their series.
+    """
+    if not np.isfinite(earlier) or before <= 0.0:
+        return change
+    ratio = max(change / before, before / earlier)
+    return 2.0 * change * ratio / (1.0 - ratio) if ratio < FAST_RATIO else change
 
 
 def _largest_change(new: dict[str, Array], old: dict[str, Array]) -> float:
