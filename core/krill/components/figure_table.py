@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from krill.catalogue.classes import class_figure
 from krill.document.addresses import figure_fields, figure_names
 from krill.document.build import Build
-from krill.document.figures import Figure, detail, tolerance
+from krill.document.figures import Figure, Strict, detail, tolerance
 from krill.document.parts import Source, Supply
 from krill.numerics.sampling import Tolerance, normal_draws
 from krill.units import to_si
@@ -59,7 +59,7 @@ def _defaults_of(model: type, kind: str, class_id: str | None) -> tuple[tuple[st
     return tuple(found)
 
 
-def _class_defaults(item: str, kind: str, class_id: str | None, model: Any) -> list[ResolvedFigure]:
+def _class_defaults(item: str, kind: str, class_id: str | None, model: Strict) -> list[ResolvedFigure]:
     return [
         ResolvedFigure(f"{item}/{field}", value, spread, "class", key)
         for field, value, spread, key in _defaults_of(type(model), kind, class_id)
