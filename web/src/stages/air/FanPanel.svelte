@@ -17,13 +17,17 @@
     const document = build.document;
     const body = { fan, workload: build.workloadId, room_c: build.roomC };
     if (!document) return;
+    let wanted = true;
     const timer = setTimeout(async () => {
       const { data, error } = await client.POST("/api/fan-operation", { body: { document, ...body } });
-      if (body.fan !== fan) return;
+      if (!wanted) return;
       operation = data ?? null;
       faults = data ? [] : faultsOf(error);
     }, 180);
-    return () => clearTimeout(timer);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
   });
 
   const mostFlow = $derived(Math.max(...(operation?.curve ?? [[1, 1]]).map((p) => p[0]!), 1) * 1.08);
