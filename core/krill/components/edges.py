@@ -141,6 +141,13 @@ class Curve:
         return head, slope
 
 
+def head_of(curve: Curve, mover: int, flow: Array) -> Array:
+    """Pressure gained at rated speed by one mover of a stack, at flows (point,)."""
+    every = np.zeros((len(flow), len(curve.shutoff)))
+    every[:, mover] = flow
+    return curve.head(every)[0][:, mover]
+
+
 def _pad_knots(knots: Array, count: int) -> Array:
     missing = count - knots.shape[1]
     beyond = knots[:, -1:] + 1e9 * np.arange(1, missing + 1)

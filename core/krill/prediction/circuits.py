@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, one_row
+from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, head_of, one_row
 from krill.document.build import AirPath, Loop
 from krill.document.parts import Pump
 from krill.materials.fluids import coolant
@@ -113,9 +113,8 @@ def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> 
             speed = float(solution.speeds[pump.id][row])
             stretch = at_row(group.flow_factor, row, column) * max(speed, 1e-6)
             volume = np.linspace(0.0, 1.0, 21) * float(group.curve.free_flow[column]) * stretch
-            every = np.zeros((len(volume), len(group.columns)))
-            every[:, column] = volume / stretch
-            head = group.curve.head(every)[0][:, column] * at_row(group.pressure_factor, row, column) * speed**2
+            head = head_of(group.curve, column, volume / stretch)
+            head = head * at_row(group.pressure_factor, row, column) * speed**2
             through = float(solution.coolant.mass_flow[row, edge]) / density
             gained = -float(solution.coolant.drop[row, edge])
             electric = solved.sample(solved.network.states.mover_watts(pump, solution.speeds[pump.id]), row)

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.edges import Curve, EdgeGroup, ImposedFlow, Medium, MoverEdges, PipeEdges, PowerEdges, one_row
+from krill.components.edges import EdgeGroup, ImposedFlow, Medium, MoverEdges, PipeEdges, PowerEdges, head_of, one_row
 from krill.document.build import Build
 from krill.errors import DocumentRefused, Problem
 from krill.materials.fluids import air_viscosity
@@ -43,7 +43,7 @@ def fan_operation(build: Build, fan: str, workload: str, room_c: float | None = 
     stretch = speed * at_row(group.flow_factor, 0, column)
     free = float(group.curve.free_flow[column]) * max(stretch, 1e-6)
     volume = np.linspace(0.0, 1.0, POINTS) * free
-    head = _curve_head(group.curve, column, volume / max(stretch, 1e-6))
+    head = head_of(group.curve, column, volume / max(stretch, 1e-6))
     scale = at_row(group.pressure_factor, 0, column) * density / float(at_row(group.density_ref, 0, column)) * speed**2
     asked = np.linspace(0.0, 1.15, POINTS) * max(free, 1.3 * abs(float(solution.air.mass_flow[0, edge])) / density)
     system = _system(solved, edge, asked * density)
@@ -53,7 +53,7 @@ def fan_operation(build: Build, fan: str, workload: str, room_c: float | None = 
     return {
         "address": fan,
         "speed_share": speed,
-        "rpm": speed * float(solved.network.values(f"{fan}/rated_rpm").flat[0]),
+        "rpm": speed * solved.figure(f"{fan}/rated_rpm", 0),
         "airflow_m3_h": m3_h(now),
         "pressure_pa": -float(solution.air.drop[0, edge]),
         "stalled": bool(speed > 0.0 and now < STALL_SHARE * free),
@@ -68,12 +68,6 @@ def _density(solved: Solved) -> Array:
     assert flow is not None
     T = solved.solution.temperature[:1, flow.tail_nodes]
     return air_density(T, solved.network.states.pressure_pa[:1, None])
-
-
-def _curve_head(curve: Curve, column: int, flow: Array) -> Array:
-    every = np.zeros((len(flow), len(curve.shutoff)))
-    every[:, column] = flow
-    return curve.head(every)[0][:, column]
 
 
 def _system(solved: Solved, edge: int, mass_flow: Array) -> Array:

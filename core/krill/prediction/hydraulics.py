@@ -16,23 +16,17 @@ Array = NDArray[np.float64]
 FILLING_C = 20.0
 
 
-def central(solved: Solved, address: str, missing: float = 0.0) -> float:
-    """Central value of a figure, SI."""
-    figure = solved.table.figures.get(address)
-    return missing if figure is None else figure.value
-
-
 def part_volume(solved: Solved, part: Part) -> float:
     """Coolant inside a part, m3."""
     if isinstance(part, Tube):
-        bore = central(solved, f"{part.id}/bore_mm")
-        return float(np.pi / 4 * bore**2 * central(solved, f"{part.id}/length_m"))
+        bore = solved.figure(f"{part.id}/bore_mm", 0, 0.0)
+        return float(np.pi / 4 * bore**2 * solved.figure(f"{part.id}/length_m", 0, 0.0))
     if isinstance(part, Plate):
-        return central(solved, f"{part.id}/volume_ml")
+        return solved.figure(f"{part.id}/volume_ml", 0, 0.0)
     if isinstance(part, Radiator):
-        return central(solved, f"{part.id}/volume_ml", class_volume(part))
+        return solved.figure(f"{part.id}/volume_ml", 0, class_volume(part))
     if isinstance(part, Reservoir):
-        return central(solved, f"{part.id}/volume_ml") * central(solved, f"{part.id}/fill_share", 1.0)
+        return solved.figure(f"{part.id}/volume_ml", 0, 0.0) * solved.figure(f"{part.id}/fill_share", 0, 1.0)
     return 0.0
 
 
@@ -52,7 +46,7 @@ def air_room(solved: Solved, loop: Loop) -> float | None:
     """Air above the coolant in the loop's reservoirs, m3; None without a reservoir."""
     parts = [solved.build.part(item) for item in leaves(loop.elements)]
     rooms = [
-        central(solved, f"{part.id}/volume_ml") * (1.0 - central(solved, f"{part.id}/fill_share", 1.0))
+        solved.figure(f"{part.id}/volume_ml", 0, 0.0) * (1.0 - solved.figure(f"{part.id}/fill_share", 0, 1.0))
         for part in parts
         if isinstance(part, Reservoir)
     ]
@@ -84,7 +78,7 @@ def _column(density: float, level: float | None, height: float | None) -> float:
 def pressure_limit(solved: Solved, part: Part) -> float | None:
     """What a fitting or coupling is made for, Pa."""
     if isinstance(part, Fitting | Coupling | Pump):
-        limit = central(solved, f"{part.id}/highest_kpa", np.inf)
+        limit = solved.figure(f"{part.id}/highest_kpa", 0, np.inf)
         return limit if np.isfinite(limit) else None
     return None
 

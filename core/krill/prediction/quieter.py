@@ -29,8 +29,8 @@ def speed_for_level(
             raise DocumentRefused([Problem(f"fans/{fan}", "there is no such fan", ", ".join(known) or "(no fan)")])
     solved = solve_cases(build, cases_of(build, [workload], room_c))
     speeds = {mover: float(speed[0]) for mover, speed in solved.solution.speeds.items()}
-    lowest = {fan: float(solved.network.values(f"{fan}/start_duty", 0.0).flat[0]) for fan in group}
-    highest = {fan: float(solved.network.values(f"{fan}/highest_duty", 1.0).flat[0]) for fan in group}
+    lowest = {fan: solved.figure(f"{fan}/start_duty", 0, 0.0) for fan in group}
+    highest = {fan: solved.figure(f"{fan}/highest_duty", 0, 1.0) for fan in group}
     running = [fan for fan in group if speeds[fan] > 0.0]
 
     def scaled(factor: float) -> dict[str, float]:
