@@ -28,6 +28,26 @@ def column(fluid: str, temperatures: list[float]) -> dict[str, list[float | None
     return {name: [rounded(at(key, t)) for t in temperatures] for name, key in KEYS.items()}
 
 
+def saturation(temperatures: list[float]) -> dict[str, list[float | None]]:
+    """Water and its vapour on the saturation line."""
+
+    def at(key: str, quality: int) -> list[float]:
+        return [float(PropsSI(key, "T", t + 273.15, "Q", quality, "Water")) for t in temperatures]
+
+    liquid, vapour = at("H", 0), at("H", 1)
+    columns = {
+        "c": temperatures,
+        "latent_heat": [v - w for v, w in zip(vapour, liquid, strict=True)],
+        "pressure": at("P", 0),
+        "liquid_density": at("D", 0),
+        "liquid_viscosity": at("V", 0),
+        "liquid_conductivity": at("L", 0),
+        "vapour_density": at("D", 1),
+        "vapour_viscosity": at("V", 1),
+    }
+    return {name: [rounded(value) for value in values] for name, values in columns.items()}
+
+
 def main() -> None:
     liquid = [float(t) for t in range(-30, 101, 1)]
     water = [t if t < 99.9 else 99.9 for t in liquid]
@@ -42,14 +62,7 @@ def main() -> None:
         data[name] = {"mass_share": shares, **{key: [c[key] for c in columns] for key in KEYS}}
     air = [float(t) for t in range(-40, 201, 5)]
     data["air"] = {"air_c": air, **column("Air", air)}
-    data["saturation"] = {
-        "c": liquid[31:],
-        "latent_heat": [
-            rounded(PropsSI("H", "T", t + 273.15, "Q", 1, "Water") - PropsSI("H", "T", t + 273.15, "Q", 0, "Water"))
-            for t in liquid[31:]
-        ],
-        "pressure": [rounded(PropsSI("P", "T", t + 273.15, "Q", 0, "Water")) for t in liquid[31:]],
-    }
+    data["saturation"] = saturation([float(t) for t in range(1, 161)])
     TARGET.write_text(json.dumps(data, separators=(",", ":")) + "\n")
 
 

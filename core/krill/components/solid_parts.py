@@ -5,7 +5,8 @@ from numpy.typing import NDArray
 
 from krill.components.figure_table import Values
 from krill.document.parts import Interface, Place
-from krill.physics.conduction import layer_resistance, spreading_lee
+from krill.physics.conduction import layer_resistance
+from krill.physics.spreading import spreading_lee
 
 Array = NDArray[np.float64]
 

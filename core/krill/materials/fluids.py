@@ -125,9 +125,46 @@ def water_surface_tension(temperature_c: ArrayLike) -> Array:
     return np.asarray(0.2358 * tau**1.256 * (1.0 - 0.625 * tau))
 
 
-def water_saturation(temperature_c: ArrayLike) -> tuple[Array, Array]:
-    """Latent heat, J/kg, and vapour pressure, Pa, on the saturation line, 1..100 C."""
+@dataclass(frozen=True)
+class Saturation:
+    """Water and its vapour on the saturation line, SI, all of the shape of the temperature asked for."""
+
+    pressure: Array
+    latent_heat: Array
+    liquid_density: Array
+    liquid_viscosity: Array
+    liquid_conductivity: Array
+    vapour_density: Array
+    vapour_viscosity: Array
+    surface_tension: Array
+
+    @property
+    def merit(self) -> Array:
+        """Liquid transport factor rho sigma h / mu, W/m2."""
+        return self.liquid_density * self.surface_tension * self.latent_heat / self.liquid_viscosity
+
+
+@lru_cache(maxsize=1)
+def _saturation() -> tuple[Array, dict[str, Array]]:
     table = _tables()["saturation"]
-    T, grid = np.asarray(temperature_c, dtype=np.float64), np.asarray(table["c"])
-    pressure = np.exp(np.interp(T, grid, np.log(np.asarray(table["pressure"], dtype=np.float64))))
-    return np.asarray(np.interp(T, grid, table["latent_heat"])), pressure
+    return np.asarray(table["c"]), {key: np.array(values, dtype=np.float64) for key, values in table.items()}
+
+
+def saturated_water(temperature_c: ArrayLike) -> Saturation:
+    """Properties at 1..160 C, held at the ends; pressure, densities and viscosities interpolated in logarithms."""
+    T = np.asarray(temperature_c, dtype=np.float64)
+    grid, table = _saturation()
+
+    def curved(key: str) -> Array:
+        return np.asarray(np.exp(np.interp(T, grid, np.log(table[key]))))
+
+    return Saturation(
+        curved("pressure"),
+        np.asarray(np.interp(T, grid, table["latent_heat"])),
+        np.asarray(np.interp(T, grid, table["liquid_density"])),
+        curved("liquid_viscosity"),
+        np.asarray(np.interp(T, grid, table["liquid_conductivity"])),
+        curved("vapour_density"),
+        curved("vapour_viscosity"),
+        water_surface_tension(T),
+    )

@@ -43,9 +43,9 @@ def test_air_and_saturated_water(case):
         tension = fluids.water_surface_tension(point["in"]["T_C"])
         assert float(tension) == pytest.approx(point["out"]["sigma_N_m"], rel=1e-6)
     for point in case("F03").points:
-        latent, pressure = fluids.water_saturation(point["in"]["T_C"])
-        assert float(latent) == pytest.approx(point["out"]["hfg_J_kg"], rel=2e-3)
-        assert float(pressure) == pytest.approx(point["out"]["psat_Pa"], rel=1e-3)
+        water = fluids.saturated_water(point["in"]["T_C"])
+        assert float(water.latent_heat) == pytest.approx(point["out"]["hfg_J_kg"], rel=2e-3)
+        assert float(water.pressure) == pytest.approx(point["out"]["psat_Pa"], rel=1e-3)
 
 
 def test_volume_share_is_not_mass_share(case):

@@ -132,30 +132,6 @@ def test_flat_tube_nusselt_polynomial(case):
             assert float(Nu) == pytest.approx(point["out"]["Nu_H1"], rel=1e-3)
 
 
-def test_spreading_quick_form_and_series(case):
-    for point in case("S05").points:
-        p, out = point["in"], point["out"]
-        source, plate = p["source_x_m"] * p["source_y_m"], p["plate_x_m"] * p["plate_y_m"]
-        lee = conduction.spreading_lee(source, plate, p["t_m"], p["k"], p["h_back"])
-        hottest = conduction.spreading_lee_maximum(source, plate, p["t_m"], p["k"], p["h_back"])
-        assert float(lee) == pytest.approx(out["Rs_mean_Lee"], rel=1e-6)
-        assert float(hottest) == pytest.approx(out["Rs_max_Lee"], rel=1e-6)
-        exact = series(p, (p["plate_x_m"] / 2, p["plate_y_m"] / 2))
-        assert exact == pytest.approx(out["Rs_mean_series"], rel=5e-4)
-        assert float(lee) == pytest.approx(exact, rel=0.10)  # the quick form's own claim
-
-
-def test_spreading_of_a_source_off_the_centre(case):
-    for point in case("S06").points:
-        p = point["in"]
-        assert series(p, (p["centre_x_m"], p["centre_y_m"])) == pytest.approx(point["out"]["Rs_mean"], rel=5e-4)
-
-
-def series(p: dict[str, Any], centre: tuple[float, float]) -> float:
-    source, plate = (p["source_x_m"], p["source_y_m"]), (p["plate_x_m"], p["plate_y_m"])
-    return conduction.spreading_series(source, plate, centre, p["t_m"], p["k"], p["h_back"])
-
-
 def test_stack_of_layers(case):
     p, out = case("T05").points[0]["in"], case("T05").points[0]["out"]
     layers = [("die_layer_BLT_m", "die_layer_k", "die_A_m2"), ("lid_t_m", "lid_k", "lid_A_m2"),
