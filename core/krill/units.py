@@ -28,6 +28,7 @@ SUFFIXES: Final[dict[str, tuple[float, str]]] = {
     "cm2": (1e-4, "cm²"),
     "mm": (1e-3, "mm"),
     "um": (1e-6, "µm"),
+    "mpa": (1e6, "MPa"),
     "kpa": (1e3, "kPa"),
     "pa": (1.0, "Pa"),
     "rpm": (1.0, "rpm"),

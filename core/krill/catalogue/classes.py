@@ -14,14 +14,16 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class PartClass:
-    """A class: figures as (value, half width of 90 %) in the document's units, and what else it fixes."""
+    """A class: figures as (value, below, above: half widths of 90 %) in the document's units, and what else it fixes."""
 
     id: str
     kind: str
     name: str
-    figures: dict[str, tuple[float, float]]
+    figures: dict[str, tuple[float, float, float]]
     curve: list[tuple[float, float]] | None = None
     limit_c: float | None = None
+    life_years: tuple[float, float] | None = None
+    cautions: tuple[str, ...] = ()
     extra: dict[str, float] = field(default_factory=dict)
 
 
@@ -35,28 +37,30 @@ def _data() -> dict[str, Any]:
 @lru_cache(maxsize=1)
 def classes() -> dict[str, PartClass]:
     """Every class by its id."""
-    known = {"kind", "name", "figures", "curve", "limit_c"}
+    known = {"kind", "name", "figures", "curve", "limit_c", "life_years", "cautions"}
     return {
         key: PartClass(
             key,
             row["kind"],
             row["name"],
-            {name: (pair[0], pair[1]) for name, pair in row["figures"].items()},
+            {name: (pair[0], pair[1], pair[-1]) for name, pair in row["figures"].items()},
             [(q, p) for q, p in row["curve"]] if "curve" in row else None,
             row.get("limit_c"),
+            (row["life_years"][0], row["life_years"][1]) if "life_years" in row else None,
+            tuple(row.get("cautions", ())),
             {name: value for name, value in row.items() if name not in known},
         )
         for key, row in _data()["classes"].items()
     }
 
 
-def class_figure(class_id: str | None, kind: str, name: str) -> tuple[float, float, str] | None:
-    """(value, half width, where it comes from) of a figure that the document leaves out; None if no class has it."""
+def class_figure(class_id: str | None, kind: str, name: str) -> tuple[float, float, float, str] | None:
+    """(value, below, above, where it comes from) of a figure that the document leaves out; None if no class has it."""
     part_class = classes().get(class_id or "")
     if part_class is not None and name in part_class.figures:
         return (*part_class.figures[name], part_class.id)
     pair = _data()["kinds"].get(kind, {}).get(name)
-    return (pair[0], pair[1], f"any_{kind}") if pair else None
+    return (pair[0], pair[1], pair[-1], f"any_{kind}") if pair else None
 
 
 @dataclass(frozen=True)

@@ -8,10 +8,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.catalogue.classes import class_figure
+from krill.catalogue.materials import material_figure
 from krill.document.addresses import figure_fields, figure_names
 from krill.document.build import Build
 from krill.document.figures import Figure, Strict, detail, tolerance
 from krill.document.parts import Source, Supply
+from krill.document.solids import Body, Spreader
 from krill.numerics.sampling import Tolerance, normal_draws
 from krill.units import to_si
 
@@ -53,9 +55,9 @@ def _defaults_of(model: type, kind: str, class_id: str | None) -> tuple[tuple[st
     for field in figure_names(model):
         default = class_figure(class_id, kind, field)
         if default is not None:
-            value, half, where = default
+            value, below, above, where = default
             factor = to_si(field)
-            found.append((field, value * factor, Tolerance(half * factor, half * factor), f"class:{where}/{field}"))
+            found.append((field, value * factor, Tolerance(below * factor, above * factor), f"class:{where}/{field}"))
     return tuple(found)
 
 
@@ -65,6 +67,19 @@ def _class_defaults(item: str, kind: str, class_id: str | None, model: Strict) -
         for field, value, spread, key in _defaults_of(type(model), kind, class_id)
         if getattr(model, field) is None or (field == "power_share" and field not in model.model_fields_set)
     ]
+
+
+def _material_figures(part: Body | Spreader) -> list[ResolvedFigure]:
+    """Conductivity and emissivity of a part that states neither: those of its material and finish."""
+    found = []
+    finish = part.finish if isinstance(part, Body) else None
+    for field in ("conductivity_w_mk", "emissivity"):
+        known = material_figure(part.material, finish, field)
+        if known is not None and field in type(part).model_fields and getattr(part, field) is None:
+            value, half, where = known
+            spread = Tolerance(half, half)
+            found.append(ResolvedFigure(f"{part.id}/{field}", value, spread, "class", f"class:{where}/{field}"))
+    return found
 
 
 class FigureTable:
@@ -78,6 +93,8 @@ class FigureTable:
             self.figures[address] = _resolved(address, figure, class_of.get(address.split("/")[0]))
         for part in build.parts:
             self._add(_class_defaults(part.id, part.kind, part.class_, part))
+            if isinstance(part, Body | Spreader):
+                self._add(_material_figures(part))
             if isinstance(part, Source | Supply):
                 for place in part.places:
                     self._add(_class_defaults(place.id, "place", place.class_, place))

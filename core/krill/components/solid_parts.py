@@ -4,12 +4,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import Values
-from krill.document.parts import Interface, Place
-from krill.physics.conduction import layer_resistance
+from krill.document.parts import Place
+from krill.document.solids import Interface, Spreader
+from krill.physics.conduction import contact_conductance, gap_conductance, layer_resistance
 from krill.physics.spreading import spreading_lee
 
 Array = NDArray[np.float64]
 
+AIR_W_MK, AIR_JUMP_M = 0.026, 3.73e-7  # air in a bare joint: conductivity, temperature jump
 MEAN_CORE_SHARE = 5 / 12  # mean of cores over chip mean, as a share of the hottest core's (value from memory)
 
 
@@ -56,8 +58,37 @@ def interface_resistance(part: Interface, values: Values, face: Array | None) ->
     area = values(f"{part.id}/area_mm2") if values.has(f"{part.id}/area_mm2") else face
     if area is None:
         raise KeyError(f"{part.id}/area_mm2")
+    specific = specific_resistance(part, values) / values(f"{part.id}/coverage", 1.0)
+    if part.beside is not None:
+        share = float(part.beside.face_share)
+        specific = 1.0 / ((1.0 - share) / specific + share / (float(part.beside.resistance_mm2k_w) * 1e-6))
+    return np.asarray(values(f"{part.id}/factor", 1.0) * specific / area)
+
+
+def specific_resistance(part: Interface, values: Values) -> Array:
+    """m2K/W of a full layer: stated, bond line over conductivity, a bare joint under pressure, or its class."""
     if part.resistance_mm2k_w is None and part.bond_line_um is not None and part.conductivity_w_mk is not None:
-        specific = layer_resistance(values(f"{part.id}/bond_line_um"), values(f"{part.id}/conductivity_w_mk"))
-    else:
-        specific = values(f"{part.id}/resistance_mm2k_w")
-    return np.asarray(values(f"{part.id}/factor", 1.0) * specific / (values(f"{part.id}/coverage", 1.0) * area))
+        return layer_resistance(values(f"{part.id}/bond_line_um"), values(f"{part.id}/conductivity_w_mk"))
+    if part.resistance_mm2k_w is None and values.has(f"{part.id}/pressure_kpa"):
+        return joint_resistance_bare(part, values)
+    return values(f"{part.id}/resistance_mm2k_w")
+
+
+def joint_resistance_bare(part: Interface, values: Values) -> Array:
+    """m2K/W of two bare faces pressed together: their contacts and the air between them."""
+
+    def at(field: str) -> Array:
+        return values(f"{part.id}/{field}")
+
+    share = np.clip(at("pressure_kpa") / at("hardness_mpa"), 1e-6, 2e-2)
+    solid = contact_conductance(at("faces_w_mk"), at("roughness_um"), at("asperity_slope"), share)
+    return np.asarray(1.0 / (solid + gap_conductance(AIR_W_MK, AIR_JUMP_M, at("roughness_um"), share)))
+
+
+def spreader_resistance(part: Spreader, values: Values, face: Array | None, above_k_w: Array) -> Array:
+    """A block between the face beneath it and what lies above: slab and Lee's spreading."""
+    area = values(f"{part.id}/width_mm") * values(f"{part.id}/length_mm")
+    thickness, k = values(f"{part.id}/thickness_mm"), values(f"{part.id}/conductivity_w_mk")
+    source = np.minimum(area if face is None else face, area)
+    film = 1.0 / (area * np.maximum(above_k_w, 1e-6))
+    return np.asarray(spreading_lee(source, area, thickness, k, film) + thickness / (k * area))

@@ -8,7 +8,7 @@ from krill.document.build import Build, leaves
 from krill.document.parts import Cooler, Duct
 from krill.errors import Problem
 
-AIR_KINDS: Final = ("fan", "radiator", "opening", "filter", "duct", "gap", "obstacle", "cooler", "supply")
+AIR_KINDS: Final = ("fan", "radiator", "opening", "filter", "duct", "gap", "obstacle", "cooler", "sink", "supply")
 
 
 def air_problems(build: Build) -> Iterator[Problem]:

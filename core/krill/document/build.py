@@ -8,7 +8,8 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from krill.document.figures import Figure, Number, Strict
-from krill.document.parts import AnyPart, Face, Place, Positive, Slug, Source, Supply, Vector
+from krill.document.part_base import Face, Positive, Slug, Vector
+from krill.document.parts import AnyPart, Place, Source, Supply
 
 FORMAT = "krill-build"
 VERSION = 1
@@ -112,18 +113,27 @@ class Recirculation(Strict):
 
 
 class Hop(Strict):
-    """One step of a route: through an interface, into a plate, into the air stream of a part, or to a zone's air."""
+    """One step of a route.
+
+    On the way: through an interface, a spreader (block), or heat ``pipes`` (``parts``: groups of like pipes side by side).
+    At its end: a plate, the air stream of a part, a zone's air, or a body (sink, panel) at ``at_mm`` from a corner of it.
+    """
 
     id: Slug
     name: str = ""
-    kind: Literal["interface", "plate", "stream", "air"]
+    kind: Literal["interface", "spreader", "pipes", "plate", "stream", "air", "body"]
     part: Slug | None = None
+    parts: list[Slug] = []
+    at_mm: tuple[Number, Number] | None = None
     zone: Slug | None = None
     resistance_k_w: Figure | None = None
 
 
 class Route(Strict):
-    """The named way of a place's heat; ordered from the place outwards."""
+    """A way of a place's heat, ordered from the place outwards; the first of a place is the named one.
+
+    Further ones start at the place itself, past its package: a board, a backplate. Their watts are side flows.
+    """
 
     id: Slug
     place: Slug

@@ -9,6 +9,7 @@ from krill.document.air_rules import air_problems
 from krill.document.build import Build, Hop, Loop, leaves
 from krill.document.figures import detail
 from krill.document.parts import MOVER_KINDS, Duct, Fan, Pump, Source, Supply
+from krill.document.solid_rules import ON_THE_WAY, solid_problems
 from krill.errors import Problem
 
 LOOP_KINDS: Final = (
@@ -29,6 +30,7 @@ def problems_of(build: Build) -> list[Problem]:
     if not found:
         found += _loops(build)
         found += air_problems(build)
+        found += solid_problems(build)
         found += _routes(build)
         found += _workloads(build)
         found += _curves(build)
@@ -69,6 +71,7 @@ def _references(build: Build) -> Iterator[Problem]:
         yield from missing(f"{route.id}/place", [route.place], "place")
         for hop in route.hops:
             yield from missing(f"{hop.id}/part", [hop.part] if hop.part else [], "part")
+            yield from missing(f"{hop.id}/parts", hop.parts, "part")
             yield from missing(f"{hop.id}/zone", [hop.zone] if hop.zone else [], "zone")
     yield from _workload_references(build, kinds, missing)
     brief = build.brief
@@ -131,11 +134,8 @@ def _pump_of(build: Build, loop: Loop, ids: list[str]) -> Iterator[Problem]:
 
 def _routes(build: Build) -> Iterator[Problem]:
     in_loops = {item for loop in build.loops for item in leaves(loop.elements)}
-    routed: set[str] = set()
+    routed = {route.place for route in build.routes}
     for route in build.routes:
-        if route.place in routed:
-            yield Problem(f"{route.id}/place", f"'{route.place}' has a route already", "one route for each place")
-        routed.add(route.place)
         for position, hop in enumerate(route.hops):
             yield from _hop(build, hop, last=position == len(route.hops) - 1, in_loops=in_loops)
     for place in build.place_owners():
@@ -144,10 +144,10 @@ def _routes(build: Build) -> Iterator[Problem]:
 
 
 def _hop(build: Build, hop: Hop, *, last: bool, in_loops: set[str]) -> Iterator[Problem]:
-    if last and hop.kind == "interface":
-        yield Problem(hop.id, "the route ends nowhere", "a plate, a stream or an air hop at its end")
-    if not last and hop.kind != "interface":
-        yield Problem(hop.id, f"a hop of kind {hop.kind} ends the route", "interfaces before it, nothing after it")
+    if last and hop.kind in ("interface", "spreader"):
+        yield Problem(hop.id, "the route ends nowhere", "a plate, a stream, an air hop or a body at its end")
+    if not last and hop.kind not in ON_THE_WAY:
+        yield Problem(hop.id, f"a hop of kind {hop.kind} ends the route", "interfaces, blocks and pipes before it, nothing after it")
     if hop.kind in ("interface", "plate"):
         kind = build.part(hop.part).kind if hop.part else None
         if kind != hop.kind:
@@ -212,6 +212,8 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
     for address, figure in figure_fields(build):
         field = address.split("/")[1]
         value = detail(figure).value
+        if field == "lift_mm":
+            continue
         if field in ("air_c", "at_c", "level_dba"):
             if not -100 <= value <= 300:
                 yield Problem(address, f"{value}", "-100 to 300")
@@ -225,7 +227,7 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
 
 MAY_BE_ZERO: Final = (
     "watts", "power_share", "power_w", "price", "roughness_mm", "loss", "dust", "leak_cm2", "recirculated_share", "wall_w_k",
-    "blocked_share", "pressure_pa",
+    "blocked_share", "pressure_pa", "holes_share", "cut_share", "adiabatic_mm",
 )  # fmt: skip
 SHARES: Final = (
     "power_share", "coverage", "free_area_share", "coolant_share", "efficiency", "start_duty", "highest_duty", "dust",

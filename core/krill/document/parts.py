@@ -5,48 +5,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from krill.document.figures import Figure, Number, Strict
+from krill.document.part_base import Face, Metal, Part, Positive, Share, Slug, Vector
+from krill.document.solids import HeatPipe, Interface, Panel, Sink, Spreader
 
-Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]{0,63}$")]
-Positive = Annotated[Number, Field(gt=0)]
-Vector = tuple[Number, Number, Number]
-Face = Literal["top", "bottom", "left", "right", "front", "back"]
 TemperatureKind = Literal["hottest_core", "mean_core", "chip_sensor", "hot_spot", "memory", "case"]
 PowerKind = Literal["chip", "package", "board"]
-Metal = Literal["copper", "brass", "nickel", "aluminium", "stainless"]
-Share = Annotated[Number, Field(ge=0, le=1)]
-
-
-class ShelfOrigin(Strict):
-    item: str
-    version: int
-
-
-class Outline(Strict):
-    """Outer size in the part's own axes, with where it sits and how it is turned in housing axes."""
-
-    size_mm: Vector
-    position_mm: Vector | None = None
-    rotation_deg: Vector | None = None
-
-
-class Part(Strict):
-    """What every part may say of itself."""
-
-    id: Slug
-    name: str = ""
-    class_: str | None = Field(default=None, alias="class")
-    machine: Slug | None = None
-    feed: Slug | None = None
-    plug: str | None = None
-    outline: Outline | None = None
-    face: Face | None = None
-    direction: Literal["in", "out"] | None = None
-    mass_g: Figure | None = None
-    price: Figure | None = None
-    from_shelf: ShelfOrigin | None = None
-    factor: Figure | None = None
-    heat_capacity_j_k: Figure | None = None
-    note: str | None = None
 
 
 class Limit(Strict):
@@ -90,17 +53,6 @@ class Supply(Part):
     rated_airflow_m3_h: Figure | None = None
     pressure_pa: Figure | None = None
     places: Annotated[list[Place], Field(min_length=1)]
-
-
-class Interface(Part):
-    """A layer between two faces: one area-specific resistance, or bond line over conductivity."""
-
-    kind: Literal["interface"]
-    resistance_mm2k_w: Figure | None = None
-    bond_line_um: Figure | None = None
-    conductivity_w_mk: Figure | None = None
-    coverage: Figure | None = None
-    area_mm2: Figure | None = None
 
 
 class Plate(Part):
@@ -329,6 +281,10 @@ AnyPart = Annotated[
     Source
     | Supply
     | Interface
+    | Spreader
+    | HeatPipe
+    | Sink
+    | Panel
     | Plate
     | Radiator
     | Pump

@@ -6,7 +6,8 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from krill.document.build import CoolantMixture
 from krill.document.figures import Strict
-from krill.document.parts import AnyPart, Slug
+from krill.document.part_base import Slug
+from krill.document.parts import AnyPart
 from krill.document.reading import refusal
 from krill.errors import DocumentRefused, Problem
 

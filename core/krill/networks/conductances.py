@@ -1,5 +1,7 @@
 """Conductances of a build's heat network: what no flow changes once, the rest for the flows of each round."""
 
+from functools import partial
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -8,13 +10,26 @@ from krill.components.edges import Medium
 from krill.components.figure_table import Values
 from krill.components.radiator import DUST_CONDUCTANCE, core_of, dusty, inlet_conductance
 from krill.components.radiator_table import AIR_HEAT_CAPACITY, section_face
-from krill.document.build import Zone, leaves
+from krill.components.heat_pipes import PipeGroup, pipe_figures
+from krill.components.sinks import driven_loss
+from krill.document.build import Build, Zone, leaves
+from krill.document.geometry import lift_of
 from krill.document.parts import Cooler, Tube
+from krill.document.solids import HeatPipe, Sink
+from krill.networks.bodies import BodyModel, Spread, spread_links
 from krill.networks.flow import FlowSolution
 from krill.networks.flow_structure import FlowStructure
-from krill.networks.pattern import RESIDUAL_CONDUCTANCE, Conductances, ThermalPattern
+from krill.networks.laws import BentLaw, FilmLaw, LinkLaw, PowerLaw
+from krill.networks.pattern import (
+    RESIDUAL_CONDUCTANCE,
+    WALL_EXPONENT,
+    WALL_REFERENCE_K,
+    Conductances,
+    PipeLink,
+    ThermalPattern,
+)
 from krill.networks.states import MachineStates
-from krill.networks.structure import PlaceRoute, Structure
+from krill.networks.structure import Layer, PlaceRoute, Structure, layer_key, steps_of
 
 Array = NDArray[np.float64]
 
@@ -27,27 +42,70 @@ TUBE_W_K_M, SHORTEST_TUBE_M = 0.45, 0.5
 
 
 class ConductanceModel:
-    """Figures of one batch as conductances, in the order of the thermal pattern."""
+    """Figures of one batch as conductances, in the order of the thermal pattern; and the laws of its links."""
 
     def __init__(self, structure: Structure, pattern: ThermalPattern, values: Values, states: MachineStates) -> None:
         self.structure, self.build = structure, structure.build
         self.pattern, self.values, self.states = pattern, values, states
         self._cores = [core_of(link.part) for link in pattern.radiators]
         self._bare = self._bare_loops()
+        self._column = {layer_key(layer): index for index, (_, layer) in enumerate(pattern.layers)}
+        self.pipes = [self._pipe(link) for link in pattern.pipes]
+        self.bodies = {body: self._body(body) for body in structure.body_nodes}
         self._static = self._static_layers()
         self._moving = self._moving_layers()
         self._sections = {zone.id: self._cross_section(zone) for zone in self.build.zones if zone.kind == "box"}
+        self.laws = self._link_laws()
 
     def at(
-        self, streams: list[Array], coolant: FlowSolution | None, air: FlowSolution | None, medium: Medium | None,
-        air_density: Array | None,
+        self, T: Array, streams: list[Array], coolant: FlowSolution | None, air: FlowSolution | None,
+        medium: Medium | None, air_density: Array | None,
     ) -> Conductances:  # fmt: skip
-        """Conductances at the flows of a round; ``medium`` is the coolant's, ``air_density`` (batch, edge)."""
+        """Conductances at the temperatures and flows of a round; ``medium`` is the coolant's, ``air_density`` (batch, edge)."""
         volume = None if air is None or air_density is None else air.mass_flow / air_density
         plates = self._plates(coolant, medium)
         at_streams = self._streams(volume)
-        layers = self._layers(plates, at_streams, volume)
-        return Conductances(layers, plates, self._bare, at_streams, self._radiators(streams, air, volume))
+        spread = self._spread(T, at_streams)
+        layers = self._layers(plates, at_streams, volume, spread)
+        between = [spread[body].between for body in self.structure.body_nodes if body in spread]
+        rows = (layers.shape[0], len(self.pattern.pairs))
+        joined = np.concatenate(between, axis=1) if between else np.zeros(rows)
+        return Conductances(layers, np.broadcast_to(joined, rows), plates, self._bare, at_streams,
+                            self._radiators(streams, air, volume))  # fmt: skip
+
+    def _body(self, body: str) -> BodyModel:
+        contacts = self.structure.contacts_of(body)
+        return BodyModel(self.build, self.build.part(body), contacts, self.values, self.states.pressure_pa)
+
+    def _pipe(self, link: PipeLink) -> PipeGroup:
+        part = self.build.part(link.layer.part or "")
+        assert isinstance(part, HeatPipe)
+        return PipeGroup(pipe_figures(part, lift_of(self.build, part), self.values), self.values)
+
+    def _link_laws(self) -> list[LinkLaw]:
+        """Laws in the order of the pattern's links: walls, sides of bodies, heat pipes."""
+        laws: list[LinkLaw] = [
+            PowerLaw(self.values(f"{zone}/wall_w_k"), WALL_EXPONENT, WALL_REFERENCE_K) for zone in self.pattern.walls
+        ]
+        laws += [FilmLaw(partial(self.bodies[side.body.id].conductance, side.side)) for side in self.pattern.sides]
+        return laws + [BentLaw(group.heat) for group in self.pipes]
+
+    def _spread(self, T: Array, streams: Array) -> dict[str, Spread]:
+        """Contacts of every body as links, at the films that its sides have now."""
+        found = {}
+        for body, model in self.bodies.items():
+            if not model.contacts:
+                continue
+            node = self.structure.body_nodes[body]
+            surface: Array = np.zeros(T.shape[0])
+            for side in self.pattern.sides:
+                if side.body.id == body:
+                    surface = surface + model.conductance(side.side, T[:, node], T[:, side.zone])
+            for column, stream in enumerate(self.pattern.streams):
+                if stream.part == body:
+                    surface = surface + streams[:, column]
+            found[body] = spread_links(model.spreading(surface))
+        return found
 
     def _bare_loops(self) -> Array:
         """Soft tube in still air, for loops that have nothing else to give heat off with."""
@@ -79,12 +137,16 @@ class ConductanceModel:
             return np.zeros((self.values.batch, 0))
         columns = []
         for stream in self.pattern.streams:
-            part = self.build.part(stream.hop.part or "")
-            if stream.hop.resistance_k_w is None and isinstance(part, Cooler):
-                R = air_parts.cooler_resistance(part, self.values, volume[:, stream.edge])
+            part, flow = self.build.part(stream.part), volume[:, stream.edge]
+            if isinstance(part, Sink):
+                fins = self.bodies[part.id].fins
+                assert fins is not None
+                columns.append(driven_loss(part, fins, self.values, flow).conductance)
+            elif isinstance(part, Cooler) and (stream.hop is None or stream.hop.resistance_k_w is None):
+                columns.append(1.0 / air_parts.cooler_resistance(part, self.values, flow))
             else:
-                R = self.values(f"{stream.hop.id}/resistance_k_w", DIRECT_AIR_K_W)
-            columns.append(1.0 / R)
+                hop = stream.hop.id if stream.hop is not None else part.id
+                columns.append(1.0 / self.values(f"{hop}/resistance_k_w", DIRECT_AIR_K_W))
         return self.values.columns(columns)
 
     def _static_layers(self) -> dict[int, Array]:
@@ -102,10 +164,14 @@ class ConductanceModel:
                 found[index] = 1.0 / solid_parts.joint_resistance(place, values)
             elif layer.kind == "interface" and layer.hop is not None:
                 part = self.build.part(layer.hop.part or "")
-                face = solid_parts.contact_area(place, values)
+                face = face_before(self.build, route, layer, values)
                 found[index] = 1.0 / solid_parts.interface_resistance(part, values, face)
             elif layer.kind == "air" and layer.hop is not None:
                 found[index] = 1.0 / values(f"{layer.hop.id}/resistance_k_w", DIRECT_AIR_K_W)
+            elif layer.kind == "spreader" and layer.hop is not None:
+                stated = f"{layer.hop.part}/resistance_k_w"
+                if values.has(stated):
+                    found[index] = 1.0 / values(stated)
         return found
 
     def _moving_layers(self) -> dict[int, str]:
@@ -138,19 +204,49 @@ class ConductanceModel:
         touching = (flow.tail_nodes == node) | (flow.head_nodes == node)
         return np.asarray(np.sum(np.abs(volume[:, touching]), axis=1) / 2 / section)
 
-    def _layers(self, plates: Array, streams: Array, volume: Array | None) -> Array:
-        columns = []
-        for index, (route, layer) in enumerate(self.pattern.layers):
-            if layer.kind == "lid":
-                above = self._above_lid(route, plates, streams)
-                columns.append(1.0 / solid_parts.lid_resistance(route.place, self.values, above))
-            else:
-                columns.append(self._static[index] / self._moving_factor(index, route, volume))
+    def _layers(self, plates: Array, streams: Array, volume: Array | None, spread: dict[str, Spread]) -> Array:
+        """Every layer from the outside of its route inwards: lids and blocks spread by what lies above them."""
         rows = max(plates.shape[0], self.values.batch)
-        if not columns:
+        if not self.pattern.layers:
             return np.zeros((rows, 0))
+        columns: list[Array] = [np.zeros(1)] * len(self.pattern.layers)
+        for route in self.structure.all_routes:
+            above: Array = np.zeros(1)
+            for step in reversed(steps_of(route)):
+                total: Array = np.zeros(1)
+                for layer in step:
+                    G = self._layer(route, layer, above, plates, streams, volume, spread)
+                    total = total + G
+                    if layer_key(layer) in self._column:
+                        columns[self._column[layer_key(layer)]] = G
+                above = above + 1.0 / total
         stacked = self.values.columns(columns)
         return np.broadcast_to(stacked, (rows, stacked.shape[1]))
+
+    def _layer(
+        self, route: PlaceRoute, layer: Layer, above: Array, plates: Array, streams: Array, volume: Array | None,
+        spread: dict[str, Spread],
+    ) -> Array:  # fmt: skip
+        """W/K of one layer; ``above`` is what lies between it and the end of its route, K/W."""
+        if layer.kind == "lid":
+            return np.asarray(1.0 / solid_parts.lid_resistance(route.place, self.values, above))
+        if layer.kind == "pipes":
+            index = next(i for i, link in enumerate(self.pattern.pipes) if link.layer is layer)
+            return self.pipes[index].conductance
+        if layer.kind == "contact":
+            nodes = [contact.node for contact in self.structure.contacts_of(route.body or "")]
+            return spread[route.body or ""].star[:, nodes.index(layer.inner)]
+        if layer.kind == "plate":
+            return plates[:, next(i for i, plate in enumerate(self.pattern.plates) if plate.route is route)]
+        if layer.kind == "stream":
+            return streams[:, next(i for i, stream in enumerate(self.pattern.streams) if stream.route is route)]
+        column = self._column[layer_key(layer)]
+        if column in self._static:
+            return np.asarray(self._static[column] / self._moving_factor(column, route, volume))
+        assert layer.hop is not None
+        part = self.build.part(layer.hop.part or "")
+        face = face_before(self.build, route, layer, self.values)
+        return np.asarray(1.0 / solid_parts.spreader_resistance(part, self.values, face, above))
 
     def _moving_factor(self, index: int, route: PlaceRoute, volume: Array | None) -> Array | float:
         if index not in self._moving or volume is None:
@@ -158,20 +254,6 @@ class ConductanceModel:
         velocity = self.zone_velocity(self._moving[index], volume)
         factor = None if velocity is None else air_parts.moving_air_factor(route.place.class_, velocity)
         return 1.0 if factor is None else factor
-
-    def _above_lid(self, route: PlaceRoute, plates: Array, streams: Array) -> Array:
-        """K/W from the lid's top to the coolant or air: what makes its heat spread."""
-        total: Array = np.zeros(plates.shape[0])
-        for index, (other, layer) in enumerate(self.pattern.layers):
-            if other is route and layer.kind in ("interface", "air"):
-                total = total + 1.0 / self._static[index]
-        for column, plate in enumerate(self.pattern.plates):
-            if plate.route is route:
-                total = total + 1.0 / plates[:, column]
-        for column, stream in enumerate(self.pattern.streams):
-            if stream.route is route:
-                total = total + 1.0 / streams[:, column]
-        return total
 
     def _radiators(self, streams: list[Array], air: FlowSolution | None, volume: Array | None) -> Array:
         links = self.pattern.radiators
@@ -191,6 +273,15 @@ class ConductanceModel:
                                  self.pattern.standing[-1][link.air_edge])  # fmt: skip
             columns.append(inlet_conductance(UA, factor, through, water))
         return self.values.columns(columns)
+
+
+def face_before(build: Build, route: PlaceRoute, layer: Layer, values: Values) -> Array | None:
+    """Area that a layer of a route lies on, m2: the last block before it, else what the place offers."""
+    area = solid_parts.contact_area(route.place, values)
+    for other in route.layers[: route.layers.index(layer)]:
+        if other.kind == "spreader" and other.hop is not None and values.has(f"{other.hop.part}/width_mm"):
+            area = values(f"{other.hop.part}/width_mm") * values(f"{other.hop.part}/length_mm")
+    return area
 
 
 def loops_of(flow: FlowStructure, build_loops: list[str]) -> dict[str, NDArray[np.intp]]:

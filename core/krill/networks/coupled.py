@@ -14,6 +14,7 @@ from krill.networks.conductances import ConductanceModel, loops_of
 from krill.networks.flow import FlowSolution
 from krill.networks.flow_model import FlowModel, air_figures, coolant_figures, flow_model
 from krill.networks.flow_structure import FlowStructure
+from krill.networks.laws import LinkLaw
 from krill.networks.pattern import Conductances, ThermalPattern
 from krill.networks.states import MachineStates
 from krill.networks.structure import Structure
@@ -40,7 +41,7 @@ class CoupledSolution:
     speeds: dict[str, Array]
     power: Array
     conductance: Conductances
-    wall_conductance: Array
+    laws: list[LinkLaw]
     streams: list[Array]
     matrix: Array  # in the form of the heat network: (place, batch)
     rounds: int
@@ -60,7 +61,6 @@ class CoupledNetwork:
         self.air_model = self._model(structure.air, air_figures)
         self.conductances = ConductanceModel(structure, self.pattern, values, states)
         self._loops = {} if structure.coolant is None else loops_of(structure.coolant, [x.id for x in self.build.loops])
-        self._wall_w_k = self._walls()
         self._shares = [values(f"{item.address}/recirculated_share") for item in structure.mixed]
         self._speeds: dict[str, Array] | None = None
         self._power: Array | None = None
@@ -98,7 +98,7 @@ class CoupledNetwork:
     def _settled(self, solution: CoupledSolution) -> CoupledSolution:
         """The last round with its heat solved to the end: energy closes to 1e-6 of the watts, or NotConverged."""
         T, report = self.pattern.network.steady(
-            solution.temperature, solution.matrix, solution.power, solution.wall_conductance
+            solution.temperature, solution.matrix, solution.power, solution.laws
         )
         return replace(solution, temperature=T, report=report)
 
@@ -115,14 +115,15 @@ class CoupledNetwork:
         if air_flow is not None:
             streams.append(air_flow.mass_flow * AIR_HEAT_CAPACITY)
         density = None if air_state is None else air_state.density
-        conductance = self.conductances.at(streams, coolant_flow, air_flow, liquid, density)
+        conductance = self.conductances.at(T, streams, coolant_flow, air_flow, liquid, density)
         entries = self.pattern.entries(streams, conductance)
         network = self.pattern.network
         matrix = network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
         self._mix(matrix)
-        new, report = network.newton_step(T, matrix, power, self._wall_w_k)
+        laws = self.conductances.laws
+        new, report = network.newton_step(T, matrix, power, laws)
         return CoupledSolution(
-            new, coolant_flow, air_flow, speeds, power, conductance, self._wall_w_k, streams, matrix, rounds, report
+            new, coolant_flow, air_flow, speeds, power, conductance, laws, streams, matrix, rounds, report
         )
 
     def _mix(self, matrix: Array) -> None:
@@ -138,13 +139,6 @@ class CoupledNetwork:
             self._speeds = self.states.speeds(T, self.structure, None if last is None else last.speeds)
             self._power = self.states.node_power(self.structure, self._speeds, self.pattern)
         return self._speeds, self._power
-
-    def _walls(self) -> Array:
-        zones = self.pattern.walls
-        rows = (self.values.batch, len(zones))
-        if not zones:
-            return np.zeros(rows)
-        return np.broadcast_to(self.values.columns([self.values(f"{zone}/wall_w_k") for zone in zones]), rows)
 
     def _solve_coolant(
         self, medium: Medium | None, speeds: dict[str, Array], last: CoupledSolution | None

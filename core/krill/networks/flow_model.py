@@ -10,7 +10,9 @@ from krill.components.coolant_parts import MoverFigures, PipeFigures, PowerFigur
 from krill.components.edges import Curve, EdgeGroup, Medium, MoverEdges, PipeEdges, PowerEdges
 from krill.components.figure_table import Values
 from krill.components.radiator_table import REFERENCE_AIR
+from krill.components.sinks import fins_of, sink_air
 from krill.document.build import Build
+from krill.document.geometry import stand_of
 from krill.document.parts import (
     Cooler,
     Coupling,
@@ -30,6 +32,7 @@ from krill.document.parts import (
     Supply,
     Tube,
 )
+from krill.document.solids import Sink
 from krill.networks.flow import FlowSolution, solve
 from krill.networks.flow_structure import FlowStructure, owner
 
@@ -84,6 +87,8 @@ def air_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
             return air_parts.obstacle(part, values)
         case Cooler():
             return air_parts.cooler_air(part, values)
+        case Sink():
+            return sink_air(part, fins_of(part, stand_of(build, part), values), values)
         case Supply():
             return air_parts.supply_air(part, values)
         case _:

@@ -13,7 +13,7 @@ Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
 
 #: kinds whose edge takes up or gives off heat and so has a temperature of its own
-ACTIVE_KINDS = ("pump", "plate", "radiator", "fan")
+ACTIVE_KINDS = ("pump", "plate", "radiator", "fan", "sink")
 LEAK = "/leak"
 
 

@@ -5,13 +5,14 @@ r = T_given - T, nodes of mixed air r = (what is mixed) - T with the mixing in `
 link carries what leaves one node into another, so energy closes.
 """
 
-from dataclasses import dataclass
+from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import coo_array
 
 from krill.errors import NotConverged
+from krill.networks.laws import LinkLaw, LinkPattern
 from krill.numerics.elimination import Elimination
 from krill.numerics.newton import SolveReport, solve_batched
 
@@ -20,17 +21,6 @@ Indexes = NDArray[np.intp]
 
 BALANCE_TOLERANCE = 1e-6
 MANY = 24  # samples from which sparse elimination is quicker than dense LAPACK
-SMALLEST_DIFFERENCE = 1e-3  # K, below which a temperature-dependent link is held at its value there
-
-
-@dataclass(frozen=True)
-class LinkPattern:
-    """Which nodes temperature-dependent conductances join: G (|dT|/ref)^exponent, one column a link."""
-
-    inner: Indexes
-    outer: Indexes
-    exponent: Array
-    reference_k: Array
 
 
 class HeatNetwork:
@@ -81,37 +71,33 @@ class HeatNetwork:
         full[:, self._pattern] = matrix.T
         return full.reshape(-1, self._n, self._n)
 
-    def residual(self, T: Array, matrix: Array, power: Array, conductance: Array) -> tuple[Array, Array]:
+    def residual(self, T: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> tuple[Array, Array]:
         """r (batch, node) and its full Jacobian, a matrix of the same form.
 
-        ``power`` holds watts into each node and the given temperatures of the given ones; ``conductance`` the W/K
-        at the reference difference of each temperature-dependent link (batch, link).
+        ``power`` holds watts into each node and the given temperatures of the given ones; ``laws`` are those of the
+        temperature-dependent links, in their order.
         """
         carried = matrix * T.T[self._pattern % self._n]
         r = np.add.reduceat(carried, self._row_starts, axis=0).T + power
-        if conductance.shape[1] == 0:
+        if not laws:
             return r, matrix
         J = matrix.copy()
-        links = self.links
-        difference = T[:, links.inner] - T[:, links.outer]
-        size = np.maximum(np.abs(difference), SMALLEST_DIFFERENCE) / links.reference_k
-        G = conductance * size**links.exponent
-        heat = G * difference
-        moving = np.abs(difference) > SMALLEST_DIFFERENCE
-        slope = G * np.where(moving, 1.0 + links.exponent, 1.0)
-        for k, (i, j) in enumerate(zip(links.inner, links.outer, strict=True)):
-            for row, column, sign in ((i, i, -1.0), (i, j, 1.0), (j, j, -1.0), (j, i, 1.0)):
+        for law, i, j in zip(laws, self.links.inner, self.links.outer, strict=True):
+            heat, by_inner, by_outer = law.heat(T[:, i], T[:, j])
+            for row, column, change in ((i, i, -by_inner), (i, j, -by_outer), (j, j, by_outer), (j, i, by_inner)):
                 if row not in self.held:
-                    J[self.at(row, column)] += sign * slope[:, k]
-            if i not in self.given:
-                r[:, i] -= heat[:, k]
-            if j not in self.given:
-                r[:, j] += heat[:, k]
+                    J[self.at(row, column)] += change
+            if i not in self.held:
+                r[:, i] -= heat
+            if j not in self.held:
+                r[:, j] += heat
         return r, J
 
-    def newton_step(self, T: Array, matrix: Array, power: Array, conductance: Array) -> tuple[Array, SolveReport]:
+    def newton_step(
+        self, T: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]
+    ) -> tuple[Array, SolveReport]:
         """One full Newton step from T; the report says how far from r = 0 it started."""
-        r, J = self.residual(T, matrix, power, conductance)
+        r, J = self.residual(T, matrix, power, laws)
         return T - self.solve(J, r), SolveReport(False, 1, float(np.max(np.abs(r))), 0, 0)
 
     def solve(self, J: Array, r: Array) -> Array:
@@ -123,11 +109,13 @@ class HeatNetwork:
         x = self._elimination.solve(J, np.array(r.T, order="C"))
         return np.ascontiguousarray(x.T)
 
-    def steady(self, start: Array, matrix: Array, power: Array, conductance: Array) -> tuple[Array, SolveReport]:
+    def steady(
+        self, start: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]
+    ) -> tuple[Array, SolveReport]:
         """Temperatures with r = 0; NotConverged names the node that did not settle."""
         watts = float(np.max(np.sum(np.abs(np.delete(power, self.held, axis=1)), axis=1), initial=1.0))
         T, report = solve_batched(
-            lambda x: self.residual(x, matrix, power, conductance),
+            lambda x: self.residual(x, matrix, power, laws),
             start,
             BALANCE_TOLERANCE * max(watts, 1.0),
             self.solve,

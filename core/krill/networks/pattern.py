@@ -7,9 +7,11 @@ from numpy.typing import NDArray
 
 from krill.document.build import Hop, Loop
 from krill.document.parts import Cooler, Radiator
+from krill.document.solids import Body, Sink
 from krill.networks.flow_structure import FlowStructure, owner
-from krill.networks.heat import HeatNetwork, LinkPattern
-from krill.networks.structure import PlaceRoute, Structure
+from krill.networks.heat import HeatNetwork
+from krill.networks.laws import LinkPattern
+from krill.networks.structure import Layer, PlaceRoute, Structure
 
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
@@ -44,12 +46,31 @@ class BareLoop:
 
 @dataclass(frozen=True)
 class StreamHop:
-    """A face that gives heat to the air that passes a part, rated on what enters it."""
+    """A face that gives heat to the air that passes a part, rated on what enters it: the end of a route, or a sink."""
 
-    route: PlaceRoute
-    hop: Hop
     face: int
     edge: int
+    part: str
+    route: PlaceRoute | None = None
+    hop: Hop | None = None
+
+
+@dataclass(frozen=True)
+class BodySide:
+    """A side of a body and the zone whose air takes its heat."""
+
+    body: Body
+    side: str  # outside | inside
+    node: int
+    zone: int
+
+
+@dataclass(frozen=True)
+class PipeLink:
+    """A group of heat pipes between two nodes."""
+
+    route: PlaceRoute
+    layer: Layer
 
 
 @dataclass(frozen=True)
@@ -63,9 +84,10 @@ class RadiatorLink:
 
 @dataclass(frozen=True)
 class Conductances:
-    """W/K (batch, item) in the order of a pattern's layers, plates, bare loops, streams and radiators."""
+    """W/K (batch, item) in the order of a pattern's layers, pairs of contacts, plates, bare loops, streams, radiators."""
 
     layers: Array
+    between: Array
     plates: Array
     bare: Array
     streams: Array
@@ -79,22 +101,30 @@ class ThermalPattern:
         self.structure = structure
         self.layers = [
             (route, layer)
-            for route in structure.routes
+            for route in structure.all_routes
             for layer in route.layers
-            if layer.kind not in ("plate", "stream")
+            if layer.kind not in ("plate", "stream", "pipes")
+        ]
+        self.pairs = _contact_pairs(structure)
+        self.sides = _body_sides(structure)
+        self.pipes = [
+            PipeLink(route, layer)
+            for route in structure.all_routes
+            for layer in route.layers
+            if layer.kind == "pipes"
         ]
         self.plates = [
             PlateHop(route, layer.inner, route.edge)
-            for route in structure.routes
+            for route in structure.all_routes
             for layer in route.layers
             if layer.kind == "plate" and route.edge is not None
         ]
         self.streams = [
-            StreamHop(route, layer.hop, layer.inner, route.stream)
-            for route in structure.routes
+            StreamHop(layer.inner, route.stream, layer.hop.part or "", route, layer.hop)
+            for route in structure.all_routes
             for layer in route.layers
             if layer.kind == "stream" and route.stream is not None and layer.hop is not None
-        ]
+        ] + _driven_sinks(structure)
         self.radiators = _radiators(structure)
         self.bare_loops = _bare_loops(structure, {link.coolant_edge for link in self.radiators})
         boxes = [zone for zone in structure.build.zones if zone.kind == "box"]
@@ -103,12 +133,11 @@ class ThermalPattern:
         self.outside = [zone.id for zone in outside]
         self.given = np.array([structure.zone_nodes[zone] for zone in self.outside], dtype=np.intp)
         beyond = [zone.beyond or outside[0].id for zone in boxes] if outside else []
-        links = LinkPattern(
-            np.array([structure.zone_nodes[zone] for zone in self.walls], dtype=np.intp),
-            np.array([structure.zone_nodes[zone] for zone in beyond], dtype=np.intp),
-            np.full(len(self.walls), WALL_EXPONENT),
-            np.full(len(self.walls), WALL_REFERENCE_K),
-        )
+        inner = [structure.zone_nodes[zone] for zone in self.walls]
+        outer = [structure.zone_nodes[zone] for zone in beyond]
+        inner += [side.node for side in self.sides] + [pipe.layer.inner for pipe in self.pipes]
+        outer += [side.zone for side in self.sides] + [pipe.layer.outer for pipe in self.pipes]
+        links = LinkPattern(np.array(inner, dtype=np.intp), np.array(outer, dtype=np.intp))
         rows, columns = self._positions()
         self.standing = [_standing(structure, flow) for flow in self._flows()]
         mixing = [(item.node, end) for item in structure.mixed for end in (item.outside, item.exhaust)]
@@ -135,6 +164,8 @@ class ThermalPattern:
         for _, layer in self.layers:
             i, j = layer.inner, layer.outer
             places += [(i, i), (i, j), (j, j), (j, i)]
+        for first, second in self.pairs:
+            places += [(first, first), (first, second), (second, second), (second, first)]
         coolant = self.structure.coolant
         for plate in self.plates:
             assert coolant is not None
@@ -169,6 +200,9 @@ class ThermalPattern:
             ahead, behind = forward[:, active], backward[:, active]
             pieces += [forward, -forward, backward, -backward, ahead, behind, -(ahead + behind)]
         pieces.append(np.stack([-G.layers, G.layers, -G.layers, G.layers], axis=-1).reshape(G.layers.shape[0], -1))
+        if self.pairs:
+            between = [-G.between, G.between, -G.between, G.between]
+            pieces.append(np.stack(between, axis=-1).reshape(G.between.shape[0], -1))
         if self.plates:
             pieces.append(self._plate_entries(streams[0], G.plates))
         if self.bare_loops:
@@ -208,9 +242,37 @@ def _standing(structure: Structure, flow: FlowStructure) -> Array:
         part = structure.build.part(owner(name))
         if isinstance(part, Radiator):
             still[edge] = STILL_SECTION_W_K * part.sections * (float(part.section_mm) / 120) ** 2
-        elif isinstance(part, Cooler):
+        elif isinstance(part, Cooler | Sink):
             still[edge] = STILL_SINK_W_K
     return still
+
+
+def _contact_pairs(structure: Structure) -> list[tuple[int, int]]:
+    """Nodes of every two contacts of one body, bodies in their order."""
+    found = []
+    for body in structure.body_nodes:
+        nodes = [contact.node for contact in structure.contacts_of(body)]
+        found += [(nodes[i], nodes[j]) for i in range(len(nodes)) for j in range(i + 1, len(nodes))]
+    return found
+
+
+def _body_sides(structure: Structure) -> list[BodySide]:
+    found = []
+    for body, node in structure.body_nodes.items():
+        part = structure.build.part(body)
+        assert isinstance(part, Body)
+        for side, zone in (("outside", part.outside), ("inside", part.inside)):
+            if zone is not None:
+                found.append(BodySide(part, side, node, structure.zone_nodes[zone]))
+    return found
+
+
+def _driven_sinks(structure: Structure) -> list[StreamHop]:
+    """Sinks that stand in an air path."""
+    if structure.air is None:
+        return []
+    edges = {owner(name): edge for edge, name in enumerate(structure.air.parts)}
+    return [StreamHop(node, edges[body], body) for body, node in structure.body_nodes.items() if body in edges]
 
 
 def own_weight(conductance: Array, capacity_flow: Array) -> Array:

@@ -1,10 +1,11 @@
 """The graph of a build: which flow edges and heat nodes there are and what joins them. Holds no figures."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from krill.components.figure_table import FigureTable
-from krill.document.build import Build, Hop
+from krill.document.build import Build, Hop, Route
 from krill.document.parts import Place
+from krill.document.solids import HeatPipe, Panel, Sink, Spreader
 from krill.networks.air_structure import air_structure
 from krill.networks.flow_structure import Builder, Edges, FlowStructure, MixedIntake, flow_structure, lay
 
@@ -15,15 +16,27 @@ class Layer:
 
     address: str
     name: str
-    kind: str  # hot_core chip joint lid package interface plate stream air
+    kind: str  # hot_core chip joint lid package interface spreader pipes contact plate stream air
     inner: int
     outer: int  # heat node; for a plate or a stream the node of its edge
     hop: Hop | None = None
+    part: str | None = None  # of a hop with several parts side by side: the one of this layer
+
+
+LayerKey = tuple[str, int, int]
+
+
+def layer_key(layer: Layer) -> LayerKey:
+    """What tells layers apart: a hop of several parts has one between each two nodes."""
+    return layer.address, layer.inner, layer.outer
 
 
 @dataclass(frozen=True)
 class PlaceRoute:
-    """The layers from a place outwards and where they end: an edge of a loop or of an air path, or a zone."""
+    """The layers from a place outwards and where they end: an edge of a loop or of an air path, a zone or a body.
+
+    A ``side`` route leaves the place itself, beside its named way.
+    """
 
     place: Place
     source: str
@@ -32,6 +45,30 @@ class PlaceRoute:
     edge: int | None
     zone: str | None
     stream: int | None = None  # edge of an air path
+    body: str | None = None
+    side: bool = False
+
+
+def steps_of(route: PlaceRoute) -> list[list[Layer]]:
+    """Layers one behind the other; those of one hop side by side."""
+    steps: list[list[Layer]] = []
+    for layer in route.layers:
+        if steps and steps[-1][0].address == layer.address:
+            steps[-1].append(layer)
+        else:
+            steps.append([layer])
+    return steps
+
+
+@dataclass(frozen=True)
+class Contact:
+    """Where heat enters a body: the node that presses on it, what it came through last, and where it sits."""
+
+    body: str
+    node: int
+    place: Place
+    through: HeatPipe | Spreader | None
+    at_mm: tuple[float, float] | None
 
 
 @dataclass(frozen=True)
@@ -45,10 +82,21 @@ class Structure:
     air: FlowStructure | None
     routes: tuple[PlaceRoute, ...]
     mixed: tuple[MixedIntake, ...] = ()
+    side_routes: tuple[PlaceRoute, ...] = ()
+    body_nodes: dict[str, int] = field(default_factory=dict)
+    contacts: tuple[Contact, ...] = ()
 
     @property
     def nodes(self) -> int:
         return len(self.node_names)
+
+    @property
+    def all_routes(self) -> tuple[PlaceRoute, ...]:
+        """Named ways first, then those beside them."""
+        return self.routes + self.side_routes
+
+    def contacts_of(self, body: str) -> list[Contact]:
+        return [contact for contact in self.contacts if contact.body == body]
 
 
 def structure_of(build: Build, table: FigureTable) -> Structure:
@@ -57,9 +105,17 @@ def structure_of(build: Build, table: FigureTable) -> Structure:
     zone_nodes = {zone.id: builder.node(zone.id) for zone in build.zones}
     coolant = _coolant(build, builder)
     air, mixed = air_structure(build, builder, zone_nodes)
-    ends = _Ends(coolant, air, zone_nodes)
-    routes = tuple(_route(build, table, builder, ends, index) for index in range(len(build.routes)))
-    return Structure(build, tuple(builder.names), zone_nodes, coolant, air, routes, mixed)
+    bodies = {part.id: builder.node(part.id) for part in build.parts if isinstance(part, Sink | Panel)}
+    ends = _Ends(coolant, air, zone_nodes, bodies)
+    routes, named, contacts = [], set(), []
+    for route in build.routes:
+        routes.append(_route(build, table, builder, ends, route, side=route.place in named))
+        named.add(route.place)
+        contacts += _contacts(build, routes[-1])
+    main, beside = [r for r in routes if not r.side], [r for r in routes if r.side]
+    return Structure(
+        build, tuple(builder.names), zone_nodes, coolant, air, tuple(main), mixed, tuple(beside), bodies, tuple(contacts)
+    )
 
 
 @dataclass(frozen=True)
@@ -69,6 +125,7 @@ class _Ends:
     coolant: FlowStructure | None
     air: FlowStructure | None
     zone_nodes: dict[str, int]
+    body_nodes: dict[str, int]
 
 
 def _coolant(build: Build, builder: Builder) -> FlowStructure | None:
@@ -112,24 +169,25 @@ def _inner_layers(place: Place, table: FigureTable) -> list[str]:
 
 
 def _route(
-    build: Build,
-    table: FigureTable,
-    builder: Builder,
-    ends: _Ends,
-    index: int,
+    build: Build, table: FigureTable, builder: Builder, ends: _Ends, route: Route, *, side: bool
 ) -> PlaceRoute:
-    route = build.routes[index]
+    """Nodes and layers of a way; one beside the named way starts at the place's own node."""
     place, source = build.place_owners()[route.place]
     layers: list[Layer] = []
-    here = builder.node(place.id)
-    for kind in _inner_layers(place, table):
+    here = builder.names.index(place.id) if side else builder.node(place.id)
+    for kind in [] if side else _inner_layers(place, table):
         outer = builder.node(f"{place.id}/{kind}")
         layers.append(Layer(f"{place.id}/{kind}", _INNER_LAYERS[kind], kind, here, outer))
         here = outer
-    loop = edge = zone = stream = None
-    for hop in route.hops:
+    fronts = [here]  # nodes that the heat stands at: several behind pipes that go their own ways into a body
+    loop = edge = zone = stream = body = None
+    for position, hop in enumerate(route.hops):
         name = hop.name or _hop_name(build, hop)
-        if hop.kind == "interface":
+        if hop.kind == "pipes":
+            following = route.hops[position + 1].kind
+            fronts = _pipes(builder, layers, hop, name, fronts[0], apart=following == "body")
+            continue
+        if hop.kind in ("interface", "spreader"):
             outer = builder.node(hop.id)
         elif hop.kind == "plate":
             assert ends.coolant is not None
@@ -139,15 +197,49 @@ def _route(
             assert ends.air is not None
             stream = ends.air.edge_of(hop.part or "")
             outer = int(ends.air.active_nodes[stream])
+        elif hop.kind == "body":
+            body = hop.part
+            outer = ends.body_nodes[body or ""]
+            layers += [Layer(f"{hop.id}/contact", f"Spreading in {name}", "contact", n, outer, hop) for n in fronts]
+            continue
         else:
             zone = hop.zone
             outer = ends.zone_nodes[hop.zone or ""]
-        layers.append(Layer(hop.id, name, hop.kind, here, outer, hop))
-        here = outer
-    return PlaceRoute(place, source.id, tuple(layers), loop, edge, zone, stream)
+        layers.append(Layer(hop.id, name, hop.kind, fronts[0], outer, hop))
+        fronts = [outer]
+    return PlaceRoute(place, source.id, tuple(layers), loop, edge, zone, stream, body, side)
+
+
+def _pipes(builder: Builder, layers: list[Layer], hop: Hop, name: str, here: int, *, apart: bool) -> list[int]:
+    """A layer for each group of pipes; ``apart``: each group has its own groove in the body behind it."""
+    shared = None if apart else builder.node(hop.id)
+    ends = []
+    for part in hop.parts:
+        outer = builder.node(f"{hop.id}/{part}") if shared is None else shared
+        layers.append(Layer(hop.id, name, "pipes", here, outer, hop, part))
+        ends.append(outer)
+    return ends if apart else ends[:1]
+
+
+def _contacts(build: Build, route: PlaceRoute) -> list[Contact]:
+    """Where a route enters its body, with what it came through last."""
+    found = []
+    through: HeatPipe | Spreader | None = None
+    behind: dict[int, HeatPipe] = {}
+    for layer in route.layers:
+        if layer.kind == "spreader" and layer.hop is not None:
+            through, behind = build.part(layer.hop.part or ""), {}
+        elif layer.kind == "pipes":
+            through = behind[layer.outer] = build.part(layer.part or "")
+        elif layer.kind == "contact" and layer.hop is not None:
+            at = None if layer.hop.at_mm is None else (float(layer.hop.at_mm[0]), float(layer.hop.at_mm[1]))
+            found.append(Contact(route.body or "", layer.inner, route.place, behind.get(layer.inner, through), at))
+    return found
 
 
 def _hop_name(build: Build, hop: Hop) -> str:
+    if hop.kind == "pipes":
+        return str(build.part(hop.parts[0]).name or "Heat pipes")
     if hop.part is None:
         return "To the air"
     part = build.part(hop.part)

@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from krill.document.build import leaves
-from krill.document.parts import Cooler, Fan, Gap, Opening, Part, Radiator
+from krill.document.part_base import Part
+from krill.document.parts import Cooler, Fan, Gap, Opening, Radiator
 from krill.prediction.notice import note, warning
 from krill.prediction.places import room_of
 from krill.prediction.result import AirElement, Notice, ZoneResult

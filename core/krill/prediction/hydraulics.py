@@ -6,7 +6,8 @@ from numpy.typing import NDArray
 from krill.components.radiator import class_volume
 from krill.document.build import Loop, leaves
 from krill.document.geometry import heights_of
-from krill.document.parts import Coupling, Fitting, Part, Plate, Pump, Radiator, Reservoir, Tube
+from krill.document.part_base import Part
+from krill.document.parts import Coupling, Fitting, Plate, Pump, Radiator, Reservoir, Tube
 from krill.materials.fluids import coolant
 from krill.physics.buoyancy import STANDARD_GRAVITY
 from krill.prediction.solving import Solved

@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 
 from krill.document.build import Loop, leaves
-from krill.document.parts import Coupling, Fitting, Part, Plate, Radiator, Reservoir
+from krill.document.part_base import Part
+from krill.document.parts import Coupling, Fitting, Plate, Radiator, Reservoir
 from krill.materials.galvanic import WET_LIMIT_V, worst_pair
 from krill.prediction.hydraulics import reservoir_below_pump
 from krill.prediction.notice import note, warning

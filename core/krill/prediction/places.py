@@ -8,9 +8,11 @@ from numpy.typing import NDArray
 from krill.document.figures import detail
 from krill.document.parts import Place
 from krill.networks.pattern import own_weight
-from krill.networks.structure import Layer, PlaceRoute
+from krill.networks.structure import Layer, PlaceRoute, steps_of
 from krill.numerics.sampling import band_90
-from krill.prediction.result import Band, HopDrop, PlaceResult, Status, Terrace
+from krill.prediction.bodies import body_ways
+from krill.prediction.hop_laws import layer_law
+from krill.prediction.result import Band, HopDrop, Law, PlaceResult, SideWay, Status, Terrace
 from krill.prediction.solving import Solved
 from krill.units import l_min
 
@@ -56,11 +58,24 @@ def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
         "margin_band_k": margin_band,
         "status": status,
         "because": because,
-        "terrace": route.loop
+        "terrace": route.body
+        or route.loop
         or route.zone
         or (stream_start(solved, row, route)[0] if route.stream is not None else ""),
         "hops": hops,
+        "side_ways": _side_ways(solved, row, route.place.id),
     }
+
+
+def _side_ways(solved: Solved, row: int, place: str) -> list[SideWay]:
+    """What leaves a place beside its named way."""
+    found: list[SideWay] = []
+    for other in solved.structure.side_routes:
+        if other.place.id == place:
+            first = steps_of(other)[0]
+            watts = sum(step_watts(solved, row, other, first))
+            found.append({"address": other.layers[-1].address, "name": other.layers[-1].name, "watts": watts})
+    return found
 
 
 def _band(solved: Solved, case: int, place: str) -> Band | None:
@@ -98,18 +113,29 @@ def _hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
     total = max(float(T[solved.structure.node_names.index(route.place.id)]) - room, 1e-9)
     hops: list[HopDrop] = []
 
-    def add(address: str, name: str, kind: str, drop: float, watts: float, origin: str) -> None:
+    def add(address: str, name: str, kind: str, drop: float, watts: float, origin: str, law: Law | None = None) -> None:
         hops.append(
             {"address": address, "name": name, "kind": kind, "drop_k": drop, "watts": watts, "share": drop / total,
-             "origin": origin}
+             "origin": origin, "law": law}
         )  # fmt: skip
 
-    for layer in route.layers:
-        outer = _outer_temperature(solved, row, route, layer)
-        drop = float(T[layer.inner]) - outer
-        add(layer.address, layer.name, layer.kind, drop, _layer_watts(solved, row, route, layer, drop),
-            layer_origin(solved, route.place, layer))  # fmt: skip
-    if route.loop is not None:
+    weights: list[float] = []
+    for step in steps_of(route):
+        each = step_watts(solved, row, route, step)
+        if step[0].kind == "contact":  # what comes through one contact leaves through others, too
+            each = weights if len(weights) == len(step) else [sum(weights) or _place_watts(solved, row, route)]
+        weights = each
+        whole = sum(each)
+        parts = [w / whole for w in each] if abs(whole) > 1e-12 else [1.0 / len(step)] * len(step)
+        drop = sum(
+            part * (float(T[layer.inner]) - _outer_temperature(solved, row, route, layer))
+            for part, layer in zip(parts, step, strict=True)
+        )
+        add(step[0].address, step[0].name, step[0].kind, drop, whole, layer_origin(solved, route.place, step[0]),
+            layer_law(solved, step[0]))  # fmt: skip
+    if route.body is not None:
+        _body_hops(solved, row, route.body, add)
+    elif route.loop is not None:
         lowest = lowest_coolant(solved, row, route.loop)
         watts = loop_watts(solved, row, route.loop)
         add(f"{route.place.id}/coolant-here", "Coolant here", "coolant", _mean_coolant(solved, row, route) - lowest,
@@ -121,6 +147,24 @@ def _hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
         zone = float(T[solved.structure.zone_nodes[route.zone]])
         add(f"{route.zone}/over-room", "Air over room", "shared", zone - room, zone_watts(solved, row, route.zone), "")
     return hops
+
+
+def _place_watts(solved: Solved, row: int, route: PlaceRoute) -> float:
+    return float(solved.solution.power[row, solved.structure.node_names.index(route.place.id)])
+
+
+def _body_hops(solved: Solved, row: int, body: str, add: Callable[..., None]) -> None:
+    """A body over the air that takes most of its heat, and that air over the room."""
+    T, room = solved.solution.temperature[row], room_of(solved, row)
+    ways = body_ways(solved, row, body)
+    main = max(ways, key=lambda way: (way["side"] != "inside", way["watts"]))
+    part = solved.build.part(body)
+    name = f"{part.name or body} over its air"
+    temperature = float(T[solved.structure.body_nodes[body]])
+    add(f"{body}/over-air", name, "body", temperature - main["air_c"], sum(w["watts"] for w in ways),
+        body_origin(solved, body), main["law"])  # fmt: skip
+    if abs(main["air_c"] - room) > 1e-9:
+        add(f"{main['air']}/over-room", "Air over room", "shared", main["air_c"] - room, main["watts"], "")
 
 
 def _outer_temperature(solved: Solved, row: int, route: PlaceRoute, layer: Layer) -> float:
@@ -161,8 +205,18 @@ def _stream_hops(solved: Solved, row: int, route: PlaceRoute, add: Callable[...,
     add(f"{zone}/over-room", "Air over room", "shared", start - room, watts, "")
 
 
+def step_watts(solved: Solved, row: int, route: PlaceRoute, step: list[Layer]) -> list[float]:
+    """Watts through each layer of a step."""
+    T = solved.solution.temperature[row]
+    drops = [float(T[layer.inner]) - _outer_temperature(solved, row, route, layer) for layer in step]
+    return [_layer_watts(solved, row, route, layer, drop) for layer, drop in zip(step, drops, strict=True)]
+
+
 def _layer_watts(solved: Solved, row: int, route: PlaceRoute, layer: Layer, drop: float) -> float:
     pattern, G = solved.network.pattern, solved.solution.conductance
+    if layer.kind == "pipes":
+        index = next(i for i, link in enumerate(pattern.pipes) if link.layer is layer)
+        return float(solved.link_heat[row, len(pattern.walls) + len(pattern.sides) + index])
     if layer.kind == "plate":
         index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
         return at_row(G.plates, row, index) * drop
@@ -191,12 +245,19 @@ def layer_addresses(solved: Solved, place: Place, layer: Layer) -> list[str]:
     """Addresses of the figures that a layer's resistance comes from."""
     if layer.hop is None:
         return [f"{place.id}/{field}" for field in _LAYER_FIELDS[layer.kind]]
-    owner = layer.hop.part or layer.hop.id
+    owner = layer.part or layer.hop.part or layer.hop.id
     return [
         address
         for address in solved.table.by_owner.get(owner, [])
-        if address.split("/")[1].endswith(("mm2k_w", "k_w", "coverage", "factor"))
+        if address.split("/")[1].endswith(("mm2k_w", "k_w", "coverage", "factor", "w_mk", "thickness_mm", "base_mm"))
     ]
+
+
+def body_origin(solved: Solved, body: str) -> str:
+    """The weakest origin among the figures that decide what a body gives off."""
+    fields = ("emissivity", "factor", "fin_height_mm", "fin_pitch_mm", "width_mm")
+    found = [solved.table.figures[f"{body}/{field}"].origin for field in fields if f"{body}/{field}" in solved.table.figures]
+    return next((origin for origin in GUESSES if origin in found), "class")
 
 
 def layer_origin(solved: Solved, place: Place, layer: Layer) -> str:
@@ -271,11 +332,12 @@ def radiator_watts(solved: Solved, row: int, index: int) -> float:
 def zone_watts(solved: Solved, row: int, zone: str) -> float:
     """Heat that sources give to a zone's air or to the streams that come from it, W."""
     total = 0.0
-    for route in solved.structure.routes:
+    for route in solved.structure.all_routes:
         if route.zone == zone or (route.stream is not None and stream_start(solved, row, route)[0] == zone):
-            layer = route.layers[-1]
-            inner = float(solved.solution.temperature[row, layer.inner])
-            total += _layer_watts(solved, row, route, layer, inner - _outer_temperature(solved, row, route, layer))
+            total += sum(step_watts(solved, row, route, [route.layers[-1]]))
+    for index, side in enumerate(solved.network.pattern.sides):
+        if side.zone == solved.structure.zone_nodes[zone]:
+            total += float(solved.link_heat[row, len(solved.network.pattern.walls) + index])
     return total
 
 
@@ -284,7 +346,14 @@ def terraces(solved: Solved, case: int) -> list[Terrace]:
     row = solved.central(case)
     room = room_of(solved, row)
     found: list[Terrace] = []
-    used = {route.loop or route.zone or stream_start(solved, row, route)[0] for route in solved.structure.routes}
+    routes = solved.structure.routes
+    used = {r.body or r.loop or r.zone or stream_start(solved, row, r)[0] for r in routes}
+    for body, node in solved.structure.body_nodes.items():
+        if body in used:
+            T = float(solved.solution.temperature[row, node])
+            watts = sum(way["watts"] for way in body_ways(solved, row, body))
+            found.append({"address": body, "kind": "body", "name": solved.build.part(body).name or body, "temperature_c": T,
+                          "over_room_k": T - room, "watts": watts, "detail": ""})  # fmt: skip
     for loop in solved.build.loops:
         lowest = lowest_coolant(solved, row, loop.id)
         if loop.id in used:

@@ -9,6 +9,7 @@ from krill.document.figures import detail
 from krill.document.reading import digest
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
+from krill.prediction.bodies import body_results, pipe_results
 from krill.prediction.circuits import air_elements, loop_results, path_results, zone_results
 from krill.prediction.notices import notices_of
 from krill.prediction.places import place_results, terraces
@@ -76,6 +77,7 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
     sound = sound_result(solved, index)
     loops, shared = loop_results(solved, index), terraces(solved, index)
     air, zones = air_elements(solved, index), zone_results(solved, index)
+    bodies, pipes = body_results(solved, index), pipe_results(solved, index)
     power = solved.solution.power[row].copy()
     power[solved.network.pattern.given] = 0.0
     nodes: list[NodeResult] = [
@@ -95,6 +97,8 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
         "air": air,
         "paths": path_results(solved, index),
         "zones": zones,
+        "bodies": bodies,
+        "pipes": pipes,
         "sound": sound,
         "rules": _rules(solved, index, loops, shared),
         "notices": notices_of(solved, index, places, loops, air, zones, sound),

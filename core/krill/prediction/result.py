@@ -14,6 +14,15 @@ class Band(TypedDict):
     high: float
 
 
+class Law(TypedDict):
+    """What a hop is computed with: the law, its reference, its published range in words, whether this use is inside."""
+
+    name: str
+    source: str
+    valid: str
+    inside: bool
+
+
 class HopDrop(TypedDict):
     address: str
     name: str
@@ -22,6 +31,15 @@ class HopDrop(TypedDict):
     watts: float
     share: float
     origin: str
+    law: Law | None
+
+
+class SideWay(TypedDict):
+    """What leaves a place beside its named way."""
+
+    address: str
+    name: str
+    watts: float
 
 
 class PlaceResult(TypedDict):
@@ -41,11 +59,12 @@ class PlaceResult(TypedDict):
     because: str
     terrace: str
     hops: list[HopDrop]
+    side_ways: list[SideWay]
 
 
 class Terrace(TypedDict):
     address: str
-    kind: Literal["coolant", "air"]
+    kind: Literal["coolant", "air", "body"]
     name: str
     temperature_c: float
     over_room_k: float
@@ -131,6 +150,71 @@ class ZoneResult(TypedDict):
     in_m3_h: float | None
 
 
+class BodyWay(TypedDict):
+    """What one side of a body gives to its air, W; ``film_w_m2k`` is the convection on it."""
+
+    side: Literal["outside", "inside", "stream"]
+    air: str
+    air_c: float
+    watts: float
+    convection_w: float
+    radiation_w: float
+    film_w_m2k: float
+    law: Law
+
+
+class TouchCheck(TypedDict):
+    """The hottest place of an outside against the burn threshold of its material and how long it is touched."""
+
+    contact: str
+    limit_c: float | None
+    says: Literal["holds", "too hot", "unknown"]
+
+
+class BodyResult(TypedDict):
+    """A sink or panel: how it stands, how warm it is on average and at its hottest contact, where its heat goes."""
+
+    address: str
+    name: str
+    kind: Literal["sink", "panel"]
+    stands: str
+    temperature_c: float
+    over_room_k: float
+    hottest_c: float
+    watts: float
+    fins: float | None
+    spacing_mm: float | None
+    fin_efficiency: float | None
+    mass_g: float
+    emissivity: float
+    ways: list[BodyWay]
+    touch: TouchCheck | None
+
+
+class PipeLimit(TypedDict):
+    name: str
+    watts: float
+
+
+class PipeResult(TypedDict):
+    """A group of like heat pipes; watts and limits are of its busiest pipe."""
+
+    address: str
+    name: str
+    place: str
+    count: int
+    group_w: float
+    busiest_w: float
+    limit_w: float
+    share: float
+    binding: str
+    limits: list[PipeLimit]
+    vapour_c: float
+    lift_mm: float
+    state: Literal["works", "near its limit", "dried out"]
+    resistance_k_w: float
+
+
 class SoundMark(TypedDict):
     """What a fan pays for where it stands, by common practice."""
 
@@ -185,6 +269,8 @@ class WorkloadResult(TypedDict):
     air: list[AirElement]
     paths: list[AirPathResult]
     zones: list[ZoneResult]
+    bodies: list[BodyResult]
+    pipes: list[PipeResult]
     sound: SoundResult
     rules: Rules
     notices: list[Notice]

@@ -1,6 +1,7 @@
 """One batched solve for every case and sample of a prediction."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +19,7 @@ Array = NDArray[np.float64]
 MODEL_ERROR_SHARE = 0.05
 
 
-@dataclass(frozen=True)
+@dataclass
 class Solved:
     """A solution with what it was solved for; row 0 of each case is the central value, draws follow."""
 
@@ -30,6 +31,15 @@ class Solved:
     cases: list[Case]
     samples: int
     seed: int
+
+    @cached_property
+    def link_heat(self) -> Array:
+        """Heat over each link of the pattern (walls, sides of bodies, heat pipes), W (batch, link)."""
+        T, links = self.solution.temperature, self.network.pattern.network.links
+        found = [
+            law.heat(T[:, i], T[:, j])[0] for law, i, j in zip(self.solution.laws, links.inner, links.outer, strict=True)
+        ]
+        return np.stack(found, axis=1) if found else np.zeros((T.shape[0], 0))
 
     @property
     def stride(self) -> int:

@@ -111,12 +111,12 @@ def _in_time(solved: Solved, start: Array, times: Array, plan: BenchPlan) -> Arr
     network, solution = solved.network.pattern.network, solved.solution
     C = node_capacities(solved)
     given = solved.network.pattern.given
-    power, walls = solution.power[:1].copy(), solution.wall_conductance[:1]
+    power = solution.power[:1].copy()
 
     def heat(t: float, T: Array) -> tuple[Array, Array]:
         drift = plan.room_drift_k * np.sin(2 * np.pi * t / 5400.0)
         power[:, given] = plan.room_c + drift
-        r, J = network.residual(T[None, :], solution.matrix[:, :1], power, walls)
+        r, J = network.residual(T[None, :], solution.matrix[:, :1], power, solution.laws)
         return r[0], network.dense(J)[0]
 
     result = solve_ivp(

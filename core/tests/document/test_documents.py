@@ -79,7 +79,7 @@ def change(path: str, value):
     ("grille/free_area_share", 1.4, "grille/free_area_share", "1.4", "a share from 0 to 1"),
     ("loop-a/elements", ["tube", "reservoir"], "loop-a/elements", "the loop has no pump", "at least one pump among its elements"),
     ("route-memory-place/hops", [{"id": "nowhere", "kind": "interface", "part": "paste-graphics"}], "nowhere",
-     "the route ends nowhere", "a plate, a stream or an air hop at its end"),
+     "the route ends nowhere", "a plate, a stream, an air hop or a body at its end"),
     ("elbows/id", "tube", "tube", "two elements have this id: a part and a part", "an id of its own for each"),
     ("fan-a1/curve", [[0, 20], [20, 12], [40, 15], [60, 9], [70, 11], [90, 0]], "fan-a1/curve", "the curve rises 2 times",
      "a falling curve, at most one rise (a stall dip)"),

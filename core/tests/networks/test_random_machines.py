@@ -49,9 +49,7 @@ def energy(found):
         if (tail if C >= 0 else head) in outside | mixed:
             total -= abs(C) * T[tail if C >= 0 else head]
     pattern = found.network.pattern
-    for wall, G in zip(pattern.walls, found.solution.wall_conductance[0], strict=True):
-        difference = T[found.structure.zone_nodes[wall]] - T[pattern.given[0]]
-        total += G * (max(abs(difference), 1e-3) / 15.0) ** 0.2 * difference
+    total += found.link_heat[0, : len(pattern.walls)].sum()
     power = found.solution.power[0].copy()
     power[pattern.given] = 0.0
     return total, power.sum()

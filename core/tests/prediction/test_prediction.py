@@ -47,7 +47,8 @@ def test_heat_that_enters_leaves_by_air_and_walls():
             outlet = T[flow.active_nodes[edge]] if flow.active_nodes[edge] >= 0 else T[flow.tail_nodes[edge]]
             carried += solved.solution.streams[1][0, edge] * (outlet - 24.0) * (1 if part == "grille" else -1)
     box = T[solved.structure.zone_nodes["box"]]
-    walls = solved.solution.wall_conductance[0, 0] * ((box - 24.0) / 15.0) ** 0.2 * (box - 24.0)
+    walls = solved.link_heat[0, 0]
+    assert walls == pytest.approx(solved.figure("box/wall_w_k", 0) * ((box - 24.0) / 15.0) ** 0.2 * (box - 24.0))
     entered = solved.solution.power[0].sum() - solved.solution.power[0, solved.network.pattern.given].sum()
     assert carried + walls == pytest.approx(entered, rel=1e-6)
 

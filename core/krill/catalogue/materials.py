@@ -1,0 +1,69 @@
+"""Materials and finishes as data: conductivity, emissivity, softening of plastics, burn thresholds of skin."""
+
+import json
+from functools import lru_cache
+from importlib import resources
+from typing import Any
+
+from krill.document.part_base import Plastic
+from krill.document.solids import Contact, Material
+
+@lru_cache(maxsize=1)
+def _data() -> dict[str, Any]:
+    data: dict[str, Any] = json.loads(resources.files("krill.catalogue").joinpath("materials.json").read_text())
+    return data
+
+
+def material_figure(material: str, finish: str | None, field: str) -> tuple[float, float, str] | None:
+    """(value, half width, where it comes from) of conductivity or emissivity; a finish beats its material."""
+    if field == "emissivity" and finish is not None and "emissivity" in _data()["finishes"][finish]:
+        pair = _data()["finishes"][finish]["emissivity"]
+        return pair[0], pair[1], finish
+    pair = _data()["materials"][material].get(field)
+    return None if pair is None else (pair[0], pair[1], material)
+
+
+def heat_capacity_of(material: Material, volume_m3: float) -> float:
+    """J/K of a volume."""
+    row = _data()["materials"][material]
+    return float(row["density_kg_m3"] * row["heat_capacity_j_kgk"] * volume_m3)
+
+
+def mass_of(material: Material, volume_m3: float) -> float:
+    """Kilograms of a volume."""
+    return float(_data()["materials"][material]["density_kg_m3"] * volume_m3)
+
+
+def material_names() -> dict[str, str]:
+    return {key: row["name"] for key, row in _data()["materials"].items()}
+
+
+def finish_names() -> dict[str, str]:
+    return {key: row["name"] for key, row in _data()["finishes"].items()}
+
+
+def touch_limit(material: Material, contact: Contact) -> float | None:
+    """Burn threshold of skin, C, at the lower end of its spread; None where the table has no figure.
+
+    ISO 13732-1:2006 (value from memory). One second is known for bare metal only.
+    """
+    row = _data()["touch"][contact].get(_data()["materials"][material]["skin"])
+    return None if row is None else float(row[0] if isinstance(row, list) else row)
+
+
+def softening(plastic: Plastic) -> tuple[float, float]:
+    """(C that common practice takes as softening, K to keep away from it)."""
+    return float(_data()["plastics"][plastic]["softens_c"]), float(_data()["keep_away_k"])
+
+
+def glass_band(plastic: Plastic) -> tuple[float, float]:
+    """Glass transition, C: handbook band (value from memory)."""
+    row = _data()["plastics"][plastic]
+    return float(row["glass_low_c"]), float(row["glass_high_c"])
+
+
+def plastic_of(material: str) -> Plastic | None:
+    """The plastic that a material is, if it is one."""
+    found: dict[str, Plastic] = {key: key for key in _data()["plastics"]}
+    return found.get(material)
+

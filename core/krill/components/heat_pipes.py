@@ -1,0 +1,220 @@
+"""Heat pipes as parts: resistance of a group, its limit at a temperature and tilt, and what happens beyond it."""
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import Values
+from krill.document.solids import HeatPipe
+from krill.materials.fluids import saturated_water
+from krill.physics import heat_pipe as physics
+
+Array = NDArray[np.float64]
+
+#: state that a class or data sheet states a pipe's limit in: C, metres of effective length, level, round, straight
+REFERENCE_C, REFERENCE_LENGTH_M = 60.0, 0.14
+#: heated and cooled lengths that class resistances stand for
+REFERENCE_EVAPORATOR_M, REFERENCE_CONDENSER_M = 0.04, 0.09
+#: an evaporator below its condenser carries at most this multiple of level (common practice 1.3-1.6)
+MOST_ASSISTED = 1.45
+#: each 90 degree bend (common practice 0.05-0.15 lost), and one tighter than three diameters
+BEND, TIGHT_BEND, TIGHTEST = 0.90, 0.80, 3.0
+#: flattened to a share of the diameter -> share of the limit (value from memory)
+FLAT_SHARE, FLAT_LIMIT = (0.3, 0.4, 0.5, 0.6, 1.0), (0.15, 0.35, 0.65, 0.85, 1.0)
+#: beyond its limit a pipe takes more watts only at this share of its conductance: partly dried out (estimate)
+DRY_SHARE = 0.1
+#: walls and wicks of copper-water pipes against the diameter, m (value from memory)
+WALL_SHARE, WICK_M = 0.05, {"sintered": 0.75e-3, "grooved": 0.25e-3, "mesh": 0.4e-3}
+#: (effective pore radius m, permeability m2): sintered of 0.1 mm spheres at 45 %, grooves of 0.2 mm, two layers of mesh
+WICKS: Final[dict[str, tuple[float, float]]] = {
+    "sintered": (4.1e-5, 8.03e-11), "grooved": (1.0e-4, 1.5e-9), "mesh": (6.0e-5, 6.0e-11),
+}  # fmt: skip
+#: evaporators dry out at this flux (common practice 50-100 W/cm2 for sintered wicks)
+FLUX_W_M2 = {"sintered": 75e4, "grooved": 25e4, "mesh": 30e4}
+#: pitch of grooves in a base where none is given, in diameters
+GROOVE_PITCH = 1.5
+
+
+@dataclass(frozen=True)
+class PipeFigures:
+    """One pipe of a group, SI, arrays over the batch."""
+
+    part: HeatPipe
+    diameter: Array
+    flat: Array | None
+    evaporator: Array
+    adiabatic: Array
+    condenser: Array
+    lift: Array
+    stated_limit: Array
+    uneven: Array
+    bore: physics.Bore
+    pore: float
+    permeability: float
+    wick_area: Array
+
+    @property
+    def effective_length(self) -> Array:
+        return np.asarray(self.adiabatic + (self.evaporator + self.condenser) / 2)
+
+    @property
+    def total_length(self) -> Array:
+        return np.asarray(self.evaporator + self.adiabatic + self.condenser)
+
+    @property
+    def width(self) -> Array:
+        """Across the pipe where it lies in a groove."""
+        if self.flat is None:
+            return self.diameter
+        return physics.flattened(self.diameter, self.flat, 0.0)[0]
+
+
+def pipe_figures(part: HeatPipe, lift_m: float | None, values: Values) -> PipeFigures:
+    """Figures of a group; ``lift_m`` from the run of the pipes and gravity beats the stated lift."""
+
+    def at(field: str, missing: float | None = None) -> Array:
+        return values(f"{part.id}/{field}", missing)
+
+    D = at("diameter_mm")
+    flat = at("flat_mm") if part.flat_mm is not None else None
+    wall, wick = WALL_SHARE * D, WICK_M[part.wick]
+    bore = physics.bore_of(D, wall, wick, flat)
+    inner = D / 2 - wall
+    lift = at("lift_mm", 0.0) if lift_m is None else np.asarray(lift_m)
+    pore, permeability = WICKS[part.wick]
+    return PipeFigures(
+        part, D, flat, at("evaporator_mm"), at("adiabatic_mm"), at("condenser_mm"), lift, at("limit_w"),
+        at("uneven", 1.0) if part.count > 1 else np.asarray(1.0), bore, pore, permeability,
+        np.pi * (inner**2 - (inner - wick) ** 2),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class PipeResistance:
+    """K/W of one pipe, hot block to cold base (batch,)."""
+
+    groove_in: Array
+    evaporator: Array
+    vapour: Array
+    condenser: Array
+    groove_out: Array
+
+    @property
+    def total(self) -> Array:
+        return self.groove_in + self.evaporator + self.vapour + self.condenser + self.groove_out
+
+
+def pipe_resistance(pipe: PipeFigures, values: Values, temperature_c: Array | float = REFERENCE_C) -> PipeResistance:
+    """Class or stated resistances, scaled with the lengths that are heated and cooled; joints on half the circumference."""
+    part = pipe.part
+    joint = values(f"{part.id}/groove_mm2k_w") / (np.pi / 2 * pipe.diameter)
+    T = np.asarray(temperature_c, dtype=np.float64)
+    return PipeResistance(
+        joint / pipe.evaporator,
+        values(f"{part.id}/evaporator_k_w") * REFERENCE_EVAPORATOR_M / pipe.evaporator,
+        physics.vapour_resistance(saturated_water(T), T, pipe.bore, pipe.effective_length),
+        values(f"{part.id}/condenser_k_w") * REFERENCE_CONDENSER_M / pipe.condenser,
+        joint / pipe.condenser,
+    )
+
+
+@dataclass(frozen=True)
+class PipeLimits:
+    """Limits of one pipe, W (batch,); the least binds. Boiling (nucleation) is stated, its physics is weak."""
+
+    capillary: Array
+    heat_flux: Array
+    entrainment: Array
+    sonic: Array
+    viscous: Array
+    boiling: Array
+
+    @property
+    def least(self) -> Array:
+        return np.asarray(np.minimum.reduce(np.broadcast_arrays(*self.each().values())))
+
+    def each(self) -> dict[str, Array]:
+        return {
+            "capillary": self.capillary, "heat flux": self.heat_flux, "entrainment": self.entrainment,
+            "sonic": self.sonic, "viscous": self.viscous, "boiling": self.boiling,
+        }  # fmt: skip
+
+
+def pipe_limits(pipe: PipeFigures, temperature_c: Array | float) -> PipeLimits:
+    """Limits at a vapour temperature.
+
+    The capillary one is the stated limit, scaled by Chi's form from the state it is stated in to this one; bends and
+    flattening by common practice; help from gravity is capped. The others are computed from the round bore.
+    """
+    T = np.asarray(temperature_c, dtype=np.float64)
+    water, round_bore = saturated_water(T), _round(pipe)
+    length = np.maximum(pipe.effective_length, 0.02)
+    level = _capillary(pipe, T, length, np.asarray(0.0))
+    raised = np.minimum(_capillary(pipe, T, length, pipe.lift), MOST_ASSISTED * level)
+    reference = _capillary(pipe, np.asarray(REFERENCE_C), np.asarray(REFERENCE_LENGTH_M), np.asarray(0.0))
+    shape = flattening_share(pipe) * bend_share(pipe)
+    return PipeLimits(
+        pipe.stated_limit * raised / reference * shape,
+        physics.heat_flux_limit(round_bore, pipe.evaporator, FLUX_W_M2[pipe.part.wick]),
+        physics.entrainment_limit(water, round_bore.vapour_area, pipe.pore) * shape,
+        physics.sonic_limit(water, T, pipe.bore.vapour_area),
+        physics.viscous_limit(water, pipe.bore, length),
+        physics.boiling_limit(water, T, round_bore, 40.0, pipe.evaporator, pipe.pore),
+    )
+
+
+def _round(pipe: PipeFigures) -> physics.Bore:
+    return physics.bore_of(pipe.diameter, WALL_SHARE * pipe.diameter, WICK_M[pipe.part.wick])
+
+
+def _capillary(pipe: PipeFigures, T: Array, length: Array, lift: Array) -> Array:
+    total = np.maximum(pipe.total_length, 0.02)
+    level = np.sqrt(np.clip(1.0 - (lift / total) ** 2, 0.0, 1.0))
+    return physics.capillary_limit(
+        saturated_water(T), _round(pipe), pipe.pore, pipe.permeability, pipe.wick_area, length, lift, level
+    )[0]
+
+
+def flattening_share(pipe: PipeFigures) -> Array:
+    """What pressing flat leaves of the capillary limit."""
+    if pipe.flat is None:
+        return np.asarray(1.0)
+    return np.asarray(np.interp(pipe.flat / pipe.diameter, FLAT_SHARE, FLAT_LIMIT))
+
+
+def bend_share(pipe: PipeFigures) -> float:
+    """What bends leave of the limit; tighter than three diameters each costs twice."""
+    radius = pipe.part.bend_radius_mm
+    if radius is None:
+        return float(BEND**pipe.part.bends)
+    given = float(radius if isinstance(radius, int | float) else radius.value)
+    tight = given < TIGHTEST * float(np.mean(pipe.diameter)) * 1000
+    return float((TIGHT_BEND if tight else BEND) ** pipe.part.bends)
+
+
+def closed(diameter_mm: float, flat_mm: float, wick: str) -> bool:
+    """Whether a pipe pressed so flat has no room left for vapour."""
+    wall_and_wick = WALL_SHARE * diameter_mm / 1000 + WICK_M[wick]
+    return float(physics.flattened(diameter_mm / 1000, flat_mm / 1000, wall_and_wick)[1]) <= 0.0
+
+
+class PipeGroup:
+    """Like pipes side by side: their conductance, and their heat over a difference."""
+
+    def __init__(self, pipe: PipeFigures, values: Values) -> None:
+        self.pipe = pipe
+        self.resistance = pipe_resistance(pipe, values)
+        self.conductance = np.asarray(pipe.part.count / (self.resistance.total * pipe.uneven))
+
+    def limit(self, mean_c: Array) -> Array:
+        """W of the group at which its busiest pipe reaches its limit."""
+        return np.asarray(self.pipe.part.count * pipe_limits(self.pipe, mean_c).least / self.pipe.uneven)
+
+    def heat(self, difference_k: Array, mean_c: Array) -> tuple[Array, Array]:
+        """(W, W/K): beyond the limit each further kelvin carries a tenth."""
+        wet, limit = self.conductance * difference_k, self.limit(mean_c)
+        beyond = wet > limit
+        heat = np.where(beyond, limit + DRY_SHARE * (wet - limit), wet)
+        return heat, np.where(beyond, DRY_SHARE, 1.0) * self.conductance

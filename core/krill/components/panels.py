@@ -1,0 +1,76 @@
+"""Flat sides of a housing, and the backs of sinks: what each side gives to its air."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import Values
+from krill.components.flat_faces import OTHER_SIDE, face_film
+from krill.document.solids import Lie, Panel
+from krill.physics.conduction import perforated_conductivity
+from krill.physics.radiation import radiation_coefficient
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Flat:
+    """A flat body, SI, arrays over the batch; ``lie`` is how its outer side looks."""
+
+    width: Array
+    height: Array
+    thickness: Array
+    conductivity: Array
+    emissivity: Array
+    holes: Array
+    factor: Array
+    lie: Lie
+    upright: Array  # extent upwards of a vertical one
+
+    @property
+    def area(self) -> Array:
+        return np.asarray(self.width * self.height * (1.0 - self.holes))
+
+    @property
+    def plate(self) -> tuple[float, float]:
+        return float(np.mean(self.width)), float(np.mean(self.height))
+
+    @property
+    def base_conductivity(self) -> Array:
+        return np.asarray(perforated_conductivity(self.conductivity, self.holes))
+
+    @property
+    def metal_volume(self) -> Array:
+        return np.asarray(self.area * self.thickness)
+
+
+def flat_of(panel: Panel, lie: Lie, upright: str, values: Values) -> Flat:
+    """Figures of a panel."""
+    width, height = values(f"{panel.id}/width_mm"), values(f"{panel.id}/height_mm")
+    return Flat(
+        width, height, values(f"{panel.id}/thickness_mm"), values(f"{panel.id}/conductivity_w_mk"),
+        np.clip(values(f"{panel.id}/emissivity"), 0.0, 1.0), values(f"{panel.id}/holes_share", 0.0),
+        values(f"{panel.id}/factor", 1.0), lie, height if upright == "height" else width,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class SideLoss:
+    """One side of a flat body, W/K over its difference to the air there (batch,)."""
+
+    convection: Array
+    radiation: Array
+
+    @property
+    def total(self) -> Array:
+        return self.convection + self.radiation
+
+
+def side_loss(flat: Flat, side: str, face_c: Array, air_c: Array, pressure_pa: Array) -> SideLoss:
+    """Outer or inner side; inside, the surroundings are taken to be as warm as the air."""
+    lie = flat.lie if side == "outside" else OTHER_SIDE[flat.lie]
+    round_ = flat.width * flat.height / (2 * (flat.width + flat.height))
+    film = face_film(lie, flat.upright, round_, face_c, air_c, pressure_pa)
+    radiation = radiation_coefficient(flat.emissivity, face_c, air_c)
+    return SideLoss(flat.factor * film * flat.area, flat.factor * radiation * flat.area)

@@ -1,0 +1,50 @@
+"""What every part may say of itself, and the words that kinds of parts share."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from krill.document.figures import Figure, Number, Strict
+
+Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]{0,63}$")]
+Positive = Annotated[Number, Field(gt=0)]
+Vector = tuple[Number, Number, Number]
+Face = Literal["top", "bottom", "left", "right", "front", "back"]
+Metal = Literal["copper", "brass", "nickel", "aluminium", "stainless"]
+Plastic = Literal["pla", "petg", "abs", "asa", "pc", "pmma"]
+Share = Annotated[Number, Field(ge=0, le=1)]
+
+
+class ShelfOrigin(Strict):
+    item: str
+    version: int
+
+
+class Outline(Strict):
+    """Outer size in the part's own axes, with where it sits and how it is turned in housing axes."""
+
+    size_mm: Vector
+    position_mm: Vector | None = None
+    rotation_deg: Vector | None = None
+
+
+class Part(Strict):
+    """What every part may say of itself; a plastic one softens at what ``near`` it gets hot (a body, place or zone)."""
+
+    id: Slug
+    name: str = ""
+    class_: str | None = Field(default=None, alias="class")
+    machine: Slug | None = None
+    feed: Slug | None = None
+    plug: str | None = None
+    outline: Outline | None = None
+    face: Face | None = None
+    direction: Literal["in", "out"] | None = None
+    mass_g: Figure | None = None
+    price: Figure | None = None
+    from_shelf: ShelfOrigin | None = None
+    factor: Figure | None = None
+    heat_capacity_j_k: Figure | None = None
+    plastic: Plastic | None = None
+    near: Slug | None = None
+    note: str | None = None
