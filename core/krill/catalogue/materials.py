@@ -8,6 +8,7 @@ from typing import Any
 from krill.document.part_base import Plastic
 from krill.document.solids import Contact, Material
 
+
 @lru_cache(maxsize=1)
 def _data() -> dict[str, Any]:
     data: dict[str, Any] = json.loads(resources.files("krill.catalogue").joinpath("materials.json").read_text())
@@ -66,4 +67,3 @@ def plastic_of(material: str) -> Plastic | None:
     """The plastic that a material is, if it is one."""
     found: dict[str, Plastic] = {key: key for key in _data()["plastics"]}
     return found.get(material)
-

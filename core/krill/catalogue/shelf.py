@@ -15,6 +15,9 @@ _NEEDS: dict[str, dict[str, Any]] = {
     "filter": {"area_cm2": {"value": 150, "plus_minus": "10%", "from": "estimate"}},
     "duct": {"length_m": {"value": 0.1, "plus_minus": "20%", "from": "estimate"},
              "bore_mm": {"value": 60, "plus_minus": "5%", "from": "estimate"}},
+    "heat_pipe": {"evaporator_mm": {"value": 40, "plus_minus": "10%", "from": "estimate"},
+                  "adiabatic_mm": {"value": 60, "plus_minus": "20%", "from": "estimate"},
+                  "condenser_mm": {"value": 100, "plus_minus": "10%", "from": "estimate"}},
 }  # fmt: skip
 #: what has no class: how far it stands away, how much it blocks
 _GAPS = [("gap under 20 mm feet", 20, 140), ("gap under short feet of 8 mm", 8, 140), ("panel 13 mm before a 120 mm fan", 13, 120),
@@ -23,6 +26,11 @@ _OBSTACLES = [
     ("memory rows under a cooler", 60, 0.4),
     ("leads across an opening", 100, 0.15),
     ("card close to an intake", 100, 0.6),
+]
+_PANELS = [
+    ("steel side 300 x 250 x 1, painted", "steel", "painted", 300, 250, 1),
+    ("aluminium side 300 x 250 x 2, anodised", "aluminium_sheet", "anodised", 300, 250, 2),
+    ("printed lid 200 x 150 x 3", "petg", "raw", 200, 150, 3),
 ]
 _RADIATORS = [(120, n, t) for t in (28, 38, 45, 60) for n in (1, 2, 3)] + [
     (140, n, t) for t in (28, 45) for n in (1, 2, 3)
@@ -50,11 +58,20 @@ def class_shelf() -> list[ShelfItem]:
         items.append(_item(name, {"id": _slug(name.replace(" ", "-")), "kind": "obstacle", "name": name,
                                   "area_cm2": {"value": area, "plus_minus": "15%", "from": "estimate"},
                                   "blocked_share": {"value": share, "plus_minus": "30%", "from": "estimate"}}))  # fmt: skip
+    for name, material, finish, width, height, thickness in _PANELS:
+        sizes = {"width_mm": _given(width), "height_mm": _given(height), "thickness_mm": _given(thickness)}
+        made = {"material": material, "finish": finish, "outside": "outside"}
+        panel_id = _slug(name.replace(" ", "-").replace(",", ""))
+        items.append(_item(name, {"id": panel_id, "kind": "panel", "name": name, **made, **sizes}))
     for fluid, share in _COOLANTS:
         name = fluid.replace("_", " ") + (f" {100 * share:.0f} % by mass" if share else "")
         items.append(_item(name, {"id": f"{_slug(fluid)}-{100 * share:.0f}", "kind": "coolant", "name": name,
                                   "mixture": {"fluid": fluid, "mass_share": share}}))  # fmt: skip
     return items
+
+
+def _given(value: float) -> dict[str, Any]:
+    return {"value": value, "plus_minus": "3%", "from": "estimate"}
 
 
 def _slug(text: str) -> str:

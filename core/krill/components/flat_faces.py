@@ -18,7 +18,9 @@ SMALLEST_K = 1e-3  # difference below which a film is held at its value there
 OTHER_SIDE: dict[Lie, Lie] = {"vertical": "vertical", "facing_up": "facing_down", "facing_down": "facing_up"}
 
 
-def face_film(lie: Lie, upright_m: Array, area_over_perimeter: Array, face_c: Array, air_c: Array, pressure_pa: Array) -> Array:
+def face_film(
+    lie: Lie, upright_m: Array, area_over_perimeter: Array, face_c: Array, air_c: Array, pressure_pa: Array
+) -> Array:
     """W/m2K by convection; a face colder than its air is the mirror of a warm one that looks the other way."""
     film_c = (face_c + air_c) / 2
     state = air(film_c, pressure_pa)

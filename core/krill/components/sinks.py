@@ -11,7 +11,7 @@ from krill.components.figure_table import Values
 from krill.components.flat_faces import face_film
 from krill.components.radiator_table import REFERENCE_AIR
 from krill.document.solids import Sink, Stand
-from krill.materials.fluids import FluidState, air
+from krill.materials.fluids import air
 from krill.physics.conduction import fin_efficiency, perforated_conductivity
 from krill.physics.fin_channels import (
     contraction_and_exit,
@@ -27,6 +27,7 @@ from krill.physics.natural_convection import (
     nusselt_lying_fins,
     rayleigh,
 )
+from krill.physics.properties import FluidState
 from krill.physics.radiation import channel_emissivity, radiation_coefficient, view_between_rectangles
 
 Array = NDArray[np.float64]
@@ -169,7 +170,13 @@ def still_loss(fins: Fins, base_c: Array, air_c: Array, pressure_pa: Array) -> S
     radiation = radiation_coefficient(1.0, base_c, air_c) * radiating * seen_share(fins)
     flanks = np.zeros(np.shape(h))
     if fins.flanks_free:
-        up = fins.length if fins.stand == "upright" else fins.width if fins.stand == "on_edge" else fins.height + fins.base
+        up = (
+            fins.length
+            if fins.stand == "upright"
+            else fins.width
+            if fins.stand == "on_edge"
+            else fins.height + fins.base
+        )
         film = face_film("vertical", up, up, base_c, air_c, pressure_pa)
         film = film + radiation_coefficient(fins.emissivity, base_c, air_c)
         flanks = film * (2 * fins.height * fins.length + 2 * fins.base * (fins.width + fins.length))
@@ -244,7 +251,7 @@ def _fin_pressure(fins: Fins) -> tuple[Array, Array]:
         friction = developing_friction(Re, fins.length / diameter, aspect) / Re
         drops.append((4 * friction * fins.length / diameter + ends) * REFERENCE_AIR * V**2 / 2)
     found = _through(FIT_VELOCITIES[0] * area, drops[0], FIT_VELOCITIES[1] * area, drops[1])
-    return found.linear, found.coefficient
+    return np.asarray(found.linear), found.coefficient
 
 
 def _through(first: Array, first_pa: Array, second: Array, second_pa: Array) -> PowerFigures:

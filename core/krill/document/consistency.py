@@ -147,7 +147,11 @@ def _hop(build: Build, hop: Hop, *, last: bool, in_loops: set[str]) -> Iterator[
     if last and hop.kind in ("interface", "spreader"):
         yield Problem(hop.id, "the route ends nowhere", "a plate, a stream, an air hop or a body at its end")
     if not last and hop.kind not in ON_THE_WAY:
-        yield Problem(hop.id, f"a hop of kind {hop.kind} ends the route", "interfaces, blocks and pipes before it, nothing after it")
+        yield Problem(
+            hop.id,
+            f"a hop of kind {hop.kind} ends the route",
+            "interfaces, blocks and pipes before it, nothing after it",
+        )
     if hop.kind in ("interface", "plate"):
         kind = build.part(hop.part).kind if hop.part else None
         if kind != hop.kind:

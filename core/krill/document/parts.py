@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from krill.document.figures import Figure, Number, Strict
-from krill.document.part_base import Face, Metal, Part, Positive, Share, Slug, Vector
+from krill.document.part_base import Metal, Part, Positive, Share, Slug
 from krill.document.solids import HeatPipe, Interface, Panel, Sink, Spreader
 
 TemperatureKind = Literal["hottest_core", "mean_core", "chip_sensor", "hot_spot", "memory", "case"]

@@ -16,7 +16,7 @@ VERSION = 1
 #: what lies on a shelf
 KINDS = (
     "fan", "pump", "radiator", "plate", "fitting", "coupling", "tube", "reservoir", "flow_meter", "strainer", "cooler",
-    "opening", "filter", "duct", "gap", "obstacle", "interface", "coolant",
+    "opening", "filter", "duct", "gap", "obstacle", "interface", "spreader", "heat_pipe", "sink", "panel", "coolant",
 )  # fmt: skip
 
 

@@ -39,9 +39,13 @@ def _body(build: Build, part: Sink | Body, in_paths: set[str]) -> Iterator[Probl
     kinds = {zone.id for zone in build.zones}
     for side, zone in (("outside", part.outside), ("inside", part.inside)):
         if zone is not None and zone not in kinds:
-            yield Problem(f"{part.id}/{side}", f"there is no zone '{zone}'", ", ".join(sorted(kinds)) or "(there is no zone)")
+            yield Problem(
+                f"{part.id}/{side}", f"there is no zone '{zone}'", ", ".join(sorted(kinds)) or "(there is no zone)"
+            )
     if part.outside is None and part.inside is None and part.id not in in_paths:
-        yield Problem(f"{part.id}/outside", "missing", "the zone whose air takes its heat, or an air path that lists it")
+        yield Problem(
+            f"{part.id}/outside", "missing", "the zone whose air takes its heat, or an air path that lists it"
+        )
     if part.id in in_paths and part.outside is not None:
         yield Problem(f"{part.id}/outside", "it stands in an air path already", "either an air path or a zone")
     emissivity = _number(part.emissivity)
@@ -54,11 +58,14 @@ def _body(build: Build, part: Sink | Body, in_paths: set[str]) -> Iterator[Probl
 
 def _fins(sink: Sink) -> Iterator[Problem]:
     pitch, thickness, width = _number(sink.fin_pitch_mm), _number(sink.fin_thickness_mm), _number(sink.width_mm)
-    assert pitch is not None
-    assert width is not None
-    if thickness is not None and thickness >= pitch:
-        yield Problem(f"{sink.id}/fin_pitch_mm", f"{pitch:g} mm with fins of {thickness:g} mm", "a pitch above the thickness")
-    if pitch > width:
+    for name in ("width_mm", "length_mm", "fin_height_mm", "fin_pitch_mm"):
+        if getattr(sink, name) is None and sink.class_ is None:
+            yield Problem(f"{sink.id}/{name}", "missing", "millimetres, or a class that has them")
+    if pitch is not None and thickness is not None and thickness >= pitch:
+        yield Problem(
+            f"{sink.id}/fin_pitch_mm", f"{pitch:g} mm with fins of {thickness:g} mm", "a pitch above the thickness"
+        )
+    if pitch is not None and width is not None and pitch > width:
         yield Problem(f"{sink.id}/fin_pitch_mm", f"{pitch:g} mm on a width of {width:g} mm", "two fins at least")
     cut = _number(sink.cut_share)
     if cut is not None and cut >= 1:

@@ -111,11 +111,11 @@ class Sink(Body):
     """
 
     kind: Literal["sink"]
-    width_mm: Figure
-    length_mm: Figure
+    width_mm: Figure | None = None
+    length_mm: Figure | None = None
     base_mm: Figure | None = None
-    fin_height_mm: Figure
-    fin_pitch_mm: Figure
+    fin_height_mm: Figure | None = None
+    fin_pitch_mm: Figure | None = None
     fin_thickness_mm: Figure | None = None
     stands: Stand = "upright"
     fins_along: Literal["height", "width"] = "height"

@@ -14,25 +14,12 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from krill.physics.atmosphere import SEA_LEVEL_PA, air_density
+from krill.physics.properties import FluidState, Saturation
 from krill.units import kelvin
 
 Array = NDArray[np.float64]
 PROPERTIES: Final = ("density", "heat_capacity", "viscosity", "conductivity")
 HIGHEST_MASS_SHARE: Final = 0.6
-
-
-@dataclass(frozen=True)
-class FluidState:
-    """SI properties, all of the shape of the temperature asked for."""
-
-    density: Array
-    heat_capacity: Array
-    viscosity: Array
-    conductivity: Array
-
-    @property
-    def prandtl(self) -> Array:
-        return self.viscosity * self.heat_capacity / self.conductivity
 
 
 @lru_cache(maxsize=1)
@@ -125,25 +112,6 @@ def water_surface_tension(temperature_c: ArrayLike) -> Array:
     return np.asarray(0.2358 * tau**1.256 * (1.0 - 0.625 * tau))
 
 
-@dataclass(frozen=True)
-class Saturation:
-    """Water and its vapour on the saturation line, SI, all of the shape of the temperature asked for."""
-
-    pressure: Array
-    latent_heat: Array
-    liquid_density: Array
-    liquid_viscosity: Array
-    liquid_conductivity: Array
-    vapour_density: Array
-    vapour_viscosity: Array
-    surface_tension: Array
-
-    @property
-    def merit(self) -> Array:
-        """Liquid transport factor rho sigma h / mu, W/m2."""
-        return self.liquid_density * self.surface_tension * self.latent_heat / self.liquid_viscosity
-
-
 @lru_cache(maxsize=1)
 def _saturation() -> tuple[Array, dict[str, Array]]:
     table = _tables()["saturation"]
@@ -152,8 +120,8 @@ def _saturation() -> tuple[Array, dict[str, Array]]:
 
 def saturated_water(temperature_c: ArrayLike) -> Saturation:
     """Properties at 1..160 C, held at the ends; pressure, densities and viscosities interpolated in logarithms."""
-    T = np.asarray(temperature_c, dtype=np.float64)
     grid, table = _saturation()
+    T = np.clip(np.asarray(temperature_c, dtype=np.float64), grid[0], grid[-1])
 
     def curved(key: str) -> Array:
         return np.asarray(np.exp(np.interp(T, grid, np.log(table[key]))))

@@ -12,7 +12,7 @@ from krill.components.sinks import Fins, fins_of, still_loss
 from krill.components.solid_parts import contact_area
 from krill.document.build import Build
 from krill.document.geometry import lie_of, stand_of, upright_extent
-from krill.document.solids import HeatPipe, Panel, Sink
+from krill.document.solids import HeatPipe, Lie, Panel, Sink
 from krill.networks.structure import Contact
 from krill.physics.spreading import Face, InfluenceTable, spreading_lee
 
@@ -20,6 +20,8 @@ Array = NDArray[np.float64]
 
 #: a contact is never better than this, K/W (keeps a face that covers its plate regular)
 LEAST_SPREADING = 1e-5
+#: so many plans of plate and faces in one batch have tables of their own; more are scaled by Lee's quick form
+MOST_PLANS = 16
 #: how far beyond the films of a first look a table of influences reaches
 TABLE_REACH = 3.0
 
@@ -36,10 +38,9 @@ class BodyModel:
         else:
             self.fins = None
             self.back = flat_of(part, self.lie, upright_extent(build, part), values)
-        footprints = [footprint(contact, values) for contact in contacts]
-        self._areas = [across * along for across, along in footprints]
-        self.faces = _placed(contacts, footprints, self.back.plate)
-        self._table: InfluenceTable | None = None
+        self._sizes = _stacked(self.back.width, self.back.height)
+        self._footprints = [_stacked(*footprint(contact, values)) for contact in contacts]
+        self._tables: dict[tuple[float, ...], InfluenceTable] = {}
 
     def conductance(self, side: str, body_c: Array, air_c: Array) -> Array:
         """W/K of one side over its difference to the air there; shapes broadcast."""
@@ -49,34 +50,59 @@ class BodyModel:
 
     def spreading(self, surface_w_k: Array) -> Array:
         """K/W of each contact over the body's mean for each contact's watts, (batch, contact, contact)."""
-        plate, k = self.back.plate, self.back.base_conductivity
-        film = np.maximum(surface_w_k, 1e-6) / (self.back.width * self.back.height)
-        ratio, thickness, k = (np.atleast_1d(v) for v in np.broadcast_arrays(film / k, self.back.thickness, k))
-        if self._table is None or not self._table.covers(ratio, thickness):
-            reach = (float(ratio.min()) / TABLE_REACH, float(ratio.max()) * TABLE_REACH)
-            self._table = InfluenceTable(self.faces, plate, reach, (float(thickness.min()), float(thickness.max())))
-        R = self._table(ratio, thickness, k)
-        area = plate[0] * plate[1]
-        for i, (face, varied) in enumerate(zip(self.faces, self._areas, strict=True)):
-            if np.ndim(varied) > 0:
-                R[:, i, i] *= _lee_ratio(varied, face, area, thickness, k, ratio * k)
-        R = R + (thickness / (k * area))[:, None, None]
-        R[:, range(len(self.faces)), range(len(self.faces))] += LEAST_SPREADING
+        flat, rows = self.back, surface_w_k.shape[0]
+        film = np.maximum(surface_w_k, 1e-6) / (flat.width * flat.height)
+        k, thickness = (np.broadcast_to(v, (rows,)) for v in (flat.base_conductivity, flat.thickness))
+        sizes = np.broadcast_to(self._sizes, (rows, 2))
+        faces = [np.broadcast_to(face, (rows, 2)) for face in self._footprints]
+        plan = np.concatenate([sizes, *faces], axis=1)
+        known, kind = np.unique(plan, axis=0, return_inverse=True)
+        R = np.empty((rows, len(self.contacts), len(self.contacts)))
+        if len(known) <= MOST_PLANS:
+            for index, row in enumerate(known):
+                here = kind.ravel() == index
+                R[here] = self._table(row, film[here] / k[here], thickness[here])(
+                    film[here] / k[here], thickness[here], k[here]
+                )
+        else:
+            R[:] = self._table(plan[0], film / k, thickness)(film / k, thickness, k)
+            for i, face in enumerate(faces):
+                R[:, i, i] *= _lee_ratio(face.prod(axis=1), sizes.prod(axis=1), thickness, k, film)
+        R += (thickness / (k * sizes.prod(axis=1)))[:, None, None]
+        R[:, range(len(faces)), range(len(faces))] += LEAST_SPREADING
         return R
 
+    def _table(self, plan: Array, ratio: Array, thickness: Array) -> InfluenceTable:
+        """Influences for one plan of plate and faces, over the films and thicknesses asked for and some way beyond."""
+        key = tuple(plan)
+        known = self._tables.get(key)
+        if known is None or not known.covers(ratio, thickness):
+            plate = (float(plan[0]), float(plan[1]))
+            footprints = [(float(plan[i]), float(plan[i + 1])) for i in range(2, len(plan), 2)]
+            reach = (float(ratio.min()) / TABLE_REACH, float(ratio.max()) * TABLE_REACH)
+            span = (float(thickness.min()), float(thickness.max()))
+            known = self._tables[key] = InfluenceTable(placed(self.contacts, footprints, plate), plate, reach, span)
+        return known
 
-def _lee_ratio(area: Array, face: Face, plate: float, thickness: Array, k: Array, film: Array) -> Array:
-    """How a face that varies in size spreads against the one in the table, by Lee's quick form."""
-    central = face.size[0] * face.size[1]
+
+def _stacked(first: Array, second: Array) -> Array:
+    """(batch or 1, 2) of two figures."""
+    return np.stack(np.broadcast_arrays(*(np.atleast_1d(v) for v in (first, second))), axis=1)
+
+
+def _lee_ratio(area: Array, plate: Array, thickness: Array, k: Array, film: Array) -> Array:
+    """How faces and plates of every row spread against those of the first one, by Lee's quick form."""
     own = spreading_lee(np.minimum(area, 0.999 * plate), plate, thickness, k, film)
-    return np.asarray(own / np.maximum(spreading_lee(min(central, 0.999 * plate), plate, thickness, k, film), 1e-12))
+    first = spreading_lee(np.minimum(area[0], 0.999 * plate[0]), plate[0], thickness, k, film)
+    return np.asarray(own / np.maximum(first, 1e-12))
 
 
-def _back_of(fins: Fins, lie: str) -> Flat:
+def _back_of(fins: Fins, lie: Lie) -> Flat:
     """The base of a sink as a flat body: what its back gives to the inside."""
     upright = fins.length if fins.stand == "upright" else fins.width
-    assert lie in ("vertical", "facing_up", "facing_down")
-    return Flat(fins.width, fins.length, fins.base, fins.conductivity, fins.emissivity, fins.holes, fins.factor, lie, upright)
+    return Flat(
+        fins.width, fins.length, fins.base, fins.conductivity, fins.emissivity, fins.holes, fins.factor, lie, upright
+    )
 
 
 def footprint(contact: Contact, values: Values) -> tuple[Array, Array]:
@@ -93,16 +119,15 @@ def footprint(contact: Contact, values: Values) -> tuple[Array, Array]:
     return side, side
 
 
-def _placed(contacts: list[Contact], footprints: list[tuple[Array, Array]], plate: tuple[float, float]) -> list[Face]:
+def placed(contacts: list[Contact], footprints: list[tuple[float, float]], plate: tuple[float, float]) -> list[Face]:
     """Faces within the plate: where their hops say, else side by side over the width."""
     faces = []
     for index, (contact, sizes) in enumerate(zip(contacts, footprints, strict=True)):
-        size = tuple(min(float(np.mean(s)), side) for s, side in zip(sizes, plate, strict=True))
+        size = [min(s, side) for s, side in zip(sizes, plate, strict=True)]
+        wanted = [plate[0] * (index + 0.5) / len(contacts), plate[1] / 2]
         if contact.at_mm is not None:
-            wanted = (float(contact.at_mm[0]) / 1000, float(contact.at_mm[1]) / 1000)
-        else:
-            wanted = (plate[0] * (index + 0.5) / len(contacts), plate[1] / 2)
-        centre = tuple(min(max(w, s / 2), side - s / 2) for w, s, side in zip(wanted, size, plate, strict=True))
+            wanted = [float(v) / 1000 for v in contact.at_mm]
+        centre = [min(max(w, s / 2), side - s / 2) for w, s, side in zip(wanted, size, plate, strict=True)]
         faces.append(Face((size[0], size[1]), (centre[0], centre[1])))
     return faces
 
@@ -119,4 +144,4 @@ def spread_links(R: Array) -> Spread:
     """Links that are worth the resistances R (batch, contact, contact): G = R^-1 taken apart."""
     G = np.linalg.inv(R)
     i, j = np.triu_indices(R.shape[-1], 1)
-    return Spread(np.sum(G, axis=-1), -G[:, i, j])
+    return Spread(np.asarray(np.sum(G, axis=-1)), np.asarray(-G[:, i, j], dtype=np.float64))

@@ -8,9 +8,9 @@ from numpy.typing import NDArray
 from krill.components import air_parts, coolant_parts, solid_parts
 from krill.components.edges import Medium
 from krill.components.figure_table import Values
+from krill.components.heat_pipes import PipeGroup, pipe_figures
 from krill.components.radiator import DUST_CONDUCTANCE, core_of, dusty, inlet_conductance
 from krill.components.radiator_table import AIR_HEAT_CAPACITY, section_face
-from krill.components.heat_pipes import PipeGroup, pipe_figures
 from krill.components.sinks import driven_loss
 from krill.document.build import Build, Zone, leaves
 from krill.document.geometry import lift_of

@@ -97,9 +97,7 @@ class CoupledNetwork:
 
     def _settled(self, solution: CoupledSolution) -> CoupledSolution:
         """The last round with its heat solved to the end: energy closes to 1e-6 of the watts, or NotConverged."""
-        T, report = self.pattern.network.steady(
-            solution.temperature, solution.matrix, solution.power, solution.laws
-        )
+        T, report = self.pattern.network.steady(solution.temperature, solution.matrix, solution.power, solution.laws)
         return replace(solution, temperature=T, report=report)
 
     def step(self, T: Array, last: CoupledSolution | None, rounds: int = 1) -> CoupledSolution:

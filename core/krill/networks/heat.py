@@ -93,9 +93,7 @@ class HeatNetwork:
                 r[:, j] += heat
         return r, J
 
-    def newton_step(
-        self, T: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]
-    ) -> tuple[Array, SolveReport]:
+    def newton_step(self, T: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> tuple[Array, SolveReport]:
         """One full Newton step from T; the report says how far from r = 0 it started."""
         r, J = self.residual(T, matrix, power, laws)
         return T - self.solve(J, r), SolveReport(False, 1, float(np.max(np.abs(r))), 0, 0)
@@ -109,9 +107,7 @@ class HeatNetwork:
         x = self._elimination.solve(J, np.array(r.T, order="C"))
         return np.ascontiguousarray(x.T)
 
-    def steady(
-        self, start: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]
-    ) -> tuple[Array, SolveReport]:
+    def steady(self, start: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> tuple[Array, SolveReport]:
         """Temperatures with r = 0; NotConverged names the node that did not settle."""
         watts = float(np.max(np.sum(np.abs(np.delete(power, self.held, axis=1)), axis=1), initial=1.0))
         T, report = solve_batched(

@@ -108,10 +108,7 @@ class ThermalPattern:
         self.pairs = _contact_pairs(structure)
         self.sides = _body_sides(structure)
         self.pipes = [
-            PipeLink(route, layer)
-            for route in structure.all_routes
-            for layer in route.layers
-            if layer.kind == "pipes"
+            PipeLink(route, layer) for route in structure.all_routes for layer in route.layers if layer.kind == "pipes"
         ]
         self.plates = [
             PlateHop(route, layer.inner, route.edge)

@@ -114,7 +114,16 @@ def structure_of(build: Build, table: FigureTable) -> Structure:
         contacts += _contacts(build, routes[-1])
     main, beside = [r for r in routes if not r.side], [r for r in routes if r.side]
     return Structure(
-        build, tuple(builder.names), zone_nodes, coolant, air, tuple(main), mixed, tuple(beside), bodies, tuple(contacts)
+        build,
+        tuple(builder.names),
+        zone_nodes,
+        coolant,
+        air,
+        tuple(main),
+        mixed,
+        tuple(beside),
+        bodies,
+        tuple(contacts),
     )
 
 
@@ -168,9 +177,7 @@ def _inner_layers(place: Place, table: FigureTable) -> list[str]:
     return layers
 
 
-def _route(
-    build: Build, table: FigureTable, builder: Builder, ends: _Ends, route: Route, *, side: bool
-) -> PlaceRoute:
+def _route(build: Build, table: FigureTable, builder: Builder, ends: _Ends, route: Route, *, side: bool) -> PlaceRoute:
     """Nodes and layers of a way; one beside the named way starts at the place's own node."""
     place, source = build.place_owners()[route.place]
     layers: list[Layer] = []

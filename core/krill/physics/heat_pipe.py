@@ -5,9 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from krill.materials.fluids import Saturation
 from krill.physics.buoyancy import STANDARD_GRAVITY
 from krill.physics.correlation import correlation
+from krill.physics.properties import Saturation
 from krill.units import kelvin
 
 Array = NDArray[np.float64]
@@ -158,7 +158,9 @@ def heat_flux_limit(bore: Bore, evaporator_m: ArrayLike, flux_w_m2: ArrayLike) -
 
 
 @correlation("fourier", {"outer_radius_m": (1e-4, 0.1)})
-def ring_resistance(outer_radius_m: ArrayLike, inner_radius_m: ArrayLike, conductivity: ArrayLike, length_m: ArrayLike) -> Array:
+def ring_resistance(
+    outer_radius_m: ArrayLike, inner_radius_m: ArrayLike, conductivity: ArrayLike, length_m: ArrayLike
+) -> Array:
     """Ring that heat crosses outwards: ln(r_o / r_i) / (2 pi k L), K/W."""
     return np.asarray(
         np.log(_array(outer_radius_m) / _array(inner_radius_m)) / (2 * np.pi * _array(conductivity) * _array(length_m))

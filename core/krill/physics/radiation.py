@@ -103,7 +103,9 @@ def view_between_rectangles(width_over_gap: ArrayLike, height_over_gap: ArrayLik
 
 
 @correlation("grey-enclosure", {"first_emissivity": (0.0, 1.0), "second_emissivity": (0.0, 1.0)})
-def exchange_emissivity(first_emissivity: ArrayLike, second_emissivity: ArrayLike, area_ratio: ArrayLike = 1.0) -> Array:
+def exchange_emissivity(
+    first_emissivity: ArrayLike, second_emissivity: ArrayLike, area_ratio: ArrayLike = 1.0
+) -> Array:
     """Two grey faces that see only each other, on the first one's area: 1 / (1/e1 + A1/A2 (1/e2 - 1))."""
     e1, e2 = np.maximum(_array(first_emissivity), 1e-12), np.maximum(_array(second_emissivity), 1e-12)
     return np.asarray(1.0 / (1.0 / e1 + _array(area_ratio) * (1.0 / e2 - 1.0)))

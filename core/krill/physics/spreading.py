@@ -127,7 +127,9 @@ def influence(
     return np.asarray(total / k)
 
 
-def spreading_series(face: Face, plate: tuple[float, float], thickness_m: float, conductivity: float, film_w_m2k: float) -> float:
+def spreading_series(
+    face: Face, plate: tuple[float, float], thickness_m: float, conductivity: float, film_w_m2k: float
+) -> float:
     """Mean spreading resistance of a rectangular face anywhere on a rectangular plate, K/W."""
     return float(influence(face, face, plate, thickness_m, conductivity, film_w_m2k))
 
@@ -140,7 +142,9 @@ class InfluenceTable:
 
     FILM_NODES, THICKNESS_NODES = 7, 4
 
-    def __init__(self, faces: list[Face], plate: tuple[float, float], ratio: tuple[float, float], thickness: tuple[float, float]):
+    def __init__(
+        self, faces: list[Face], plate: tuple[float, float], ratio: tuple[float, float], thickness: tuple[float, float]
+    ):
         self.count = len(faces)
         self._spans = [_span(*ratio), _span(*thickness)]
         nodes = [chebyshev.chebpts1(n) for n in (self.FILM_NODES, self.THICKNESS_NODES)]

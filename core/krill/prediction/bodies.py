@@ -194,4 +194,3 @@ def _pipe(solved: Solved, row: int, link: PipeLink, group: PipeGroup, watts: flo
 def least_of(limits: PipeLimits, row: int) -> dict[str, float]:
     """Each limit of one sample, W."""
     return {name: at(value, row) for name, value in limits.each().items()}
-

@@ -16,7 +16,7 @@ _OF_KIND: Final[dict[str, tuple[str, str, str]]] = {
     "joint": ("Area-specific resistance of the lid's joint", "memory", "class figure"),
     "lid": ("Slab and spreading under the film above", "lee-1995", "within 10 % for a centred chip"),
     "spreader": ("Slab and spreading under the film above", "lee-1995", "within 10 % for a centred face"),
-    "contact": ("Series of all faces on one base, mutual heating included", "muzychka-2003", "any rectangle, film even over the base"),
+    "contact": ("Series of all faces on one base, mutual heating included", "muzychka-2003", "any rectangle, even film"),
     "pipes": ("Class resistances by length; limit scaled by Chi's form", "chi-1976", "20 to 150 °C vapour"),
     "plate": ("Power law through two points, on mean coolant", "memory", "0.3 to 6 l/min"),
     "stream": ("Resistance against air flow", "memory", "5 to 200 % of the rated flow"),
@@ -24,7 +24,7 @@ _OF_KIND: Final[dict[str, tuple[str, str, str]]] = {
 }  # fmt: skip
 _STILL: Final[dict[str, tuple[str, str, str]]] = {
     "upright": ("Channels between upright fins, radiation from their openings", "bar-cohen-1984", "Elenbaas number 0.1 to 1e5"),
-    "lying_fins_up": ("Fins upward on a lying base, radiation from their openings", "jones-smith-1970", "Rayleigh number on the spacing 200 to 6e5"),
+    "lying_fins_up": ("Fins upward on a lying base, with radiation", "jones-smith-1970", "Rayleigh number of a channel 200 to 6e5"),
     "lying_fins_down": ("Upright channels × 0.65 (± 0.15)", "common-practice", "no published law: ± 25 %"),
     "on_edge": ("Upright channels × 0.5", "common-practice", "no published law: ± 40 %"),
     "vertical": ("Upright plate, with radiation", "churchill-chu-1975", "Rayleigh number 1e4 to 1e12"),
@@ -45,7 +45,9 @@ def layer_law(solved: Solved, layer: Layer) -> Law:
         part = solved.build.part(layer.hop.part or "")
         assert isinstance(part, Interface)
         if part.resistance_mm2k_w is None and solved.network.values.has(f"{part.id}/pressure_kpa"):
-            return _law(("Bare joint under pressure, with the air in it", "cooper-1969", "pressure over hardness 1e-6 to 2e-2"))
+            return _law(
+                ("Bare joint under pressure, with the air in it", "cooper-1969", "pressure over hardness 1e-6 to 2e-2")
+            )
         return _law(("Layer of a given area-specific resistance", "fourier", "any"))
     return _law(_OF_KIND[layer.kind])
 

@@ -9,7 +9,17 @@ from krill.prediction.air_notices import air_notices
 from krill.prediction.loop_notices import loop_notices
 from krill.prediction.notice import note, warning
 from krill.prediction.places import room_of
-from krill.prediction.result import AirElement, LoopResult, Notice, PlaceResult, SoundResult, ZoneResult
+from krill.prediction.result import (
+    AirElement,
+    BodyResult,
+    LoopResult,
+    Notice,
+    PipeResult,
+    PlaceResult,
+    SoundResult,
+    ZoneResult,
+)
+from krill.prediction.solid_notices import solid_notices
 from krill.prediction.solving import Solved
 
 SUPPLY_HEADROOM = 0.8
@@ -25,12 +35,15 @@ def notices_of(
     air: list[AirElement],
     zones: list[ZoneResult],
     sound: SoundResult,
+    bodies: list[BodyResult],
+    pipes: list[PipeResult],
 ) -> list[Notice]:
     """Every notice of one workload, gravest first."""
     found = [
         *_places(places),
         *loop_notices(solved, loops),
         *air_notices(solved, case, air, zones),
+        *solid_notices(solved, case, bodies, pipes),
         *_sound(sound),
         *_supply(solved, case),
         *_feeds(solved),

@@ -256,7 +256,9 @@ def layer_addresses(solved: Solved, place: Place, layer: Layer) -> list[str]:
 def body_origin(solved: Solved, body: str) -> str:
     """The weakest origin among the figures that decide what a body gives off."""
     fields = ("emissivity", "factor", "fin_height_mm", "fin_pitch_mm", "width_mm")
-    found = [solved.table.figures[f"{body}/{field}"].origin for field in fields if f"{body}/{field}" in solved.table.figures]
+    found = [
+        solved.table.figures[f"{body}/{field}"].origin for field in fields if f"{body}/{field}" in solved.table.figures
+    ]
     return next((origin for origin in GUESSES if origin in found), "class")
 
 

@@ -101,7 +101,7 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
         "pipes": pipes,
         "sound": sound,
         "rules": _rules(solved, index, loops, shared),
-        "notices": notices_of(solved, index, places, loops, air, zones, sound),
+        "notices": notices_of(solved, index, places, loops, air, zones, sound, bodies, pipes),
         "nodes": nodes,
     }
 

@@ -1,6 +1,6 @@
 """What a prediction says, as plain JSON objects: every figure with its address. Scripts rely on these names."""
 
-from typing import Literal
+from typing import Any, Literal
 
 from typing_extensions import TypedDict
 
@@ -343,6 +343,94 @@ class Comparison(TypedDict):
     second_w: float
     sentence: str
     certifies: str
+
+
+class Edit(TypedDict):
+    """One edit of the document: a field (or field/key) of what an id belongs to, set to a JSON value."""
+
+    target: str
+    field: str
+    value: Any
+
+
+class SideEffect(TypedDict):
+    address: str
+    name: str
+    won_k: float
+
+
+class NextChange(TypedDict):
+    """One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it."""
+
+    label: str
+    about: str
+    won_k: float
+    others: list[SideEffect]
+    costs: list[str]
+    edits: list[Edit]
+
+
+class NextChanges(TypedDict):
+    workload: str
+    room_c: float
+    place: str
+    changes: list[NextChange]
+    sentence: str
+    certifies: str
+
+
+class Held(TypedDict):
+    """Watts of one source that a build holds; None where the limit is passed without it or not reached at all."""
+
+    source: str
+    name: str
+    workload: str
+    room_c: float
+    watts_now: float
+    watts: float | None
+    more_than_w: float | None
+    first: str
+    never: bool
+
+
+class Holds(TypedDict):
+    margin_k: float
+    held: list[Held]
+    certifies: str
+
+
+class StandCurve(TypedDict):
+    """(K over its air, W) of a body that stands one way."""
+
+    stands: str
+    points: list[tuple[float, float]]
+    inside: bool
+
+
+class SinkCurve(TypedDict):
+    address: str
+    air_c: float
+    curves: list[StandCurve]
+    stands: str
+    point: tuple[float, float]
+    pitch_mm: float | None
+    pitch_curve: list[tuple[float, float]]
+    best_pitch_mm: float | None
+
+
+class NamedCurve(TypedDict):
+    name: str
+    points: list[tuple[float, float]]
+
+
+class PipeChart(TypedDict):
+    """(C of the vapour, W) of each limit of one pipe, the least of them, and the working point."""
+
+    address: str
+    limits: list[NamedCurve]
+    least: list[tuple[float, float]]
+    point: tuple[float, float]
+    result: PipeResult
 
 
 class SpeedForLevel(TypedDict):

@@ -37,7 +37,8 @@ class Solved:
         """Heat over each link of the pattern (walls, sides of bodies, heat pipes), W (batch, link)."""
         T, links = self.solution.temperature, self.network.pattern.network.links
         found = [
-            law.heat(T[:, i], T[:, j])[0] for law, i, j in zip(self.solution.laws, links.inner, links.outer, strict=True)
+            law.heat(T[:, i], T[:, j])[0]
+            for law, i, j in zip(self.solution.laws, links.inner, links.outer, strict=True)
         ]
         return np.stack(found, axis=1) if found else np.zeros((T.shape[0], 0))
 
@@ -82,7 +83,7 @@ def solve_cases(
     """Solve every case at its central figures and at ``samples`` draws.
 
     ``overrides`` set figures by address in SI and make them certain; ``draws`` replace the keyed draws, each
-    (samples,). NotConverged where the networks do not settle.
+    (samples,) or (case, samples). NotConverged where the networks do not settle.
     """
     table = FigureTable(build)
     for address, value in (overrides or {}).items():
@@ -90,10 +91,11 @@ def solve_cases(
     structure = structure_of(build, table)
     if draws is None:
         draws = table.draws(seed, samples) if samples else {}
-    varied = {
-        address: np.tile(np.concatenate([[table.figures[address].value], values]), len(cases))
-        for address, values in draws.items()
-    }
+    varied = {}
+    for address, drawn in draws.items():
+        rows = np.broadcast_to(drawn, (len(cases), samples))
+        central = np.full((len(cases), 1), table.figures[address].value)
+        varied[address] = np.concatenate([central, rows], axis=1).ravel()
     values = Values(table, len(cases) * (samples + 1), varied)
     states = MachineStates(build, cases, samples + 1, values)
     network = CoupledNetwork(structure, values, states)

@@ -5,7 +5,14 @@ import pytest
 from scipy.sparse import coo_matrix
 from scipy.sparse.linalg import spsolve
 
-from krill.physics.spreading import Face, InfluenceTable, influence, spreading_lee, spreading_lee_maximum, spreading_series
+from krill.physics.spreading import (
+    Face,
+    InfluenceTable,
+    influence,
+    spreading_lee,
+    spreading_lee_maximum,
+    spreading_series,
+)
 
 PLATE = (0.2, 0.15)
 
@@ -76,9 +83,7 @@ def test_two_sources_on_one_base_by_an_own_numerical_solve():
     faces = [Face((0.04, 0.03), (0.05, 0.045)), Face((0.02, 0.06), (0.15, 0.09))]
     t, k, h = 0.008, 195.0, 90.0
     plain = t / (k * PLATE[0] * PLATE[1]) + 1 / (h * PLATE[0] * PLATE[1])
-    coarse, fine = (
-        solved_by_differences(faces, PLATE, t, k, h, cells) for cells in ((40, 30, 4), (80, 60, 8))
-    )
+    coarse, fine = (solved_by_differences(faces, PLATE, t, k, h, cells) for cells in ((40, 30, 4), (80, 60, 8)))
     by_differences = fine + (fine - coarse) / 3
     by_series = np.array([[float(influence(a, b, PLATE, t, k, h)) for b in faces] for a in faces]) + plain
     assert by_series == pytest.approx(by_differences, rel=4e-3)

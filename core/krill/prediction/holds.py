@@ -1,0 +1,93 @@
+"""The power limit as the unknown: how many watts a build holds for each source, workload and room."""
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.interpolate import PchipInterpolator
+from scipy.optimize import brentq
+
+from krill.document.build import Build
+from krill.document.figures import detail
+from krill.networks.states import Case
+from krill.prediction.places import lowest_limit
+from krill.prediction.predict import CERTIFIES, cases_of
+from krill.prediction.result import Held, Holds
+from krill.prediction.solving import Solved, solve_cases
+
+Array = NDArray[np.float64]
+
+#: watts asked of a source beyond what it draws, as multiples; and at least this many
+REACH, LEAST_REACH_W = 4.0, 20.0
+LEVELS = 9
+REFINED = 4
+
+
+def watts_it_holds(build: Build, rooms: list[float] | None = None, workloads: list[str] | None = None) -> Holds:
+    """Watts of each source at which the first limit, less the margin wanted, is met; all else as the workload says.
+
+    ``rooms`` in C (all of the document's where none is given). DocumentRefused names a workload that is not there.
+    """
+    cases = cases_of(build, workloads, None)
+    asked = rooms if rooms is not None else [float(detail(room.air_c).value) for room in build.rooms]
+    every = [Case(case.workload, room, case.altitude_m) for case in cases for room in dict.fromkeys(asked)]
+    held: list[Held] = []
+    for source in build.heat_sources():
+        if source.kind == "source":
+            drawing = [case for case in every if source.id in case.workload.watts]
+            held += _of_source(build, source.id, source.name or source.id, drawing)
+    return {"margin_k": float(build.brief.margin_wanted_k), "held": held, "certifies": CERTIFIES}
+
+
+def _of_source(build: Build, source: str, name: str, cases: list[Case]) -> list[Held]:
+    if not cases:
+        return []
+    now = [float(detail(case.workload.watts[source]).value) for case in cases]
+    most = max(max(REACH * watts for watts in now), LEAST_REACH_W)
+    levels = most * np.linspace(0.0, 1.0, LEVELS) ** 1.5
+    margins, places = _margins(build, source, cases, [levels] * len(cases))
+    guesses = [_crossing(levels, margin) for margin in margins]
+    near = [
+        None if guess is None else np.clip(guess * np.linspace(0.97, 1.03, REFINED), 1e-6, most) for guess in guesses
+    ]
+    refined, _ = _margins(build, source, cases, [levels[:REFINED] if n is None else n for n in near])
+    found: list[Held] = []
+    for index, case in enumerate(cases):
+        start, window = margins[index], near[index]
+        watts = None if window is None else _crossing(window, refined[index]) or guesses[index]
+        tight = places[index][int(np.argmin(start > 0)) if np.any(start <= 0) else LEVELS - 1]
+        found.append({
+            "source": source, "name": name, "workload": case.workload.id, "room_c": case.room_c, "watts_now": now[index],
+            "watts": watts, "more_than_w": most if start[-1] > 0 else None, "first": tight,
+            "never": bool(start[0] <= 0),
+        })  # fmt: skip
+    return found
+
+
+def _margins(build: Build, source: str, cases: list[Case], levels: list[Array]) -> tuple[list[Array], list[list[str]]]:
+    """Least margin over the wanted one at each level of each case, and the place that has it."""
+    draws = {f"{case.workload.id}/watts/{source}": np.stack(levels) for case in cases}
+    solved = solve_cases(build, cases, len(levels[0]), draws=draws)
+    answers = [_least_margin(solved, index) for index in range(len(cases))]
+    return [margin for margin, _ in answers], [names for _, names in answers]
+
+
+def _least_margin(solved: Solved, case: int) -> tuple[Array, list[str]]:
+    wanted = float(solved.build.brief.margin_wanted_k)
+    rows, names, margins = solved.drawn(case), [], []
+    for route in solved.structure.routes:
+        limit = lowest_limit(route.place)[1]
+        if limit is not None:
+            node = solved.structure.node_names.index(route.place.id)
+            margins.append(limit - wanted - solved.solution.temperature[rows, node])
+            names.append(route.place.id)
+    if not margins:
+        return np.full(solved.samples, np.inf), [""] * solved.samples
+    stacked = np.stack(margins)
+    return np.min(stacked, axis=0), [names[i] for i in np.argmin(stacked, axis=0)]
+
+
+def _crossing(levels: Array, margins: Array) -> float | None:
+    """Watts at which a falling margin is zero; None where it is not in between."""
+    if not (margins[0] > 0 >= margins[-1]):
+        return None
+    curve = PchipInterpolator(levels, margins)
+    return float(brentq(lambda watts: float(curve(watts)), levels[0], levels[-1], xtol=1e-6))

@@ -1,0 +1,215 @@
+"""Sensible single steps on a build: figures that may be moved, and changes of kind, each as edits of the document.
+
+Steps of solids only so far: interfaces, blocks, heat pipes, sinks, panels, and the watts of a source.
+"""
+
+import copy
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Any
+
+from krill.catalogue.classes import classes
+from krill.catalogue.materials import finish_names, mass_of, material_figure
+from krill.components.figure_table import FigureTable, Values
+from krill.components.sinks import fins_of
+from krill.document.build import Build
+from krill.document.geometry import stand_of
+from krill.document.reading import read_object, write_object
+from krill.document.solids import HeatPipe, Interface, Panel, Sink
+from krill.prediction.result import Edit
+from krill.units import to_si
+
+#: share of a figure that counts as one step where nothing better is known
+SHARE = 0.2
+GROWTH_MM = {"fin_height_mm": 10.0, "base_mm": 2.0, "thickness_mm": 1.0, "condenser_mm": 20.0}
+PITCH_STEP_MM = 1.0
+LOWER_POWER = 0.1
+GOOD_PASTE = {"lid": "paste_good_lid", "chip": "paste_good_chip"}
+NEXT_PIPE = {"pipe_6_sintered": "pipe_8_sintered", "pipe_8_sintered": "pipe_10_sintered", "pipe_6_mesh": "pipe_6_sintered",
+             "pipe_6_grooved": "pipe_8_grooved"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Step:
+    """One change: what it says, what it is about, figures it sets (SI by address) or edits that change the structure."""
+
+    label: str
+    about: str
+    figures: dict[str, float] = field(default_factory=dict)
+    edits: tuple[Edit, ...] = ()
+    costs: tuple[str, ...] = ()
+
+    @property
+    def structural(self) -> bool:
+        return not self.figures
+
+
+def edited(build: Build, edits: tuple[Edit, ...]) -> Build:
+    """The document with edits made, read again. DocumentRefused where they make no sense."""
+    raw = copy.deepcopy(write_object(build))
+    for edit in edits:
+        _apply(raw, edit)
+    return read_object(raw)
+
+
+def _apply(raw: dict[str, Any], edit: Edit) -> None:
+    owner, path = edit["target"], edit["field"].split("/")
+    items = [*raw.get("parts", []), *raw.get("workloads", []), *raw.get("zones", [])]
+    items += [place for part in raw.get("parts", []) for place in part.get("places", [])]
+    items += [hop for route in raw.get("routes", []) for hop in route["hops"]]
+    target = next(item for item in items if item["id"] == owner)
+    for key in path[:-1]:
+        target = target[key]
+    target[path[-1]] = edit["value"]
+
+
+def steps_of_build(build: Build, table: FigureTable, workload: str) -> list[Step]:
+    """Every step that a designer would think of, in the order of the parts."""
+    found: list[Step] = []
+    for part in build.parts:
+        if isinstance(part, Sink):
+            found += _sink_steps(build, table, part)
+        elif isinstance(part, Panel):
+            found += _panel_steps(table, part)
+        elif isinstance(part, HeatPipe):
+            found += _pipe_steps(table, part)
+        elif isinstance(part, Interface):
+            found += _interface_steps(table, part)
+    return found + list(_power_steps(build, table, workload))
+
+
+def value_in_units(table: FigureTable, address: str) -> float:
+    return table.figures[address].value / to_si(address.split("/")[1])
+
+
+def _figure_step(
+    table: FigureTable, part: Any, field_name: str, wanted: float, label: str, costs: tuple[str, ...] = ()
+) -> Step:
+    """A step that sets one figure of a part to a value in the document's units."""
+    address = f"{part.id}/{field_name}"
+    estimate = {"value": round(wanted, 6), "from": "estimate"}
+    edit: Edit = {"target": part.id, "field": field_name, "value": estimate}
+    return Step(label, part.id, {address: round(wanted, 6) * to_si(field_name)}, (edit,), costs)
+
+
+def _sink_steps(build: Build, table: FigureTable, sink: Sink) -> Iterator[Step]:
+    name = sink.name or sink.id
+    before = _sink_mass(build, table, sink, {})
+
+    def grown(field_name: str, wanted: float, label: str, extra: tuple[str, ...] = ()) -> Step:
+        heavier = _sink_mass(build, table, sink, {f"{sink.id}/{field_name}": wanted * to_si(field_name)}) - before
+        return _figure_step(table, sink, field_name, wanted, label, (*extra, f"{1000 * heavier:+.0f} g"))
+
+    pitch, thickness = (value_in_units(table, f"{sink.id}/{f}") for f in ("fin_pitch_mm", "fin_thickness_mm"))
+    if pitch - PITCH_STEP_MM > thickness + 1.0:
+        yield grown("fin_pitch_mm", pitch - PITCH_STEP_MM, f"{name}: pitch {pitch:g} → {pitch - PITCH_STEP_MM:g} mm")
+    yield grown("fin_pitch_mm", pitch + PITCH_STEP_MM, f"{name}: pitch {pitch:g} → {pitch + PITCH_STEP_MM:g} mm")
+    height = value_in_units(table, f"{sink.id}/fin_height_mm")
+    taller = height + GROWTH_MM["fin_height_mm"]
+    yield grown("fin_height_mm", taller, f"{name}: fins {height:g} → {taller:g} mm high", ("+10 mm deep",))
+    for field_name, word in (("length_mm", "long"), ("width_mm", "wide")):
+        size = value_in_units(table, f"{sink.id}/{field_name}")
+        wanted = round(size * (1 + SHARE))
+        yield grown(field_name, wanted, f"{name}: {size:g} → {wanted:g} mm {word}", (f"+{wanted - size:.0f} mm",))
+    base = value_in_units(table, f"{sink.id}/base_mm")
+    yield grown("base_mm", base + 2, f"{name}: base {base:g} → {base + 2:g} mm", ("+2 mm deep",))
+    yield from _finish_steps(table, sink)
+    stand = stand_of(build, sink)
+    if stand != "upright" and sink.face is None:
+        yield Step(
+            f"{name}: stand it upright", sink.id, {}, ({"target": sink.id, "field": "stands", "value": "upright"},)
+        )
+    elif stand == "on_edge":
+        other = "width" if sink.fins_along == "height" else "height"
+        yield Step(
+            f"{name}: turn its fins upright", sink.id, {}, ({"target": sink.id, "field": "fins_along", "value": other},)
+        )
+    if sink.flanks == "covered":
+        yield Step(
+            f"{name}: leave its flanks free", sink.id, {}, ({"target": sink.id, "field": "flanks", "value": "free"},)
+        )
+
+
+def _sink_mass(build: Build, table: FigureTable, sink: Sink, changed: dict[str, float]) -> float:
+    for address, value in changed.items():
+        table = table.with_override(address, value)
+    return mass_of(sink.material, float(fins_of(sink, stand_of(build, sink), Values(table, 1, {})).metal_volume))
+
+
+def _finish_steps(table: FigureTable, part: Sink | Panel) -> Iterator[Step]:
+    """Other finishes, where the emissivity is that of the finish."""
+    if part.emissivity is not None:
+        return
+    now = table.figures[f"{part.id}/emissivity"].value
+    for finish in ("anodised", "painted", "raw"):
+        known = material_figure(part.material, finish, "emissivity")
+        if known is None or finish == part.finish or abs(known[0] - now) < 0.03:
+            continue
+        edit: Edit = {"target": part.id, "field": "finish", "value": finish}
+        yield Step(
+            f"{part.name or part.id}: {finish_names()[finish]}", part.id, {f"{part.id}/emissivity": known[0]}, (edit,)
+        )
+
+
+def _panel_steps(table: FigureTable, panel: Panel) -> Iterator[Step]:
+    name = panel.name or panel.id
+    thickness = value_in_units(table, f"{panel.id}/thickness_mm")
+    area = value_in_units(table, f"{panel.id}/width_mm") * value_in_units(table, f"{panel.id}/height_mm") * 1e-6
+    heavier = mass_of(panel.material, area * 1e-3)
+    yield _figure_step(table, panel, "thickness_mm", thickness + 1, f"{name}: {thickness:g} → {thickness + 1:g} mm thick",
+                       (f"{1000 * heavier:+.0f} g",))  # fmt: skip
+    for field_name, word in (("width_mm", "wide"), ("height_mm", "high")):
+        size = value_in_units(table, f"{panel.id}/{field_name}")
+        wanted = round(size * (1 + SHARE))
+        yield _figure_step(table, panel, field_name, wanted, f"{name}: {size:g} → {wanted:g} mm {word}",
+                           (f"+{wanted - size:.0f} mm",))  # fmt: skip
+    if panel.material in ("steel", "stainless") and panel.conductivity_w_mk is None:
+        yield Step(f"{name}: aluminium in place of {panel.material}", panel.id, {},
+                   ({"target": panel.id, "field": "material", "value": "aluminium_sheet"},
+                    {"target": panel.id, "field": "finish", "value": panel.finish or "anodised"}))  # fmt: skip
+    yield from _finish_steps(table, panel)
+
+
+def _pipe_steps(table: FigureTable, pipe: HeatPipe) -> Iterator[Step]:
+    name = pipe.name or pipe.id
+    yield Step(f"{name}: {pipe.count} → {pipe.count + 1} pipes", pipe.id, {},
+               ({"target": pipe.id, "field": "count", "value": pipe.count + 1},))  # fmt: skip
+    if pipe.class_ in NEXT_PIPE and pipe.diameter_mm is None:
+        larger = NEXT_PIPE[pipe.class_]
+        yield Step(
+            f"{name}: {classes()[larger].name}", pipe.id, {}, ({"target": pipe.id, "field": "class", "value": larger},)
+        )
+    condenser = value_in_units(table, f"{pipe.id}/condenser_mm")
+    longer = condenser + GROWTH_MM["condenser_mm"]
+    yield _figure_step(table, pipe, "condenser_mm", longer, f"{name}: {condenser:g} → {longer:g} mm in the base")
+    joint = value_in_units(table, f"{pipe.id}/groove_mm2k_w")
+    if joint > 10:
+        yield _figure_step(table, pipe, "groove_mm2k_w", 6, f"{name}: solder them into their grooves")
+
+
+def _interface_steps(table: FigureTable, part: Interface) -> Iterator[Step]:
+    address = f"{part.id}/resistance_mm2k_w"
+    if address not in table.figures:
+        return
+    now = value_in_units(table, address)
+    kind = "lid" if (part.class_ or "").endswith("lid") else "chip"
+    good = classes()[GOOD_PASTE[kind]]
+    better = good.figures["resistance_mm2k_w"][0]
+    if better < 0.9 * now:
+        if part.resistance_mm2k_w is None:
+            edit: Edit = {"target": part.id, "field": "class", "value": good.id}
+            yield Step(f"{part.name or part.id}: {good.name}", part.id, {address: better * 1e-6}, (edit,))
+        else:
+            yield _figure_step(table, part, "resistance_mm2k_w", better, f"{part.name or part.id}: {good.name}")
+
+
+def _power_steps(build: Build, table: FigureTable, workload: str) -> Iterator[Step]:
+    for source in build.heat_sources():
+        address = f"{workload}/watts/{source.id}"
+        if address not in table.figures or table.figures[address].value <= 0:
+            continue
+        watts = table.figures[address].value
+        lower = round(watts * (1 - LOWER_POWER), 2)
+        edit: Edit = {"target": workload, "field": f"watts/{source.id}", "value": lower}
+        yield Step(f"{source.name or source.id}: power limit {watts:g} → {lower:g} W", source.id, {address: lower}, (edit,),
+                   (f"{lower - watts:+.1f} W",))  # fmt: skip

@@ -1,0 +1,117 @@
+"""Recipe "fanless housing": a sealed box whose finned back takes a chip's heat through pipes, its sides the rest."""
+
+from krill.document.build import Build
+from krill.document.reading import read_object
+from krill.recipes.common import Json, brief, checked, estimate, header, limit, processor_class, rooms, rule
+
+#: watts of finned back a square metre of front and kelvin that a size is guessed from, and the rise it is guessed for
+W_M2K, RISE_K = 28.0, 28.0
+#: more watts than this go through paste, not through a pad
+MOST_THROUGH_PAD_W = 12.0
+
+
+def fanless_housing(
+    chip_w: float, second_w: float, rest_w: float, room_c: float, name: str = "Fanless housing"
+) -> Build:
+    """A document with every guess marked as one.
+
+    Watts of the part on the pipes (1-250), of a second one pressed on the back by a pad (0.5-150), of the rest in the
+    box (0.5-60); room 5-45 C. DocumentRefused outside the ranges.
+    """
+    checked("processor_w", chip_w, 1, 250)
+    checked("graphics_w", second_w, 0.5, 150)
+    checked("rest_w", rest_w, 0.5, 60)
+    checked("room_c", room_c, 5, 45)
+    side = back_side_mm(chip_w + second_w + rest_w)
+    return read_object(
+        header(name)
+        | {
+            "brief": brief("full", 1.0),
+            "rooms": rooms(room_c),
+            "housing": {"inner_size_mm": [side, 90, side], "gravity": [0, 0, -1], "material": "aluminium sheet"},
+            "parts": [*_sources(chip_w, second_w), *_solids(chip_w, second_w, side)],
+            "zones": [
+                {"id": "outside", "name": "Room air", "kind": "outside", "room": "room"},
+                {"id": "box", "name": "Air in the box", "kind": "box", "wall_w_k": rule(0.05, "50%")},
+            ],
+            "routes": [
+                {"id": "route-chip", "place": "chip-place", "hops": [
+                    {"id": "chip-paste", "kind": "interface", "part": "paste-chip"},
+                    {"id": "chip-block", "kind": "spreader", "part": "block"},
+                    {"id": "chip-pipes", "kind": "pipes", "parts": ["pipes"]},
+                    {"id": "chip-back", "kind": "body", "part": "back", "at_mm": [side / 2, round(0.55 * side)]},
+                ]},
+                {"id": "route-chip-board", "place": "chip-place", "hops": [
+                    {"id": "chip-board", "kind": "air", "zone": "box", "name": "Through the board",
+                     "resistance_k_w": rule(12, "25%")},
+                ]},
+                {"id": "route-second", "place": "second-place", "hops": [
+                    {"id": "second-pad", "kind": "interface", "part": "pad-second"},
+                    {"id": "second-back", "kind": "body", "part": "back", "at_mm": [side / 2, round(0.2 * side)]},
+                ]},
+                {"id": "route-rest", "place": "rest-place",
+                 "hops": [{"id": "rest-air", "kind": "air", "zone": "box", "name": "To the air in the box"}]},
+            ],
+            "workloads": [
+                _workload("full", "Full", chip_w, second_w, rest_w),
+                _workload("typical", "Typical", 0.5 * chip_w, 0.6 * second_w, 0.7 * rest_w),
+                _workload("idle", "Idle", 0.12 * chip_w, 0.3 * second_w, 0.5 * rest_w),
+            ],
+        }
+    )  # fmt: skip
+
+
+def back_side_mm(watts: float) -> int:
+    """Side of a square finned back that a first guess gives to so many watts, in steps of 10 mm."""
+    side = (watts / (W_M2K * RISE_K)) ** 0.5
+    return int(min(max(10 * round(side * 100), 90), 500))
+
+
+def pipes_for(watts: float) -> int:
+    """8 mm pipes that carry the watts at half of their limit."""
+    return max(2, -(-int(watts) // 25))
+
+
+def _sources(chip_w: float, second_w: float) -> list[Json]:
+    return [
+        {"id": "chip", "kind": "source", "name": "Processor", "power_kind": "package",
+         "places": [{"id": "chip-place", "name": "Processor", "class": processor_class(chip_w), "temperature_kind": "hottest_core",
+                     "limits": [limit("throttle", 95)]}]},
+        {"id": "second", "kind": "source", "name": "Second part", "power_kind": "board",
+         "places": [{"id": "second-place", "name": "Second part", "class": "bare_mobile_15" if second_w <= 28 else "bare_mobile_45",
+                     "temperature_kind": "chip_sensor", "limits": [limit("throttle", 90)]}]},
+        {"id": "rest", "kind": "source", "name": "Memory and drive", "power_kind": "board",
+         "places": [{"id": "rest-place", "name": "Memory", "class": "memory_pair_still", "temperature_kind": "memory",
+                     "limits": [limit("throttle", 85)]}]},
+    ]  # fmt: skip
+
+
+def _solids(chip_w: float, second_w: float, side: float) -> list[Json]:
+    half = 0.5 * side
+    pad = second_w <= MOST_THROUGH_PAD_W
+    joint, joint_class = ("Pad 1 mm", "pad_1mm_chip") if pad else ("Paste under the second part", "paste_ordinary_chip")
+    panel = {"kind": "panel", "material": "aluminium_sheet", "finish": "anodised", "thickness_mm": estimate(2, "10%"),
+             "outside": "outside", "inside": "box", "touched_for": "1_min"}  # fmt: skip
+    return [
+        {"id": "paste-chip", "kind": "interface", "name": "Paste", "class": "paste_ordinary_lid", "touches": ["copper"]},
+        {"id": "block", "kind": "spreader", "name": "Block over the pipes", "class": "block_kit"},
+        {"id": "pipes", "kind": "heat_pipe", "name": "Heat pipes", "class": "pipe_8_sintered", "count": pipes_for(chip_w),
+         "evaporator_mm": estimate(40, "10%"), "adiabatic_mm": estimate(50, "20%"),
+         "condenser_mm": estimate(round(0.6 * side), "10%"), "bends": 1, "run_mm": [0, 40, round(half / 4)],
+         "groove_pitch_mm": estimate(24, "10%")},
+        {"id": "pad-second", "kind": "interface", "name": joint, "class": joint_class, "touches": ["aluminium"]},
+        {"id": "back", "kind": "sink", "name": "Finned back", "face": "back", "finish": "anodised", "outside": "outside",
+         "inside": "box", "flanks": "covered", "touched_for": "1_min", "width_mm": estimate(side, "2%"),
+         "length_mm": estimate(side, "2%"), "base_mm": estimate(8, "10%"), "fin_height_mm": estimate(40, "5%"),
+         "fin_pitch_mm": estimate(10, "5%"), "fin_thickness_mm": estimate(2, "15%")},
+        *({"id": f"panel-{face}", "name": f"{face.capitalize()} panel", "face": face, "width_mm": estimate(width, "2%"),
+           "height_mm": estimate(height, "2%"), **panel}
+          for face, width, height in (("top", side, 90), ("bottom", side, 90), ("left", 90, side), ("right", 90, side),
+                                      ("front", side, side))),
+    ]  # fmt: skip
+
+
+def _workload(key: str, name: str, chip: float, second: float, rest: float) -> Json:
+    watts = {"chip": chip, "second": second, "rest": rest}
+    return {"id": key, "name": name, "watts": {source: estimate(round(value, 2)) for source, value in watts.items()},
+            "duration_min": 120}  # fmt: skip
