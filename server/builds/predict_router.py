@@ -2,7 +2,7 @@
 
 import csv
 import io
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -10,6 +10,7 @@ from ninja import Field, Router, Schema, Status
 
 from builds.queries import build_for
 from krill.catalogue.classes import classes
+from krill.catalogue.materials import finish_names, finish_pair, material_names, material_pair
 from krill.document.build import Build as Document
 from krill.document.reading import read_object, read_text
 from krill.prediction.predict import predict
@@ -36,6 +37,18 @@ class ClassOut(Schema):
     limit_c: float | None
     figures: dict[str, list[float]]
     curve: list[tuple[float, float]] | None
+    life_years: tuple[float, float] | None
+    cautions: list[str]
+
+
+class MaterialOut(Schema):
+    """A material or a finish with what it gives to a part that states no figure; [value, half width]."""
+
+    id: str
+    name: str
+    sort: Literal["material", "finish"]
+    conductivity_w_mk: tuple[float, float] | None
+    emissivity: tuple[float, float] | None
 
 
 def checked_document(raw: dict[str, Any]) -> Document:
@@ -64,8 +77,28 @@ def list_classes(request: HttpRequest) -> list[dict[str, Any]]:
             "limit_c": c.limit_c,
             "figures": {k: list(v) for k, v in c.figures.items()},
             "curve": c.curve,
+            "life_years": c.life_years,
+            "cautions": list(c.cautions),
         }
         for c in classes().values()
+    ]
+
+
+@router.get("/materials", response={200: list[MaterialOut], ERRORS: Errors}, operation_id="list_materials")
+def list_materials(request: HttpRequest) -> list[dict[str, Any]]:
+    """Materials and finishes of sinks, panels and blocks (value from memory)."""
+    return [
+        {
+            "id": key,
+            "name": name,
+            "sort": sort,
+            **{field: given(key, field) for field in ("conductivity_w_mk", "emissivity")},
+        }
+        for sort, names, given in (
+            ("material", material_names(), material_pair),
+            ("finish", finish_names(), finish_pair),
+        )
+        for key, name in names.items()
     ]
 
 

@@ -9,8 +9,20 @@ from builds.predict_router import checked_document
 from krill.document.curve_text import read_curve
 from krill.prediction.comparison import compare
 from krill.prediction.fan_operation import fan_operation
+from krill.prediction.holds import watts_it_holds
+from krill.prediction.next_changes import next_changes
 from krill.prediction.quieter import speed_for_level
-from krill.prediction.result import Comparison, FanOperation, SpeedForLevel, Stopped
+from krill.prediction.result import (
+    Comparison,
+    FanOperation,
+    Holds,
+    NextChanges,
+    PipeChart,
+    SinkCurve,
+    SpeedForLevel,
+    Stopped,
+)
+from krill.prediction.sink_curve import pipe_chart, sink_curve
 from krill.prediction.stopped import stopped
 from krill_server.http import ERRORS, Errors, Text
 
@@ -33,6 +45,20 @@ class CompareIn(Schema):
 
 class FanIn(QuestionIn):
     fan: str
+
+
+class PlaceIn(QuestionIn):
+    place: str | None = None
+
+
+class PartIn(QuestionIn):
+    part: str
+
+
+class HoldsIn(Schema):
+    document: dict[str, Any]
+    rooms_c: Annotated[list[Annotated[float, Field(ge=-30, le=60)]], Field(max_length=6)] | None = None
+    workloads: Annotated[list[str], Field(max_length=12)] | None = None
 
 
 class LevelIn(QuestionIn):
@@ -80,6 +106,30 @@ def speed_for_a_level(request: HttpRequest, data: LevelIn) -> SpeedForLevel:
     """Fan speeds that make a wanted total sound level."""
     document = checked_document(data.document)
     return speed_for_level(document, data.workload, data.wanted_dba, data.fans, data.room_c)
+
+
+@router.post("/next-changes", response={200: NextChanges, ERRORS: Errors}, operation_id="next_changes")
+def ranked_changes(request: HttpRequest, data: PlaceIn) -> NextChanges:
+    """Sensible single steps on the solids of a build, ranked by the kelvins that they win on a place."""
+    return next_changes(checked_document(data.document), data.workload, data.place, data.room_c)
+
+
+@router.post("/watts-it-holds", response={200: Holds, ERRORS: Errors}, operation_id="watts_it_holds")
+def power_limits(request: HttpRequest, data: HoldsIn) -> Holds:
+    """Watts of each source, workload and room at which the first limit, less the margin wanted, is met."""
+    return watts_it_holds(checked_document(data.document), data.rooms_c, data.workloads)
+
+
+@router.post("/sink-curve", response={200: SinkCurve, ERRORS: Errors}, operation_id="sink_curve")
+def curve_of_a_sink(request: HttpRequest, data: PartIn) -> SinkCurve:
+    """Watts over kelvins of a sink or panel, standing and lying, with its working point and its best fin pitch."""
+    return sink_curve(checked_document(data.document), data.part, data.workload, data.room_c)
+
+
+@router.post("/pipe-chart", response={200: PipeChart, ERRORS: Errors}, operation_id="pipe_chart")
+def limits_of_pipes(request: HttpRequest, data: PartIn) -> PipeChart:
+    """Limits of one pipe of a group over its vapour temperature, and where it works."""
+    return pipe_chart(checked_document(data.document), data.part, data.workload, data.room_c)
 
 
 @router.post("/curve", response={200: CurveOut, ERRORS: Errors}, operation_id="read_curve")

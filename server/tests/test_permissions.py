@@ -9,6 +9,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from krill.document.reading import read_text, write_object
 from krill_server.api import api
 from runs.actions import add_log
+from runs.demo.story import limpet
 from runs.schemas import RunIn
 from shelf.actions import put_item
 
@@ -38,6 +39,10 @@ TABLE = {
     "fan_operation": SIGNED_IN,
     "speed_for_level": SIGNED_IN,
     "read_curve": SIGNED_IN,
+    "next_changes": SIGNED_IN,
+    "watts_it_holds": SIGNED_IN,
+    "sink_curve": SIGNED_IN,
+    "pipe_chart": SIGNED_IN,
     "list_shelf": SIGNED_IN,
     "put_on_shelf": SIGNED_IN,
     "export_shelf": SIGNED_IN,
@@ -45,6 +50,7 @@ TABLE = {
     "change_shelf_item": (200, 404, 404, 404, 401),  # one's own shelf alone
     "take_off_shelf": (200, 404, 404, 404, 401),
     "list_classes": SIGNED_IN,
+    "list_materials": SIGNED_IN,
     "get_build": READ,
     "delete_build": OWN,
     "save_draft": WRITE,
@@ -91,6 +97,10 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "stopped": {"document": document, "workload": "idle"},
         "fan_operation": {"document": document, "workload": "idle", "fan": "fan-a1"},
         "speed_for_level": {"document": document, "workload": "idle", "wanted_dba": 25},
+        "next_changes": {"document": document, "workload": "idle"},
+        "watts_it_holds": {"document": document, "workloads": ["idle"]},
+        "sink_curve": {"document": limpet(), "workload": "idle", "part": "back"},
+        "pipe_chart": {"document": limpet(), "workload": "idle", "part": "pipes"},
         "read_curve": {"text": "0 20\n50 10\n100 0", "kind": "fan"},
         "put_on_shelf": {"name": "New fan", "part": FAN},
         "import_shelf": {"items": [{"id": "other", "name": "Other", "version": 1, "part": FAN}]},

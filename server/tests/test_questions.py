@@ -6,7 +6,7 @@ import pytest
 
 from krill.document.reading import read_object
 from krill.prediction.predict import predict
-from runs.demo.story import revisions, sandpiper, sandpiper_turned
+from runs.demo.story import limpet, limpet_revisions, revisions, sandpiper, sandpiper_turned
 
 
 @pytest.fixture
@@ -24,7 +24,13 @@ def ask(client, path, body):
 def test_recipes_are_listed_with_what_they_ask(signed_in):
     client = signed_in("owner")
     recipes = client.get("/api/recipes").json()
-    assert {r["id"] for r in recipes} == {"water_loop", "outside_radiator", "thin_box", "ducted_sink"}
+    assert {r["id"] for r in recipes} == {
+        "water_loop",
+        "outside_radiator",
+        "thin_box",
+        "ducted_sink",
+        "fanless_housing",
+    }
     assert all(len(r["asks"]) == 3 for r in recipes)
     unknown = ask(client, "builds/recipe", {"recipe": "oil_bath"})
     assert unknown.status_code == 422
@@ -91,3 +97,33 @@ def test_the_demo_tells_of_two_parts_in_one_duct_and_of_the_plinth():
     assert coolant == sorted(
         coolant
     )  # the revisions' reasons say so: cool in the plinth, nothing won by the second radiator
+
+
+def test_next_changes_curves_and_watts_of_limpet(signed_in):
+    client, body = signed_in("owner"), {"document": limpet(), "workload": "full"}
+    changes = ask(client, "next-changes", body | {"place": "processor-core"}).json()
+    assert changes["place"] == "processor-core"
+    assert changes["changes"][0]["won_k"] >= changes["changes"][1]["won_k"] > 0.5
+    assert changes["changes"][0]["edits"]
+    curve = ask(client, "sink-curve", body | {"part": "back"}).json()
+    assert {c["stands"] for c in curve["curves"]} == {"upright", "lying_fins_up", "lying_fins_down", "on_edge"}
+    chart = ask(client, "pipe-chart", body | {"part": "pipes"}).json()
+    assert chart["result"]["state"] == "works"
+    held = ask(client, "watts-it-holds", {"document": limpet(), "rooms_c": [19, 33], "workloads": ["full"]}).json()[
+        "held"
+    ]
+    assert {item["source"] for item in held} == {"processor", "radio", "memory", "drive", "converter"}
+    for path, part in (("sink-curve", "paste"), ("pipe-chart", "paste")):
+        refused = ask(client, path, body | {"part": part})
+        assert refused.status_code == 422
+        assert refused.json()["errors"][0]["allowed"]
+
+
+def test_limpets_story_is_what_is_computed():
+    """Three pipes, five pipes: about a kelvin; bare: some five kelvins worse, and over the burn threshold in summer."""
+    found = [predict(read_object(document), ["full"], samples=0)["workloads"][0] for document, _ in limpet_revisions()]
+    T = [next(p for p in w["places"] if p["address"] == "processor-core")["temperature_c"] for w in found]
+    assert 0.5 < T[0] - T[1] < 2.0
+    assert 3.5 < T[2] - T[1] < 6.5
+    summer = predict(read_object(limpet_revisions()[2][0]), ["full"], room_c=33, samples=0)["workloads"][0]
+    assert any("skin burns" in notice["text"] for notice in summer["notices"])

@@ -109,5 +109,5 @@ def test_the_demo_loads_once(db, settings, tmp_path, capsys):
     settings.RUN = tmp_path
     call_command("load_demo")
     call_command("load_demo")
-    assert Run.objects.count() == 6  # four of Heron, two of Sandpiper
+    assert Run.objects.count() == 9  # four of Heron, two of Sandpiper, three of Limpet
     assert "password" in capsys.readouterr().out

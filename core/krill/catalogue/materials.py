@@ -15,13 +15,27 @@ def _data() -> dict[str, Any]:
     return data
 
 
+def _pair(row: dict[str, Any], field: str) -> tuple[float, float] | None:
+    return (row[field][0], row[field][1]) if field in row else None
+
+
+def material_pair(material: str, field: str) -> tuple[float, float] | None:
+    """(value, half width) of a material's conductivity or emissivity."""
+    return _pair(_data()["materials"][material], field)
+
+
+def finish_pair(finish: str, field: str) -> tuple[float, float] | None:
+    """(value, half width) of a finish's emissivity; None where the material's counts."""
+    return _pair(_data()["finishes"][finish], field)
+
+
 def material_figure(material: str, finish: str | None, field: str) -> tuple[float, float, str] | None:
     """(value, half width, where it comes from) of conductivity or emissivity; a finish beats its material."""
-    if field == "emissivity" and finish is not None and "emissivity" in _data()["finishes"][finish]:
-        pair = _data()["finishes"][finish]["emissivity"]
-        return pair[0], pair[1], finish
-    pair = _data()["materials"][material].get(field)
-    return None if pair is None else (pair[0], pair[1], material)
+    by_finish = finish_pair(finish, field) if finish is not None else None
+    if by_finish is not None:
+        return (*by_finish, str(finish))
+    pair = material_pair(material, field)
+    return None if pair is None else (*pair, material)
 
 
 def heat_capacity_of(material: Material, volume_m3: float) -> float:

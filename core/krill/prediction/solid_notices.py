@@ -22,8 +22,8 @@ LITTLE_W = 0.05
 def solid_notices(solved: Solved, case: int, bodies: list[BodyResult], pipes: list[PipeResult]) -> Iterator[Notice]:
     """Every notice of the solids of one workload."""
     row = solved.central(case)
+    yield from _ranges(bodies)
     for body in bodies:
-        yield from _ranges(body)
         yield from _touch(body)
     for pipe in pipes:
         yield from _pipe(pipe)
@@ -31,11 +31,19 @@ def solid_notices(solved: Solved, case: int, bodies: list[BodyResult], pipes: li
     yield from _layers(solved, row)
 
 
-def _ranges(body: BodyResult) -> Iterator[Notice]:
-    for way in body["ways"]:
-        if not way["law"]["inside"] and abs(way["watts"]) > LITTLE_W:
-            yield note(body["address"], f"{body['name']}, {way['side']}: outside the range of its law "
-                       f"({way['law']['name']}; {way['law']['valid']}). The figure is an extrapolation.")  # fmt: skip
+def _ranges(bodies: list[BodyResult]) -> Iterator[Notice]:
+    """One note for each law that is used outside its range, with every face that it is used on."""
+    faces: dict[str, list[str]] = {}
+    first: dict[str, tuple[str, str]] = {}
+    for body in bodies:
+        for way in body["ways"]:
+            if not way["law"]["inside"] and abs(way["watts"]) > LITTLE_W:
+                name = way["law"]["name"]
+                faces.setdefault(name, []).append(f"{body['name']} {way['side']}")
+                first.setdefault(name, (body["address"], way["law"]["valid"]))
+    for name, used in faces.items():
+        address, valid = first[name]
+        yield note(address, f"Outside the range of its law, an extrapolation: {', '.join(used)} ({name}; {valid}).")
 
 
 def _touch(body: BodyResult) -> Iterator[Notice]:

@@ -3,6 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.catalogue.materials import heat_capacity_of
 from krill.components.radiator import metal_capacity
 from krill.materials.fluids import coolant
 from krill.prediction.places import loop_nodes
@@ -12,6 +13,7 @@ Array = NDArray[np.float64]
 
 SMALLEST = 0.5  # air in a duct, the fast side of a chip
 CHIP = 0.25
+BLOCK_J_K = 90.0  # a block of 200-250 g copper over pipes (estimate)
 
 
 def node_capacities(solved: Solved) -> Array:
@@ -35,6 +37,7 @@ def node_capacities(solved: Solved) -> Array:
         if route.stream is not None and structure.air is not None:
             part = structure.air.parts[route.stream]
             C[route.layers[-1].inner] += _first(values(f"{part}/heat_capacity_j_k", 20.0))
+    _add_solids(C, solved)
     for loop in solved.build.loops:
         nodes = loop_nodes(solved, loop.id)
         state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(35.0)
@@ -44,6 +47,18 @@ def node_capacities(solved: Solved) -> Array:
         for link in solved.network.pattern.radiators:
             C[structure.coolant.active_nodes[link.coolant_edge]] += metal_capacity(link.part)
     return C
+
+
+def _add_solids(C: Array, solved: Solved) -> None:
+    """Bodies by their metal (or what they state), blocks by their size; a pipe counts with the block it starts in."""
+    for body, model in solved.network.conductances.bodies.items():
+        volume = _first(model.fins.metal_volume if model.fins is not None else model.back.metal_volume)
+        stated = solved.network.values(f"{body}/heat_capacity_j_k", heat_capacity_of(model.part.material, volume))
+        C[solved.structure.body_nodes[body]] = _first(stated)
+    for route in solved.structure.all_routes:
+        for layer in route.layers:
+            if layer.kind == "spreader" and layer.hop is not None:
+                C[layer.outer] += _first(solved.network.values(f"{layer.hop.part}/heat_capacity_j_k", BLOCK_J_K))
 
 
 def _first(value: Array) -> float:

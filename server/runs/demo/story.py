@@ -1,4 +1,5 @@
-"""The demo of Saltmarsh Field Station: Heron with three revisions and four runs, Sandpiper with two and two."""
+"""The demo of Saltmarsh Field Station: Heron with three revisions and four runs, Sandpiper with two and two, Limpet with
+three and three."""
 
 import copy
 import gzip
@@ -103,6 +104,36 @@ def bench_of_sandpiper(workload: str, minutes: float, seed: int) -> BenchLog:
         workload, 20.5, load_min=minutes, lead_in_min=4, after_min=3, seed=seed, hidden_spread=HIDDEN_SPREAD
     )
     return run_bench(read_object(sandpiper()), plan)
+
+
+def limpet(pipes: int = 3, finish: str = "anodised") -> Json:
+    """Limpet, sealed in its hut: how many heat pipes feed the finned back, and what its aluminium is finished with."""
+    data: Json = json.loads(resources.files("runs.demo").joinpath("limpet.json").read_text())
+    for part in data["parts"]:
+        if part["kind"] == "heat_pipe":
+            part["count"] = pipes
+        if part["kind"] in ("sink", "panel"):
+            part["finish"] = finish
+    return data
+
+
+def limpet_revisions() -> list[tuple[Json, str]]:
+    """(document, why) of the three revisions, in order."""
+    return [
+        (limpet(), "first build: three heat pipes, everything anodised"),
+        (limpet(5), "five heat pipes: one kelvin won, the rest lies in the back's own surface"),
+        (
+            limpet(5, "raw"),
+            "a new housing left bare to save a week: five kelvins worse, and too hot to touch in summer",
+        ),
+    ]
+
+
+def bench_of_limpet(document: Json, minutes: float, seed: int) -> BenchLog:
+    """A log of Limpet at full load in a hut of 19 C."""
+    plan = BenchPlan("full", 19.0, load_min=minutes, lead_in_min=10, after_min=5, step_s=5, room_drift_k=0.8,
+                     seed=seed, hidden_spread=HIDDEN_SPREAD)  # fmt: skip
+    return run_bench(read_object(document), plan)
 
 
 def bench(document: Document, workload: str, minutes: float, seed: int) -> BenchLog:

@@ -10,7 +10,18 @@ from builds.actions import create_build, keep_revision, save_draft
 from builds.models import Build
 from krill.document.reading import read_object
 from runs.actions import add_log, add_readings
-from runs.demo.story import bench, bench_of_sandpiper, packed_csv, revisions, sandpiper, sandpiper_turned, third, typed
+from runs.demo.story import (
+    bench,
+    bench_of_limpet,
+    bench_of_sandpiper,
+    limpet_revisions,
+    packed_csv,
+    revisions,
+    sandpiper,
+    sandpiper_turned,
+    third,
+    typed,
+)
 from runs.schemas import ReadingIn, ReadingsIn, RunIn
 
 DEMO_USER = "demo"
@@ -28,7 +39,7 @@ class Command(BaseCommand):
             kept.parent.mkdir(exist_ok=True)
             kept.touch(mode=0o600)
             kept.write_text(password)
-        for name, load in (("Sandpiper", load_sandpiper), ("Heron", load_heron)):
+        for name, load in (("Limpet", load_limpet), ("Sandpiper", load_sandpiper), ("Heron", load_heron)):
             if not Build.objects.filter(owner=user, name=name).exists():
                 with transaction.atomic():
                     load(user)
@@ -73,4 +84,30 @@ def load_sandpiper(user: User) -> Build:
             "light.csv", flawed.csv().encode())  # fmt: skip
     build = save_draft(user, build.pk, build.sequence, sandpiper_turned(), "turned on its side")
     keep_revision(user, build.pk, "on its side, as the microscope people would have it")
+    return build
+
+
+def load_limpet(user: User) -> Build:
+    """Limpet with its revisions, each with a run: a long log, typed readings, one stopped long before it had settled."""
+    states = limpet_revisions()
+    build = create_build(user, read_object(states[0][0]))
+    keep_revision(user, build.pk, states[0][1])
+    log = bench_of_limpet(states[0][0], 180, 2)
+    add_log(user, build.pk, RunIn(workload="full", name="Three pipes, three hours", note="Door of the hut shut.",
+                                  room_start_c=18.8, room_end_c=19.3), "three-pipes.csv", log.csv().encode())  # fmt: skip
+    build = save_draft(user, build.pk, build.sequence, states[1][0], "five heat pipes")
+    keep_revision(user, build.pk, states[1][1])
+    five = bench_of_limpet(states[1][0], 150, 3)
+    readings = [
+        ReadingIn(minute=minute, role="processor-core/temperature", kind="now", load_on=True,
+                  value=round(float(five.channels["Processor temperature"][minute * 12])))
+        for minute in (60, 100, 130, 150)
+    ]  # fmt: skip
+    add_readings(user, build.pk, ReadingsIn(workload="full", name="Five pipes, typed", note="Read off the display.",
+                                            room_start_c=19.1, room_end_c=19.4, readings=readings))  # fmt: skip
+    build = save_draft(user, build.pk, build.sequence, states[2][0], "bare housing")
+    keep_revision(user, build.pk, states[2][1])
+    short = bench_of_limpet(states[2][0], 22, 4)
+    add_log(user, build.pk, RunIn(workload="full", name="Bare, stopped early", note="Tide came in.", room_start_c=19.0,
+                                  room_end_c=19.0), "bare.csv", short.csv().encode())  # fmt: skip
     return build

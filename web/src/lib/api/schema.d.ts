@@ -404,6 +404,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Materials
+         * @description Materials and finishes of sinks, panels and blocks (value from memory).
+         */
+        get: operations["list_materials"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/next-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ranked Changes
+         * @description Sensible single steps on the solids of a build, ranked by the kelvins that they win on a place.
+         */
+        post: operations["next_changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -418,6 +458,26 @@ export interface paths {
          * @description Change one's own password; the session stays.
          */
         post: operations["change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pipe-chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Limits Of Pipes
+         * @description Limits of one pipe of a group over its vapour temperature, and where it works.
+         */
+        post: operations["pipe_chart"];
         delete?: never;
         options?: never;
         head?: never;
@@ -643,6 +703,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sink-curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curve Of A Sink
+         * @description Watts over kelvins of a sink or panel, standing and lying, with its working point and its best fin pitch.
+         */
+        post: operations["sink_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/speed-for-level": {
         parameters: {
             query?: never;
@@ -677,6 +757,26 @@ export interface paths {
          * @description Each fan, pump and feed off in turn: settled temperatures and the limits that are passed.
          */
         post: operations["stopped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watts-it-holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Power Limits
+         * @description Watts of each source, workload and room at which the first limit, less the margin wanted, is met.
+         */
+        post: operations["watts_it_holds"];
         delete?: never;
         options?: never;
         head?: never;
@@ -762,6 +862,68 @@ export interface components {
             /** Low */
             low: number;
         };
+        /**
+         * BodyResult
+         * @description A sink or panel: how it stands, how warm it is on average and at its hottest contact, where its heat goes.
+         */
+        BodyResult: {
+            /** Address */
+            address: string;
+            /** Emissivity */
+            emissivity: number;
+            /** Fin Efficiency */
+            fin_efficiency: number | null;
+            /** Fins */
+            fins: number | null;
+            /** Hottest C */
+            hottest_c: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sink" | "panel";
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Over Room K */
+            over_room_k: number;
+            /** Spacing Mm */
+            spacing_mm: number | null;
+            /** Stands */
+            stands: string;
+            /** Temperature C */
+            temperature_c: number;
+            touch: components["schemas"]["TouchCheck"] | null;
+            /** Watts */
+            watts: number;
+            /** Ways */
+            ways: components["schemas"]["BodyWay"][];
+        };
+        /**
+         * BodyWay
+         * @description What one side of a body gives to its air, W; ``film_w_m2k`` is the convection on it.
+         */
+        BodyWay: {
+            /** Air */
+            air: string;
+            /** Air C */
+            air_c: number;
+            /** Convection W */
+            convection_w: number;
+            /** Film W M2K */
+            film_w_m2k: number;
+            law: components["schemas"]["Law"];
+            /** Radiation W */
+            radiation_w: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "outside" | "inside" | "stream";
+            /** Watts */
+            watts: number;
+        };
         /** BuildCard */
         BuildCard: {
             /**
@@ -846,6 +1008,8 @@ export interface components {
         };
         /** ClassOut */
         ClassOut: {
+            /** Cautions */
+            cautions: string[];
             /** Curve */
             curve: [
                 number,
@@ -859,6 +1023,11 @@ export interface components {
             id: string;
             /** Kind */
             kind: string;
+            /** Life Years */
+            life_years: [
+                number,
+                number
+            ] | null;
             /** Limit C */
             limit_c: number | null;
             /** Name */
@@ -950,6 +1119,18 @@ export interface components {
             skipped: string[];
         };
         /**
+         * Edit
+         * @description One edit of the document: a field (or field/key) of what an id belongs to, set to a JSON value.
+         */
+        Edit: {
+            /** Field */
+            field: string;
+            /** Target */
+            target: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
          * Errors
          * @description The one shape of every error.
          */
@@ -1015,6 +1196,50 @@ export interface components {
             /** Where */
             where: string;
         };
+        /**
+         * Held
+         * @description Watts of one source that a build holds; None where the limit is passed without it or not reached at all.
+         */
+        Held: {
+            /** First */
+            first: string;
+            /** More Than W */
+            more_than_w: number | null;
+            /** Name */
+            name: string;
+            /** Never */
+            never: boolean;
+            /** Room C */
+            room_c: number;
+            /** Source */
+            source: string;
+            /** Watts */
+            watts: number | null;
+            /** Watts Now */
+            watts_now: number;
+            /** Workload */
+            workload: string;
+        };
+        /** Holds */
+        Holds: {
+            /** Certifies */
+            certifies: string;
+            /** Held */
+            held: components["schemas"]["Held"][];
+            /** Margin K */
+            margin_k: number;
+        };
+        /** HoldsIn */
+        HoldsIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Rooms C */
+            rooms_c?: number[] | null;
+            /** Workloads */
+            workloads?: string[] | null;
+        };
         /** HopDrop */
         HopDrop: {
             /** Address */
@@ -1023,6 +1248,7 @@ export interface components {
             drop_k: number;
             /** Kind */
             kind: string;
+            law: components["schemas"]["Law"] | null;
             /** Name */
             name: string;
             /** Origin */
@@ -1038,6 +1264,20 @@ export interface components {
             document: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Law
+         * @description What a hop is computed with: the law, its reference, its published range in words, whether this use is inside.
+         */
+        Law: {
+            /** Inside */
+            inside: boolean;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Valid */
+            valid: string;
         };
         /** LevelIn */
         LevelIn: {
@@ -1130,12 +1370,80 @@ export interface components {
             /** Pumps */
             pumps: components["schemas"]["PumpCurve"][];
         };
+        /**
+         * MaterialOut
+         * @description A material or a finish with what it gives to a part that states no figure; [value, half width].
+         */
+        MaterialOut: {
+            /** Conductivity W Mk */
+            conductivity_w_mk: [
+                number,
+                number
+            ] | null;
+            /** Emissivity */
+            emissivity: [
+                number,
+                number
+            ] | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "material" | "finish";
+        };
+        /** NamedCurve */
+        NamedCurve: {
+            /** Name */
+            name: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
         /** NewPassword */
         NewPassword: {
             /** New */
             new: string;
             /** Old */
             old: string;
+        };
+        /**
+         * NextChange
+         * @description One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it.
+         */
+        NextChange: {
+            /** About */
+            about: string;
+            /** Costs */
+            costs: string[];
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Label */
+            label: string;
+            /** Others */
+            others: components["schemas"]["SideEffect"][];
+            /** Won K */
+            won_k: number;
+        };
+        /** NextChanges */
+        NextChanges: {
+            /** Certifies */
+            certifies: string;
+            /** Changes */
+            changes: components["schemas"]["NextChange"][];
+            /** Place */
+            place: string;
+            /** Room C */
+            room_c: number;
+            /** Sentence */
+            sentence: string;
+            /** Workload */
+            workload: string;
         };
         /** NodeResult */
         NodeResult: {
@@ -1156,10 +1464,88 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** PartIn */
+        PartIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Part */
+            part: string;
+            /** Room C */
+            room_c?: number | null;
+            /** Workload */
+            workload: string;
+        };
         /** Person */
         Person: {
             /** Username */
             username: string;
+        };
+        /**
+         * PipeChart
+         * @description (C of the vapour, W) of each limit of one pipe, the least of them, and the working point.
+         */
+        PipeChart: {
+            /** Address */
+            address: string;
+            /** Least */
+            least: [
+                number,
+                number
+            ][];
+            /** Limits */
+            limits: components["schemas"]["NamedCurve"][];
+            /** Point */
+            point: [
+                number,
+                number
+            ];
+            result: components["schemas"]["PipeResult"];
+        };
+        /** PipeLimit */
+        PipeLimit: {
+            /** Name */
+            name: string;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * PipeResult
+         * @description A group of like heat pipes; watts and limits are of its busiest pipe.
+         */
+        PipeResult: {
+            /** Address */
+            address: string;
+            /** Binding */
+            binding: string;
+            /** Busiest W */
+            busiest_w: number;
+            /** Count */
+            count: number;
+            /** Group W */
+            group_w: number;
+            /** Lift Mm */
+            lift_mm: number;
+            /** Limit W */
+            limit_w: number;
+            /** Limits */
+            limits: components["schemas"]["PipeLimit"][];
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Resistance K W */
+            resistance_k_w: number;
+            /** Share */
+            share: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "works" | "near its limit" | "dried out";
+            /** Vapour C */
+            vapour_c: number;
         };
         /**
          * PlaceDifference
@@ -1187,6 +1573,19 @@ export interface components {
             /** Second C */
             second_c: number | null;
         };
+        /** PlaceIn */
+        PlaceIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Place */
+            place?: string | null;
+            /** Room C */
+            room_c?: number | null;
+            /** Workload */
+            workload: string;
+        };
         /** PlaceResult */
         PlaceResult: {
             /** Address */
@@ -1207,6 +1606,8 @@ export interface components {
             name: string;
             /** Over Room K */
             over_room_k: number;
+            /** Side Ways */
+            side_ways: components["schemas"]["SideWay"][];
             /** Source */
             source: string;
             /**
@@ -1715,12 +2116,58 @@ export interface components {
             /** New */
             new: number;
         };
+        /** SideEffect */
+        SideEffect: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            /** Won K */
+            won_k: number;
+        };
+        /**
+         * SideWay
+         * @description What leaves a place beside its named way.
+         */
+        SideWay: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            /** Watts */
+            watts: number;
+        };
         /** SignIn */
         SignIn: {
             /** Password */
             password: string;
             /** Username */
             username: string;
+        };
+        /** SinkCurve */
+        SinkCurve: {
+            /** Address */
+            address: string;
+            /** Air C */
+            air_c: number;
+            /** Best Pitch Mm */
+            best_pitch_mm: number | null;
+            /** Curves */
+            curves: components["schemas"]["StandCurve"][];
+            /** Pitch Curve */
+            pitch_curve: [
+                number,
+                number
+            ][];
+            /** Pitch Mm */
+            pitch_mm: number | null;
+            /** Point */
+            point: [
+                number,
+                number
+            ];
+            /** Stands */
+            stands: string;
         };
         /**
          * SoundMark
@@ -1773,6 +2220,21 @@ export interface components {
             total_dba: number;
             /** Wanted Dba */
             wanted_dba: number;
+        };
+        /**
+         * StandCurve
+         * @description (K over its air, W) of a body that stands one way.
+         */
+        StandCurve: {
+            /** Inside */
+            inside: boolean;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Stands */
+            stands: string;
         };
         /** StepIn */
         StepIn: {
@@ -1849,7 +2311,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "coolant" | "air";
+            kind: "coolant" | "air" | "body";
             /** Name */
             name: string;
             /** Over Room K */
@@ -1858,6 +2320,21 @@ export interface components {
             temperature_c: number;
             /** Watts */
             watts: number;
+        };
+        /**
+         * TouchCheck
+         * @description The hottest place of an outside against the burn threshold of its material and how long it is touched.
+         */
+        TouchCheck: {
+            /** Contact */
+            contact: string;
+            /** Limit C */
+            limit_c: number | null;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "holds" | "too hot" | "unknown";
         };
         /** VerdictOut */
         VerdictOut: {
@@ -1891,6 +2368,8 @@ export interface components {
             air: components["schemas"]["AirElement"][];
             /** Balance W */
             balance_w: number;
+            /** Bodies */
+            bodies: components["schemas"]["BodyResult"][];
             /** Loops */
             loops: components["schemas"]["LoopResult"][];
             /** Name */
@@ -1901,6 +2380,8 @@ export interface components {
             notices: components["schemas"]["Notice"][];
             /** Paths */
             paths: components["schemas"]["AirPathResult"][];
+            /** Pipes */
+            pipes: components["schemas"]["PipeResult"][];
             /** Places */
             places: components["schemas"]["PlaceResult"][];
             /** Power W */
@@ -4158,6 +4639,176 @@ export interface operations {
             };
         };
     };
+    list_materials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    next_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextChanges"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     change_password: {
         parameters: {
             query?: never;
@@ -4177,6 +4828,93 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    pipe_chart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PipeChart"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -5547,6 +6285,93 @@ export interface operations {
             };
         };
     };
+    sink_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SinkCurve"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     speed_for_level: {
         parameters: {
             query?: never;
@@ -5654,6 +6479,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stopped"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    watts_it_holds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holds"];
                 };
             };
             /** @description Bad Request */
