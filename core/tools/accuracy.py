@@ -1,4 +1,4 @@
-"""Prints the accuracy page: common practice P2-P8, P11, P13, P14 with class figures, one set of defaults for all.
+"""Prints the accuracy page: common practice P1-P11, P13, P14 with class figures, one set of defaults for all.
 
 Figures are rounded so that the page is the same on every machine. Sign and order are asserted here.
 """
@@ -6,26 +6,15 @@ Figures are rounded so that the page is the same on every machine. Sign and orde
 import copy
 import sys
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
+from accuracy_fanless import p1, p2_still, p9, p10
+from accuracy_rows import Row, against, asked, band, place, yes_no
+
 from krill.catalogue.classes import class_figure
-from krill.document.reading import read_object, write_object
-from krill.prediction.predict import predict
+from krill.document.reading import write_object
 from krill.recipes.thin_box import thin_box
 from krill.recipes.water_loop import water_loop
-
-SAMPLES = 1000
-
-
-@dataclass(frozen=True)
-class Row:
-    case: str
-    quantity: str
-    predicted: str
-    practice: str
-    inside: str  # yes | bands only | no
-    reason: str = ""
 
 
 def base(
@@ -53,29 +42,6 @@ def base(
     for workload in raw["workloads"]:
         workload["movers"] = {"pump": {"duty": 0.7}} | {fan: {"duty": 0.8} for fan in fans}
     return raw
-
-
-def place(prediction: Any, name: str) -> Any:
-    return next(p for p in prediction["workloads"][0]["places"] if p["address"] == name)
-
-
-def asked(raw: dict[str, Any], workload: str, samples: int = SAMPLES) -> Any:
-    return predict(read_object(raw), [workload], samples=samples)
-
-
-def band(found: Any) -> str:
-    return f"{found['temperature_c']:.0f} ({found['band_c']['low']:.0f} to {found['band_c']['high']:.0f}) °C"
-
-
-def against(found: Any, low: float, high: float) -> str:
-    """Whether the predicted centre lies in the practice band, or the two bands only meet."""
-    if low <= found["temperature_c"] <= high:
-        return "yes"
-    return "bands only" if found["band_c"]["low"] <= high and found["band_c"]["high"] >= low else "no"
-
-
-def yes_no(fits: bool) -> str:
-    return "yes" if fits else "no"
 
 
 def coolant_over_room(watts: float, thickness: float) -> float:
@@ -311,7 +277,7 @@ def p11() -> list[Row]:
     ]
 
 
-CASES: tuple[Callable[[], list[Row]], ...] = (p2, p3, p4, p5, p6, p7, p8, p11, p13, p14)
+CASES: tuple[Callable[[], list[Row]], ...] = (p1, p2, p2_still, p3, p4, p5, p6, p7, p8, p9, p10, p11, p13, p14)
 
 HEAD = """# Accuracy
 
@@ -326,7 +292,7 @@ TAIL = """
 What these cases cannot show: most class figures are values from memory, practice figures leave open the room, the chip class and
 which watts are meant, and bands of class figures are wide on purpose.
 Published and certified check values stand in `core/tests/published/cases.json` with their sources and are gated in the
-core's tests (groups F, H, X, S, T, R, ST, D and parts of SF)."""
+core's tests (groups F, H, X, N, S, HP, T, R, ST, D and SF)."""
 
 
 def main() -> None:
