@@ -21,11 +21,18 @@ def fanless(
 ) -> Json:
     """A machine without a fan in a room; one workload for each set of watts."""
     return {
-        "format": "krill-build", "version": 1, "name": "case", "brief": {"margin_wanted_k": 0},
-        "rooms": [{"id": "room", "air_c": {"value": room, "plus_minus": 2, "from": "estimate"}}], "parts": parts,
-        "zones": [{"id": "out", "kind": "outside", "room": "room"}], "routes": routes,
-        "workloads": [{"id": key, "watts": {s: estimate(w, "5%") for s, w in each.items()}} for key, each in watts.items()],
-    } | more  # fmt: skip
+        "format": "krill-build",
+        "version": 1,
+        "name": "case",
+        "brief": {"margin_wanted_k": 0},
+        "rooms": [{"id": "room", "air_c": {"value": room, "plus_minus": 2, "from": "estimate"}}],
+        "parts": parts,
+        "zones": [{"id": "out", "kind": "outside", "room": "room"}],
+        "routes": routes,
+        "workloads": [
+            {"id": key, "watts": {s: estimate(w, "5%") for s, w in each.items()}} for key, each in watts.items()
+        ],
+    } | more
 
 
 def source(part_id: str, class_id: str, kind: str = "hottest_core", limit_c: float = 100.0) -> Json:
@@ -49,17 +56,48 @@ def hop(hop_id: str, kind: str, part: str, **more: Any) -> Json:
 
 def lying_sink(finish: str, flanks: str) -> Json:
     """P1: an extrusion that closes a housing, lying with fins up, on six 6 mm pipes from a home-made clamp."""
-    pipes = {"id": "pipes", "kind": "heat_pipe", "class": "pipe_6_sintered", "count": 6, "evaporator_mm": estimate(40, "10%"),
-             "adiabatic_mm": estimate(40, "25%"), "condenser_mm": estimate(150, "10%"), "bends": 1,
-             "groove_pitch_mm": estimate(24, "20%")}  # fmt: skip
-    sink = {"id": "sink", "kind": "sink", "outside": "out", "stands": "lying_fins_up", "flanks": flanks, "finish": finish,
-            "width_mm": estimate(205, "1%"), "length_mm": estimate(215, "1%"), "base_mm": estimate(8), "fin_height_mm": estimate(25),
-            "fin_pitch_mm": {"value": 8.5, "plus_minus": 2, "from": "class"}, "fin_thickness_mm": estimate(1.8, "15%")}  # fmt: skip
-    parts = [source("chip", "lidded_65"), {"id": "paste", "kind": "interface", "class": "paste_ordinary_lid"},
-             {"id": "block", "kind": "spreader", "class": "block_clamp_home_made"}, pipes, sink]  # fmt: skip
-    route = {"id": "route", "place": "chip-place", "hops": [
-        hop("p", "interface", "paste"), hop("b", "spreader", "block"), {"id": "h", "kind": "pipes", "parts": ["pipes"]},
-        hop("s", "body", "sink")]}  # fmt: skip
+    pipes = {
+        "id": "pipes",
+        "kind": "heat_pipe",
+        "class": "pipe_6_sintered",
+        "count": 6,
+        "evaporator_mm": estimate(40, "10%"),
+        "adiabatic_mm": estimate(40, "25%"),
+        "condenser_mm": estimate(150, "10%"),
+        "bends": 1,
+        "groove_pitch_mm": estimate(24, "20%"),
+    }
+    sink = {
+        "id": "sink",
+        "kind": "sink",
+        "outside": "out",
+        "stands": "lying_fins_up",
+        "flanks": flanks,
+        "finish": finish,
+        "width_mm": estimate(205, "1%"),
+        "length_mm": estimate(215, "1%"),
+        "base_mm": estimate(8),
+        "fin_height_mm": estimate(25),
+        "fin_pitch_mm": {"value": 8.5, "plus_minus": 2, "from": "class"},
+        "fin_thickness_mm": estimate(1.8, "15%"),
+    }
+    parts = [
+        source("chip", "lidded_65"),
+        {"id": "paste", "kind": "interface", "class": "paste_ordinary_lid"},
+        {"id": "block", "kind": "spreader", "class": "block_clamp_home_made"},
+        pipes,
+        sink,
+    ]
+    route = {
+        "id": "route",
+        "place": "chip-place",
+        "hops": [
+            hop("p", "interface", "paste"),
+            hop("b", "spreader", "block"),
+            {"id": "h", "kind": "pipes", "parts": ["pipes"]},
+            hop("s", "body", "sink"),
+        ],
+    }
     return fanless(parts, [route], {"w12": {"chip": 12}, "w45": {"chip": 45}, "w60": {"chip": 60}})
 
 
@@ -71,8 +109,12 @@ def mean_core(raw: Json) -> Json:
 
 def after_minutes(raw: Json, workload: str, minutes: float, wanted_c: float) -> tuple[float, float | None]:
     """(temperature after so many minutes of load from idle, minutes to a temperature), as the bench runs it."""
-    log = run_bench(read_object(raw), BenchPlan(workload, ROOM_C, load_min=120, lead_in_min=20, after_min=0, step_s=10,
-                                                room_drift_k=0, hidden_spread=0))  # fmt: skip
+    log = run_bench(
+        read_object(raw),
+        BenchPlan(
+            workload, ROOM_C, load_min=120, lead_in_min=20, after_min=0, step_s=10, room_drift_k=0, hidden_spread=0
+        ),
+    )
     T, t = log.channels["chip-place temperature"], log.time_s / 60 - 20
     reached = np.flatnonzero((wanted_c <= T) & (t > 0))
     return float(np.interp(minutes, t, T)), float(t[reached[0]]) if reached.size else None
@@ -86,34 +128,86 @@ def p1() -> list[Row]:
         for flanks in ("covered", "free"):
             raw = lying_sink(finish, flanks)
             found = place(asked(mean_core(raw), "w45"), "chip-place")
-            rows.append(Row("P1", f"45 W, mean core settled; {finish}, flanks {flanks}", band(found), "92 ± 10 °C after 30 min",
-                            against(found, 82, 102), why))  # fmt: skip
+            rows.append(
+                Row(
+                    "P1",
+                    f"45 W, mean core settled; {finish}, flanks {flanks}",
+                    band(found),
+                    "92 ± 10 °C after 30 min",
+                    against(found, 82, 102),
+                    why,
+                )
+            )
     raw = lying_sink("raw", "covered")
     _, minutes = after_minutes(raw, "w60", 30, 100.0)
     text = "not reached in 120 min" if minutes is None else f"{minutes:.0f} min"
-    rows.append(Row("P1", "60 W from idle, raw, flanks covered: time to 100 °C", text, "under 10 min",
-                    yes_no(minutes is not None and minutes < 10), why))  # fmt: skip
-    held = {finish: watts_it_holds(read_object(lying_sink(finish, "covered")), [ROOM_C], ["w45"])["held"][0]["watts"] or 0.0
-            for finish in ("raw", "anodised")}  # fmt: skip
+    rows.append(
+        Row(
+            "P1",
+            "60 W from idle, raw, flanks covered: time to 100 °C",
+            text,
+            "under 10 min",
+            yes_no(minutes is not None and minutes < 10),
+            why,
+        )
+    )
+    held = {
+        finish: watts_it_holds(read_object(lying_sink(finish, "covered")), [ROOM_C], ["w45"])["held"][0]["watts"] or 0.0
+        for finish in ("raw", "anodised")
+    }
     assert held["anodised"] > held["raw"]
-    rows.append(Row("P1", "watts at 100 °C, flanks covered: raw, anodised", f"{held['raw']:.0f}, {held['anodised']:.0f} W",
-                    "45 to 50 W", yes_no(45 <= held["raw"] <= 50), why))  # fmt: skip
+    rows.append(
+        Row(
+            "P1",
+            "watts at 100 °C, flanks covered: raw, anodised",
+            f"{held['raw']:.0f}, {held['anodised']:.0f} W",
+            "45 to 50 W",
+            yes_no(45 <= held["raw"] <= 50),
+            why,
+        )
+    )
     return rows
 
 
 def still_board(chip_w: float, board_w: float) -> Any:
     """P2 without a fan: a capped chip under a stick-on sink in a small plastic box, the board beside it."""
-    parts = [source("chip", "board_small_3_8w", "chip_sensor", 80.0), source("board", "network_chip", "case", 100.0),
-             {"id": "tape", "kind": "interface", "class": "tape_stick_on"}]  # fmt: skip
+    parts = [
+        source("chip", "board_small_3_8w", "chip_sensor", 80.0),
+        source("board", "network_chip", "case", 100.0),
+        {"id": "tape", "kind": "interface", "class": "tape_stick_on"},
+    ]
     routes = [
-        {"id": "r1", "place": "chip-place", "hops": [hop("t", "interface", "tape"), {
-            "id": "a", "kind": "air", "zone": "box", "resistance_k_w": {"value": 34, "plus_minus": 8, "from": "class"}}]},
-        {"id": "r2", "place": "chip-place", "hops": [{
-            "id": "b", "kind": "air", "zone": "box", "resistance_k_w": {"value": 12, "plus_minus": 3, "from": "class"}}]},
+        {
+            "id": "r1",
+            "place": "chip-place",
+            "hops": [
+                hop("t", "interface", "tape"),
+                {
+                    "id": "a",
+                    "kind": "air",
+                    "zone": "box",
+                    "resistance_k_w": {"value": 34, "plus_minus": 8, "from": "class"},
+                },
+            ],
+        },
+        {
+            "id": "r2",
+            "place": "chip-place",
+            "hops": [
+                {
+                    "id": "b",
+                    "kind": "air",
+                    "zone": "box",
+                    "resistance_k_w": {"value": 12, "plus_minus": 3, "from": "class"},
+                }
+            ],
+        },
         {"id": "r3", "place": "board-place", "hops": [{"id": "c", "kind": "air", "zone": "box"}]},
-    ]  # fmt: skip
-    zones = [{"id": "out", "kind": "outside", "room": "room"},
-             {"id": "box", "kind": "box", "wall_w_k": {"value": 0.2, "plus_minus": 0.06, "from": "class"}}]  # fmt: skip
+    ]
+    zones = [
+        {"id": "out", "kind": "outside", "room": "room"},
+        {"id": "box", "kind": "box", "wall_w_k": {"value": 0.2, "plus_minus": 0.06, "from": "class"}},
+    ]
     raw = fanless(parts, routes, {"on": {"chip": chip_w, "board": board_w - chip_w}}, zones=zones)
     return place(asked(raw, "on"), "chip-place")
 
@@ -122,23 +216,67 @@ def p2_still() -> list[Row]:
     """Single-board computer in a small plastic box without a fan."""
     light, full = still_board(2.6, 4.0), still_board(5.0, 6.5)
     return [
-        Row("P2", "no fan, light game (2.6 W chip, 4 W board)", band(light), "63 ± 7 °C", against(light, 56, 70),
-            "W/K of the box and the board's own path are class guesses"),
-        Row("P2", "no fan, full load (5 W chip, 6.5 W board), unthrottled", band(full), "80 °C and throttling",
-            yes_no(full["temperature_c"] >= 80), ""),
-    ]  # fmt: skip
+        Row(
+            "P2",
+            "no fan, light game (2.6 W chip, 4 W board)",
+            band(light),
+            "63 ± 7 °C",
+            against(light, 56, 70),
+            "W/K of the box and the board's own path are class guesses",
+        ),
+        Row(
+            "P2",
+            "no fan, full load (5 W chip, 6.5 W board), unthrottled",
+            band(full),
+            "80 °C and throttling",
+            yes_no(full["temperature_c"] >= 80),
+            "",
+        ),
+    ]
 
 
 def small_sealed(watts: float) -> Any:
     """P9: a bare chip pressed on the ribbed lid of a sealed box 180 x 120 x 50 mm that stands flat."""
     size = {"width_mm": estimate(180, "2%"), "length_mm": estimate(120, "2%")}
-    lid = {"id": "lid", "kind": "sink", "name": "Lid", "material": "aluminium_cast", "finish": "anodised", "outside": "out",
-           "inside": "box", "stands": "lying_fins_up", "flanks": "free", "base_mm": estimate(4), "fin_height_mm": estimate(10),
-           "fin_pitch_mm": estimate(9, "15%"), "fin_thickness_mm": estimate(2, "15%"), **size}  # fmt: skip
-    walls = [{"id": f"wall-{n}", "kind": "panel", "material": "aluminium_cast", "finish": "anodised", "outside": "out", "inside": "box",
-              "width_mm": estimate(w), "height_mm": estimate(h), "thickness_mm": estimate(2), "lies": lies}
-             for n, (w, h, lies) in enumerate(((180, 40, "vertical"), (180, 40, "vertical"), (120, 40, "vertical"),
-                                               (120, 40, "vertical"), (180, 120, "facing_down")))]  # fmt: skip
+    lid = {
+        "id": "lid",
+        "kind": "sink",
+        "name": "Lid",
+        "material": "aluminium_cast",
+        "finish": "anodised",
+        "outside": "out",
+        "inside": "box",
+        "stands": "lying_fins_up",
+        "flanks": "free",
+        "base_mm": estimate(4),
+        "fin_height_mm": estimate(10),
+        "fin_pitch_mm": estimate(9, "15%"),
+        "fin_thickness_mm": estimate(2, "15%"),
+        **size,
+    }
+    walls = [
+        {
+            "id": f"wall-{n}",
+            "kind": "panel",
+            "material": "aluminium_cast",
+            "finish": "anodised",
+            "outside": "out",
+            "inside": "box",
+            "width_mm": estimate(w),
+            "height_mm": estimate(h),
+            "thickness_mm": estimate(2),
+            "lies": lies,
+        }
+        for n, (w, h, lies) in enumerate(
+            (
+                (180, 40, "vertical"),
+                (180, 40, "vertical"),
+                (120, 40, "vertical"),
+                (120, 40, "vertical"),
+                (180, 120, "facing_down"),
+            )
+        )
+    ]
     parts = [
         source("chip", "bare_mobile_15"),
         {"id": "paste", "kind": "interface", "class": "paste_good_chip"},
@@ -147,8 +285,13 @@ def small_sealed(watts: float) -> Any:
     ]
     zones = [{"id": "out", "kind": "outside", "room": "room"}, {"id": "box", "kind": "box", "wall_w_k": 0}]
     route = {"id": "r", "place": "chip-place", "hops": [hop("p", "interface", "paste"), hop("b", "body", "lid")]}
-    board = {"id": "r2", "place": "chip-place", "hops": [
-        {"id": "a", "kind": "air", "zone": "box", "resistance_k_w": {"value": 12, "plus_minus": 3, "from": "class"}}]}  # fmt: skip
+    board = {
+        "id": "r2",
+        "place": "chip-place",
+        "hops": [
+            {"id": "a", "kind": "air", "zone": "box", "resistance_k_w": {"value": 12, "plus_minus": 3, "from": "class"}}
+        ],
+    }
     return asked(fanless(parts, [route, board], {"on": {"chip": watts}}, zones=zones), "on")
 
 
@@ -163,36 +306,80 @@ def p9() -> list[Row]:
     return [
         Row("P9", "15 W, chip", band(found), "about 60 ± 8 °C", against(found, 52, 68), why),
         Row("P9", "15 W, lid", f"{lids[0]:.0f} °C", "lukewarm (below 45 °C)", yes_no(lids[0] <= 45), why),
-        Row("P9", "28 W, chip", band(hot), "about 60 ± 8 °C", against(hot, 52, 68),
-            f"28 W held for long cannot leave the lid ({lids[1]:.0f} °C) lukewarm: the figure is of less"),
-    ]  # fmt: skip
+        Row(
+            "P9",
+            "28 W, chip",
+            band(hot),
+            "about 60 ± 8 °C",
+            against(hot, 52, 68),
+            f"28 W held for long cannot leave the lid ({lids[1]:.0f} °C) lukewarm: the figure is of less",
+        ),
+    ]
 
 
 def whole_housing(room: float) -> Any:
     """P10: two side sinks 380 x 300 with 40 mm fins, a processor and a graphics chip limited by choice, memory in still air."""
 
     def side(part_id: str) -> Json:
-        return {"id": part_id, "kind": "sink", "outside": "out", "inside": "box", "finish": "anodised", "flanks": "covered",
-                "width_mm": estimate(380, "1%"), "length_mm": estimate(300, "1%"), "base_mm": estimate(8), "fin_height_mm": estimate(40),
-                "fin_pitch_mm": {"value": 10, "plus_minus": 2, "from": "class"}, "fin_thickness_mm": estimate(2, "15%")}  # fmt: skip
+        return {
+            "id": part_id,
+            "kind": "sink",
+            "outside": "out",
+            "inside": "box",
+            "finish": "anodised",
+            "flanks": "covered",
+            "width_mm": estimate(380, "1%"),
+            "length_mm": estimate(300, "1%"),
+            "base_mm": estimate(8),
+            "fin_height_mm": estimate(40),
+            "fin_pitch_mm": {"value": 10, "plus_minus": 2, "from": "class"},
+            "fin_thickness_mm": estimate(2, "15%"),
+        }
 
     def pipes(part_id: str) -> Json:
-        return {"id": part_id, "kind": "heat_pipe", "class": "pipe_6_sintered", "count": 6, "evaporator_mm": estimate(40, "10%"),
-                "adiabatic_mm": estimate(60, "25%"), "condenser_mm": estimate(250, "10%"), "bends": 1,
-                "groove_pitch_mm": estimate(40, "20%")}  # fmt: skip
+        return {
+            "id": part_id,
+            "kind": "heat_pipe",
+            "class": "pipe_6_sintered",
+            "count": 6,
+            "evaporator_mm": estimate(40, "10%"),
+            "adiabatic_mm": estimate(60, "25%"),
+            "condenser_mm": estimate(250, "10%"),
+            "bends": 1,
+            "groove_pitch_mm": estimate(40, "20%"),
+        }
 
-    parts = [source("cpu", "lidded_125"), source("gpu", "graphics_chip_150", "chip_sensor", 88.0), source("ram", "memory_pair_still", "memory", 85.0),
-             {"id": "paste-c", "kind": "interface", "class": "paste_ordinary_lid"}, {"id": "paste-g", "kind": "interface", "class": "paste_ordinary_chip"},
-             {"id": "block-c", "kind": "spreader", "class": "block_kit"}, {"id": "block-g", "kind": "spreader", "class": "block_kit"},
-             pipes("pipes-c"), pipes("pipes-g"), side("left"), side("right")]  # fmt: skip
+    parts = [
+        source("cpu", "lidded_125"),
+        source("gpu", "graphics_chip_150", "chip_sensor", 88.0),
+        source("ram", "memory_pair_still", "memory", 85.0),
+        {"id": "paste-c", "kind": "interface", "class": "paste_ordinary_lid"},
+        {"id": "paste-g", "kind": "interface", "class": "paste_ordinary_chip"},
+        {"id": "block-c", "kind": "spreader", "class": "block_kit"},
+        {"id": "block-g", "kind": "spreader", "class": "block_kit"},
+        pipes("pipes-c"),
+        pipes("pipes-g"),
+        side("left"),
+        side("right"),
+    ]
 
     def route(key: str, place_id: str, body: str) -> Json:
-        return {"id": f"route-{key}", "place": place_id, "hops": [
-            hop(f"p-{key}", "interface", f"paste-{key}"), hop(f"b-{key}", "spreader", f"block-{key}"),
-            {"id": f"h-{key}", "kind": "pipes", "parts": [f"pipes-{key}"]}, hop(f"s-{key}", "body", body)]}  # fmt: skip
+        return {
+            "id": f"route-{key}",
+            "place": place_id,
+            "hops": [
+                hop(f"p-{key}", "interface", f"paste-{key}"),
+                hop(f"b-{key}", "spreader", f"block-{key}"),
+                {"id": f"h-{key}", "kind": "pipes", "parts": [f"pipes-{key}"]},
+                hop(f"s-{key}", "body", body),
+            ],
+        }
 
-    routes = [route("c", "cpu-place", "left"), route("g", "gpu-place", "right"),
-              {"id": "r3", "place": "ram-place", "hops": [{"id": "a3", "kind": "air", "zone": "box"}]}]  # fmt: skip
+    routes = [
+        route("c", "cpu-place", "left"),
+        route("g", "gpu-place", "right"),
+        {"id": "r3", "place": "ram-place", "hops": [{"id": "a3", "kind": "air", "zone": "box"}]},
+    ]
     zones = [
         {"id": "out", "kind": "outside", "room": "room"},
         {"id": "box", "kind": "box", "wall_w_k": {"value": 2, "plus_minus": 1, "from": "class"}},
@@ -210,9 +397,25 @@ def p10() -> list[Row]:
     for room, low, high, words in ((28.0, 55, 65, "room 28 °C: 55 to 65 °C"), (33.0, 65, 75, "hot day: 65 to 75 °C")):
         found = whole_housing(room)
         for name, key in (("processor", "cpu-place"), ("graphics", "gpu-place")):
-            rows.append(Row("P10", f"65 + 90 W, room {room:.0f} °C: {name}", band(place(found, key)), words,
-                            against(place(found, key), low, high), why))  # fmt: skip
+            rows.append(
+                Row(
+                    "P10",
+                    f"65 + 90 W, room {room:.0f} °C: {name}",
+                    band(place(found, key)),
+                    words,
+                    against(place(found, key), low, high),
+                    why,
+                )
+            )
     memory = place(whole_housing(29.0), "ram-place")
-    rows.append(Row("P10", "memory, bare pair of 5 W, room 29 °C", band(memory), "67 °C until it got larger sinks",
-                    against(memory, 60, 74), "how warm the air in the box is follows from the watts"))  # fmt: skip
+    rows.append(
+        Row(
+            "P10",
+            "memory, bare pair of 5 W, room 29 °C",
+            band(memory),
+            "67 °C until it got larger sinks",
+            against(memory, 60, 74),
+            "how warm the air in the box is follows from the watts",
+        )
+    )
     return rows

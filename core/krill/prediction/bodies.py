@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from krill.catalogue.materials import mass_of, touch_limit
 from krill.components.flat_faces import OTHER_SIDE, film_number
-from krill.components.heat_pipes import DRY_SHARE, PipeGroup, PipeLimits, pipe_limits
+from krill.components.heat_pipes import DRY_SHARE, WALL_SHARE, WICK_M, PipeGroup, PipeLimits, pipe_limits
 from krill.components.panels import side_loss
 from krill.components.sinks import driven_loss, still_loss
 from krill.document.geometry import stand_of
@@ -66,6 +66,11 @@ def _body(solved: Solved, row: int, model: BodyModel) -> BodyResult:
         "fin_efficiency": efficiency,
         "mass_g": 1000 * mass_of(part.material, at(fins.metal_volume if fins else model.back.metal_volume, row)),
         "emissivity": at(model.back.emissivity, row),
+        "width_mm": 1000 * at(model.back.width, row),
+        "height_mm": 1000 * at(model.back.height, row),
+        "base_mm": 1000 * at(model.back.thickness, row),
+        "fin_height_mm": None if fins is None else 1000 * at(fins.height, row),
+        "fin_thickness_mm": None if fins is None else 1000 * at(fins.thickness, row),
         "ways": ways,
         "touch": _touch(part, hottest),
     }
@@ -188,6 +193,14 @@ def _pipe(solved: Solved, row: int, link: PipeLink, group: PipeGroup, watts: flo
         "lift_mm": 1000 * at(group.pipe.lift, row),
         "state": "dried out" if dry else "near its limit" if share > NEAR_LIMIT else "works",
         "resistance_k_w": at(group.resistance.total, row),
+        "diameter_mm": 1000 * at(group.pipe.diameter, row),
+        "flat_mm": None if group.pipe.flat is None else 1000 * at(group.pipe.flat, row),
+        "wall_mm": 1000 * WALL_SHARE * at(group.pipe.diameter, row),
+        "wick_mm": 1000 * WICK_M[part.wick],
+        "evaporator_mm": 1000 * at(group.pipe.evaporator, row),
+        "adiabatic_mm": 1000 * at(group.pipe.adiabatic, row),
+        "condenser_mm": 1000 * at(group.pipe.condenser, row),
+        "bends": part.bends,
     }
 
 

@@ -187,6 +187,11 @@ class BodyResult(TypedDict):
     fin_efficiency: float | None
     mass_g: float
     emissivity: float
+    width_mm: float
+    height_mm: float
+    base_mm: float
+    fin_height_mm: float | None
+    fin_thickness_mm: float | None
     ways: list[BodyWay]
     touch: TouchCheck | None
 
@@ -213,6 +218,14 @@ class PipeResult(TypedDict):
     lift_mm: float
     state: Literal["works", "near its limit", "dried out"]
     resistance_k_w: float
+    diameter_mm: float
+    flat_mm: float | None
+    wall_mm: float
+    wick_mm: float
+    evaporator_mm: float
+    adiabatic_mm: float
+    condenser_mm: float
+    bends: int
 
 
 class SoundMark(TypedDict):

@@ -1,8 +1,10 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
+  import { UNDER } from "$lib/drawing/terraces";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { celsius, fixed, half, kelvins } from "$lib/units/format";
+  import NextSteps from "./NextSteps.svelte";
 
   /** What limits the part in view: each hop's share of its kelvins. */
   let { build }: { build: BuildState } = $props();
@@ -10,7 +12,7 @@
   const place = $derived(build.result?.places.find((p) => p.address === address) ?? build.result?.places[0]);
   const ranked = $derived([...(place?.hops ?? [])].sort((a, b) => b.drop_k - a.drop_k));
   const most = $derived(ranked[0]?.drop_k ?? 1);
-  const shared = $derived(place?.hops.filter((h) => h.kind === "shared").reduce((sum, h) => sum + h.share, 0) ?? 0);
+  const shared = $derived(place?.hops.filter((h) => UNDER.includes(h.kind)).reduce((sum, h) => sum + h.share, 0) ?? 0);
 </script>
 
 <aside aria-label="What limits it">
@@ -43,7 +45,7 @@
           <button class="hop" onclick={() => (build.sheet = hop.address)} disabled={hop.kind === "coolant"}>
             <span class="row"><span>{hop.name}</span><span class="num">{fixed(hop.drop_k)} K</span></span>
             <span class="bar"
-              ><span style:width="{Math.max((100 * hop.drop_k) / most, 0)}%" class:shared={hop.kind === "shared"}
+              ><span style:width="{Math.max((100 * hop.drop_k) / most, 0)}%" class:shared={UNDER.includes(hop.kind)}
               ></span></span
             >
             <span class="row soft small"
@@ -55,9 +57,10 @@
     </ul>
     <p class="text-sm">
       {shared > 0.5
-        ? "More than half of its kelvins are shared: more radiator or air helps every part on that terrace."
-        : "Most of its kelvins are its own: more radiator or air wins little here."}
+        ? "More than half of its kelvins are shared: what helps there helps every part on that terrace."
+        : "Most of its kelvins are its own: more radiator, surface or air wins little here."}
     </p>
+    {#if build.result?.bodies.length}<NextSteps {build} place={place.address} />{/if}
   {:else}
     <p class="soft">Nothing to show yet.</p>
   {/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { AddWhat, BuildState } from "$lib/build.svelte";
+  import Sheet from "$lib/ui/Sheet.svelte";
   import PartForm from "./PartForm.svelte";
   import PlaceForm from "./PlaceForm.svelte";
   import SourceForm from "./SourceForm.svelte";
@@ -37,11 +38,7 @@
 
 <svelte:window {onkeydown} />
 
-<section class="sheet" aria-label="Add to the build">
-  <header>
-    <h2>Add to the build</h2>
-    <button class="button" onclick={() => (build.adding = null)} aria-label="Esc: close the sheet">Esc</button>
-  </header>
+<Sheet label="Add to the build" title="Add to the build" width={392} close={() => (build.adding = null)}>
   <div role="tablist" class="tabs" aria-label="What to add">
     {#each TABS as [what, name] (what)}
       <button
@@ -59,28 +56,9 @@
   {:else}<PlaceForm {build} what={adding.what} added={(text) => (said = text)} />{/if}
   <p class="soft mt-3" role="status">{said}</p>
   <p class="soft text-sm">Alt 1 to 5 chooses what to add; Enter adds; Esc closes</p>
-</section>
+</Sheet>
 
 <style>
-  .sheet {
-    position: fixed;
-    top: 66px;
-    right: 0;
-    bottom: 0;
-    width: 392px;
-    z-index: 22;
-    overflow-y: auto;
-    background: var(--panel);
-    border-left: 2px solid var(--accent);
-    padding: 14px 16px;
-    box-shadow: -6px 0 24px rgb(0 0 0 / 0.14);
-  }
-  header {
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-    margin-bottom: 8px;
-  }
   .tabs {
     display: flex;
     gap: 2px;

@@ -1,12 +1,24 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
-  import { addParts, AIR_KINDS, command, FACES, insert, LOOP_KINDS, type Face } from "$lib/document/assembly";
+  import {
+    addParts,
+    AIR_KINDS,
+    BODY_KINDS,
+    command,
+    FACES,
+    insert,
+    LOOP_KINDS,
+    zonesOf,
+    type Face,
+  } from "$lib/document/assembly";
   import { copyOf, shelf, type ShelfItem } from "$lib/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
 
   /** A part from the shelf into a loop, an air path, or both (a radiator). */
   let { build, into, added }: { build: BuildState; into: string | undefined; added: (text: string) => void } = $props();
   void shelf.load();
+  /** these come with the route that leads through them */
+  const BY_A_ROUTE = ["coolant", "interface", "spreader", "heat_pipe"];
   let text = $state("");
   let at = $state(0);
   let count = $state(1);
@@ -14,6 +26,8 @@
   let face = $state<Face | "">("");
   let loopId = $state("");
   let pathId = $state("");
+  let outside = $state("");
+  let inside = $state("");
   let name = $state("");
   let box: HTMLInputElement | undefined = $state();
 
@@ -28,12 +42,14 @@
           ? AIR_KINDS
           : undefined,
   );
-  const found = $derived(
-    shelf.found(text, kinds).filter((item) => item.kind !== "coolant" && item.kind !== "interface"),
-  );
+  const found = $derived(shelf.found(text, kinds).filter((item) => !BY_A_ROUTE.includes(item.kind)));
   const chosen = $derived(found[Math.min(at, found.length - 1)]);
   const inLoop = $derived(!!chosen && LOOP_KINDS.includes(chosen.kind));
-  const inPath = $derived(!!chosen && AIR_KINDS.includes(chosen.kind));
+  /** a sink or panel stands in still air, unless it is put into a path */
+  const isBody = $derived(!!chosen && BODY_KINDS.includes(chosen.kind) && !paths.some((p) => p.id === into));
+  const inPath = $derived(!!chosen && AIR_KINDS.includes(chosen.kind) && !isBody);
+  const zones = $derived(build.document ? zonesOf(build.document) : []);
+  const air = $derived(outside || (zones.find((z) => z.kind === "outside") ?? zones[0])?.id || "");
   const loop = $derived(loopId || (loops.some((l) => l.id === into) ? into! : (loops[0]?.id ?? "")));
   const path = $derived(pathId || (paths.some((p) => p.id === into) ? into! : (paths[0]?.id ?? "")));
   const missing = $derived(
@@ -73,7 +89,9 @@
     intoLoop: string,
     intoPath: string,
   ) {
-    const part = { ...copyOf(item), name: label, ...(face && inPath ? { face } : {}) };
+    const sides = isBody ? { outside: air, ...(inside ? { inside } : {}) } : {};
+    const part = { ...copyOf(item), name: label, ...(face && (inPath || isBody) ? { face } : {}), ...sides };
+    if (!isBody) delete (part as Record<string, unknown>)["outside"];
     const ids = addParts(draft, part, count);
     const ring = draft.loops.find((l) => l.id === intoLoop);
     if (ring) ring.elements = insert(ring.elements, ids, false, Math.max(ring.elements.length - 1, 0));
@@ -136,6 +154,23 @@
       </select></label
     >
   {/if}
+  {#if isBody}
+    <label
+      >Gives its heat to
+      <select class="field" value={air} onchange={(e) => (outside = e.currentTarget.value)}>
+        {#each zones as zone (zone.id)}<option value={zone.id}>{zone.name || zone.id}</option>{/each}
+      </select></label
+    >
+    <label
+      >Its back to
+      <select class="field" bind:value={inside}>
+        <option value="">nothing</option>
+        {#each zones.filter((z) => z.id !== air) as zone (zone.id)}<option value={zone.id}
+            >{zone.name || zone.id}</option
+          >{/each}
+      </select></label
+    >
+  {/if}
   {#if inPath}
     <label
       >Into the path
@@ -143,6 +178,8 @@
         {#each paths as item (item.id)}<option value={item.id}>{item.name || item.id}</option>{/each}
       </select></label
     >
+  {/if}
+  {#if inPath || isBody}
     <label
       >On the face
       <select class="field" bind:value={face}>

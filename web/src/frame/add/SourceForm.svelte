@@ -7,19 +7,22 @@
   /** Something that makes heat, and where its heat goes. */
   let { build, added }: { build: BuildState; added: (text: string) => void } = $props();
   void classes.load();
+  const WAYS: Record<string, string> = { plate: "plate", cooler: "stream", sink: "body", panel: "body" };
   let name = $state("");
   let watts = $state(65);
   let limit = $state(90);
   let placeClass = $state("lidded_65");
   let interfaceClass = $state("paste_ordinary_lid");
   let end = $state("");
+  let pipeClass = $state("");
+  let pipeCount = $state(3);
   let box: HTMLInputElement | undefined = $state();
 
   const ends = $derived([
     ...(build.document?.parts ?? [])
-      .filter((part) => part.kind === "plate" || part.kind === "cooler")
+      .filter((part) => part.kind in WAYS)
       .map((part) => ({
-        value: `${part.kind === "plate" ? "plate" : "stream"}:${part.id}`,
+        value: `${WAYS[part.kind]}:${part.id}`,
         label: part.name || part.id,
       })),
     ...(build.document ? zonesOf(build.document) : [])
@@ -30,7 +33,7 @@
 
   function add(event: SubmitEvent) {
     event.preventDefault();
-    const [kind, id] = chosen.split(":") as ["plate" | "stream" | "air", string];
+    const [kind, id] = chosen.split(":") as ["plate" | "stream" | "body" | "air", string];
     const label = name || "Source";
     build.edit(`add ${label}`, (draft) =>
       addSource(draft, {
@@ -40,6 +43,7 @@
         limitC: limit,
         interfaceClass,
         end: kind === "air" ? { kind, zone: id } : { kind, part: id },
+        ...(kind === "body" && pipeClass ? { pipes: { class: pipeClass, count: pipeCount } } : {}),
       }),
     );
     added(`Added ${label}, ${watts} W.`);
@@ -80,6 +84,25 @@
         {#each classes.of("interface") as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
       </select></label
     >
+  {/if}
+  {#if chosen.startsWith("body:")}
+    <label
+      >carried by
+      <select class="field max-w-60" bind:value={pipeClass}>
+        <option value="">nothing: it is pressed on</option>
+        {#each classes.of("heat_pipe") as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+      </select></label
+    >
+    {#if pipeClass}
+      <NumberField
+        label="How many pipes"
+        value={pipeCount}
+        low={1}
+        high={30}
+        width={52}
+        onchange={(v) => (pipeCount = Math.round(v))}
+      />
+    {/if}
   {/if}
   <div><button class="button main" disabled={!chosen || !build.editable}>Add</button></div>
   <p class="soft text-sm">The watts go into every workload; change them under Heat.</p>

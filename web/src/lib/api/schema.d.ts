@@ -869,12 +869,20 @@ export interface components {
         BodyResult: {
             /** Address */
             address: string;
+            /** Base Mm */
+            base_mm: number;
             /** Emissivity */
             emissivity: number;
             /** Fin Efficiency */
             fin_efficiency: number | null;
+            /** Fin Height Mm */
+            fin_height_mm: number | null;
+            /** Fin Thickness Mm */
+            fin_thickness_mm: number | null;
             /** Fins */
             fins: number | null;
+            /** Height Mm */
+            height_mm: number;
             /** Hottest C */
             hottest_c: number;
             /**
@@ -899,6 +907,8 @@ export interface components {
             watts: number;
             /** Ways */
             ways: components["schemas"]["BodyWay"][];
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * BodyWay
@@ -1517,12 +1527,24 @@ export interface components {
         PipeResult: {
             /** Address */
             address: string;
+            /** Adiabatic Mm */
+            adiabatic_mm: number;
+            /** Bends */
+            bends: number;
             /** Binding */
             binding: string;
             /** Busiest W */
             busiest_w: number;
+            /** Condenser Mm */
+            condenser_mm: number;
             /** Count */
             count: number;
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Evaporator Mm */
+            evaporator_mm: number;
+            /** Flat Mm */
+            flat_mm: number | null;
             /** Group W */
             group_w: number;
             /** Lift Mm */
@@ -1546,6 +1568,10 @@ export interface components {
             state: "works" | "near its limit" | "dried out";
             /** Vapour C */
             vapour_c: number;
+            /** Wall Mm */
+            wall_mm: number;
+            /** Wick Mm */
+            wick_mm: number;
         };
         /**
          * PlaceDifference

@@ -1,5 +1,5 @@
 /** Changes of what a build is made of: parts in and out of loops and air paths, chambers, paths, loops, sources. */
-import type { BuildDocument, Command, Element, Figure, Part } from "./build";
+import type { BuildDocument, Command, Element, Figure, Hop, Part } from "./build";
 
 export type Zone = {
   id: string;
@@ -11,7 +11,6 @@ export type Zone = {
   cross_section_cm2?: Figure;
 };
 export type AirPath = BuildDocument["air_paths"][number];
-export type Hop = { id: string; kind: string; part?: string; zone?: string; name?: string };
 export type Face = "top" | "bottom" | "left" | "right" | "front" | "back";
 export const FACES: Face[] = ["top", "bottom", "left", "right", "front", "back"];
 
@@ -26,7 +25,19 @@ export const LOOP_KINDS = [
   "strainer",
   "reservoir",
 ];
-export const AIR_KINDS = ["fan", "radiator", "opening", "filter", "duct", "gap", "obstacle", "cooler", "supply"];
+export const AIR_KINDS = [
+  "fan",
+  "radiator",
+  "opening",
+  "filter",
+  "duct",
+  "gap",
+  "obstacle",
+  "cooler",
+  "sink",
+  "supply",
+];
+export const BODY_KINDS = ["sink", "panel"];
 
 const estimate = (value: number, half: string): Figure => ({ value, plus_minus: half, from: "estimate" });
 
@@ -137,9 +148,10 @@ export function removePart(draft: BuildDocument, id: string): void {
   draft.routes = draft.routes.filter((route) => !places.has(route.place));
   const box = zonesOf(draft).find((zone) => zone.kind === "box") ?? zonesOf(draft)[0];
   for (const route of draft.routes) {
-    if (!route.hops.some((hop) => hop.part === id)) continue;
-    route.hops = route.hops.filter((hop) => hop.part !== id);
-    if (!["plate", "stream", "air"].includes(route.hops.at(-1)?.kind ?? "") && box)
+    if (!route.hops.some((hop) => hop.part === id || hop.parts?.includes(id))) continue;
+    for (const hop of route.hops) if (hop.parts) hop.parts = hop.parts.filter((part) => part !== id);
+    route.hops = route.hops.filter((hop) => hop.part !== id && hop.parts?.length !== 0);
+    if (!["plate", "stream", "air", "body"].includes(route.hops.at(-1)?.kind ?? "") && box)
       route.hops.push({ id: freeId(draft, `${route.place}-air`), kind: "air", zone: box.id });
   }
   for (const workload of draft.workloads) {
@@ -253,8 +265,10 @@ export type SourceIdea = {
   watts: number;
   placeClass: string;
   limitC: number;
-  end: { kind: "plate" | "stream"; part: string } | { kind: "air"; zone: string };
+  end: { kind: "plate" | "stream" | "body"; part: string } | { kind: "air"; zone: string };
   interfaceClass: string;
+  /** heat pipes between the source and a body: their class and how many */
+  pipes?: { class: string; count: number };
 };
 
 /** A source with one place and its route: through an interface into a plate or a sink, or into a zone's air. */
@@ -284,11 +298,90 @@ export function addSource(draft: BuildDocument, idea: SourceIdea): string {
       1,
     );
     hops.push({ id: `${place}-joint`, kind: "interface", part: layer! });
+    if (idea.end.kind === "body" && idea.pipes) hops.push(...pipesTo(draft, idea.name, place, idea.pipes));
     hops.push({ id: `${place}-${idea.end.kind}`, kind: idea.end.kind, part: idea.end.part });
   } else hops.push({ id: `${place}-air`, kind: "air", zone: idea.end.zone });
   draft.routes.push({ id: `route-${place}`, place, hops });
   for (const workload of draft.workloads) workload.watts[id] = idea.watts;
   return id;
+}
+
+/** A block on the source and heat pipes that leave it, as hops. */
+function pipesTo(draft: BuildDocument, name: string, place: string, wanted: { class: string; count: number }): Hop[] {
+  const [block] = addParts(draft, { kind: "spreader", name: `${name} block`, class: "block_kit" }, 1);
+  const sizes = {
+    evaporator_mm: estimate(40, "10%"),
+    adiabatic_mm: estimate(60, "20%"),
+    condenser_mm: estimate(120, "10%"),
+  };
+  const [pipes] = addParts(draft, { kind: "heat_pipe", name: `${name} heat pipes`, ...wanted, bends: 1, ...sizes }, 1);
+  return [
+    { id: `${place}-block`, kind: "spreader", part: block! },
+    { id: `${place}-pipes`, kind: "pipes", parts: [pipes!] },
+  ];
+}
+
+/** What may be put between a place and the end of its way. */
+export const BETWEEN: Record<string, Omit<Part, "id">> = {
+  "an interface": { kind: "interface", name: "Interface", class: "paste_ordinary_lid" },
+  "a block": { kind: "spreader", name: "Block", class: "block_kit" },
+  "heat pipes": {
+    kind: "heat_pipe",
+    name: "Heat pipes",
+    class: "pipe_8_sintered",
+    count: 3,
+    bends: 1,
+    evaporator_mm: estimate(40, "10%"),
+    adiabatic_mm: estimate(60, "20%"),
+    condenser_mm: estimate(120, "10%"),
+  },
+};
+
+/** Put a new layer, block or group of pipes into a route, before the hop at a position. */
+export function insertHop(draft: BuildDocument, routeId: string, position: number, what: string): void {
+  const route = draft.routes.find((r) => r.id === routeId);
+  const part = BETWEEN[what];
+  if (!route || !part) return;
+  const [id] = addParts(draft, part, 1);
+  const hop: Hop =
+    part.kind === "heat_pipe"
+      ? { id: freeId(draft, `${route.place}-pipes`), kind: "pipes", parts: [id!] }
+      : { id: freeId(draft, `${route.place}-${id}`), kind: String(part.kind), part: id! };
+  route.hops.splice(position, 0, hop);
+}
+
+/** Take a hop out of a route, with its part where nothing else uses it. The end of a route stays. */
+export function removeHop(draft: BuildDocument, routeId: string, hopId: string): void {
+  const route = draft.routes.find((r) => r.id === routeId);
+  const hop = route?.hops.find((h) => h.id === hopId);
+  if (!route || !hop || hop === route.hops.at(-1)) return;
+  route.hops = route.hops.filter((h) => h !== hop);
+  const used = new Set(draft.routes.flatMap((r) => r.hops.flatMap((h) => [h.part, ...(h.parts ?? [])])));
+  const gone = [hop.part, ...(hop.parts ?? [])].filter((id) => id && !used.has(id));
+  draft.parts = draft.parts.filter((part) => !gone.includes(part.id));
+}
+
+/** Let a route end in a body, or in a zone's air. */
+export function endRoute(draft: BuildDocument, routeId: string, end: string): void {
+  const route = draft.routes.find((r) => r.id === routeId);
+  const [kind, id] = end.split(":") as ["body" | "air" | "plate" | "stream", string];
+  const last = route?.hops.at(-1);
+  if (!route || !last) return;
+  const next: Hop = { id: last.id, kind, ...(kind === "air" ? { zone: id } : { part: id }) };
+  route.hops[route.hops.length - 1] = next;
+}
+
+/** A way beside the named one: through the board into the first box's air. */
+export function addSideWay(draft: BuildDocument, place: string): void {
+  const zone = zonesOf(draft).find((z) => z.kind === "box") ?? zonesOf(draft)[0];
+  if (!zone) return;
+  const id = freeId(draft, `route-${place}-board`);
+  const hop = { id: freeId(draft, `${place}-board`), kind: "air", zone: zone.id, name: "Through the board" };
+  draft.routes.push({
+    id,
+    place,
+    hops: [{ ...hop, resistance_k_w: { value: 12, plus_minus: "25%", from: "rule_of_thumb" } }],
+  });
 }
 
 /** A second pump behind the first one, told the same. */
@@ -381,4 +474,35 @@ export const OPTIONAL: Record<string, Record<string, number>> = {
   box: { cross_section_cm2: 400, wall_w_k: 2, heat_capacity_j_k: 2500 },
   outside: { air_c: 20 },
   loop: { volume_l: 0.8 },
+  sink: {
+    emissivity: 0.8,
+    conductivity_w_mk: 195,
+    base_mm: 8,
+    fin_thickness_mm: 1.8,
+    cut_share: 0.1,
+    holes_share: 0.1,
+    facing_mm: 50,
+    bypass_cm2: 20,
+    factor: 1,
+  },
+  panel: { emissivity: 0.8, conductivity_w_mk: 130, holes_share: 0.1, factor: 1 },
+  heat_pipe: {
+    diameter_mm: 8,
+    flat_mm: 5,
+    lift_mm: 0,
+    bend_radius_mm: 25,
+    groove_pitch_mm: 20,
+    groove_mm2k_w: 25,
+    uneven: 1.25,
+    limit_w: 65,
+  },
+  spreader: { resistance_k_w: 0.05, width_mm: 40, length_mm: 40, thickness_mm: 8, conductivity_w_mk: 385 },
+  interface: {
+    resistance_mm2k_w: 14,
+    coverage: 0.8,
+    area_mm2: 900,
+    bond_line_um: 40,
+    conductivity_w_mk: 4,
+    pressure_kpa: 500,
+  },
 };

@@ -30,6 +30,16 @@ export type Loop = {
   coolant?: { fluid?: string; mass_share?: number };
   volume_l?: Figure;
 };
+export type Hop = {
+  id: string;
+  kind: string;
+  name?: string;
+  part?: string;
+  parts?: string[];
+  zone?: string;
+  at_mm?: number[];
+  resistance_k_w?: Figure;
+};
 export type Command = { duty?: number; speed_rpm?: number; off?: true; curve?: unknown };
 export type Workload = {
   id: string;
@@ -58,7 +68,7 @@ export type BuildDocument = {
   parts: Part[];
   loops: Loop[];
   air_paths: { id: string; name?: string; from_zone: string; to_zone: string; elements: Element[] }[];
-  routes: { id: string; place: string; hops: { id: string; kind: string; part?: string; zone?: string }[] }[];
+  routes: { id: string; place: string; hops: Hop[] }[];
   workloads: Workload[];
   [key: string]: unknown;
 };

@@ -12,6 +12,7 @@ function place(address: string, watts: number, drops: number[], terrace = "loop-
     drop_k: 18,
     watts: 340,
     share: 0.3,
+    law: null,
     origin: "",
   };
   const own = drops.map((drop_k, i) => ({
@@ -21,6 +22,7 @@ function place(address: string, watts: number, drops: number[], terrace = "loop-
     drop_k,
     watts,
     share: 0.1,
+    law: null,
     origin: "class",
   }));
   const over = 18 + drops.reduce((a, b) => a + b, 0);
@@ -41,6 +43,7 @@ function place(address: string, watts: number, drops: number[], terrace = "loop-
     because: "",
     terrace,
     hops: [...own, shared],
+    side_ways: [],
   };
 }
 

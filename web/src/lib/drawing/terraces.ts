@@ -40,6 +40,8 @@ export type Drawing = {
   towers: Tower[];
 };
 
+/** hops that the terrace under a tower stands for */
+export const UNDER = ["shared", "body"];
 const NARROWEST = 92;
 /** what the source of most watts is wider than the narrowest, at least */
 const SPREAD = 92;
@@ -124,7 +126,7 @@ function tower(
   y: (celsius: number) => number,
   scale: number,
 ): Tower {
-  const own = place.hops.filter((hop) => hop.kind !== "shared").reverse();
+  const own = place.hops.filter((hop) => !UNDER.includes(hop.kind)).reverse();
   const span = Math.max((place.limit_c ?? place.temperature_c) - room, 1);
   let over = floor;
   const blocks = own.map((hop) => {

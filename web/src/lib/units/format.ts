@@ -39,6 +39,7 @@ const UNITS: [RegExp, string][] = [
   [/_cm2$/, "cm²"],
   [/_mm$/, "mm"],
   [/_um$/, "µm"],
+  [/_mpa$/, "MPa"],
   [/_kpa$/, "kPa"],
   [/_pa$/, "Pa"],
   [/_a$/, "A"],
@@ -84,8 +85,27 @@ export function words(field: string): string {
     recirculated_share: "share drawn in again",
     leak_cm2: "leak",
     bend_loss: "loss of a bend",
+    evaporator_mm: "heated length",
+    adiabatic_mm: "free length",
+    condenser_mm: "cooled length",
+    evaporator_k_w: "evaporator, 40 mm heated",
+    condenser_k_w: "condenser, 90 mm cooled",
+    groove_mm2k_w: "joint in its groove",
+    groove_pitch_mm: "pitch of the grooves",
+    limit_w: "limit, level, at 60 °C",
+    lift_mm: "evaporator above condenser",
+    flat_mm: "pressed flat to",
+    uneven: "busiest over the mean pipe",
+    cut_share: "share of the fins cut away",
+    holes_share: "share of holes in the base",
+    facing_mm: "distance to what stands before it",
+    bypass_cm2: "free area beside the fins",
+    base_mm: "base",
+    fin_pitch_mm: "fin pitch",
+    faces_w_mk: "conductivity of both faces",
   };
   return (
-    known[field] ?? field.replace(/_(mm2|cm2|mm|um|kpa|pa|m3_h|rpm|dba|ml|w|a|c|l|m|g|l_min)$/, "").replaceAll("_", " ")
+    known[field] ??
+    field.replace(/_(w_mk|mm2|cm2|mm|um|mpa|kpa|pa|m3_h|rpm|dba|ml|w|a|c|l|m|g|l_min)$/, "").replaceAll("_", " ")
   );
 }

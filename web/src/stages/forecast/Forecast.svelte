@@ -4,6 +4,7 @@
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed, half, signed } from "$lib/units/format";
+  import HeldTable from "./HeldTable.svelte";
   import StoppedTable from "./StoppedTable.svelte";
 
   let { build }: { build: BuildState } = $props();
@@ -111,6 +112,7 @@
       </tbody>
     </table>
   </div>
+  <HeldTable {build} />
   <StoppedTable {build} />
   <p class="soft mt-2 text-sm">
     {prediction.certifies}

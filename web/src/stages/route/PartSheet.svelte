@@ -3,16 +3,24 @@
   import { classes } from "$lib/classes.svelte";
   import { ownerOf, withValue, type BuildDocument, type Figure, type Part } from "$lib/document/build";
   import { addHeader, OPTIONAL, removePart } from "$lib/document/assembly";
+  import { materials } from "$lib/materials.svelte";
   import { shelf, worthKeeping } from "$lib/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
+  import Sheet from "$lib/ui/Sheet.svelte";
   import { words } from "$lib/units/format";
   import CurveBox from "./CurveBox.svelte";
   import FigureRow from "./FigureRow.svelte";
+  import BodyPanel from "./solid/BodyPanel.svelte";
+  import LawNote from "./solid/LawNote.svelte";
+  import PipePanel from "./solid/PipePanel.svelte";
+  import RouteHops from "./solid/RouteHops.svelte";
+  import SolidChoices from "./solid/SolidChoices.svelte";
 
   /** The side sheet of whatever an address belongs to: a part, a place, the part of a hop, a loop, a zone. */
   let { build, address }: { build: BuildState; address: string } = $props();
   void classes.load();
   const FLAGGED = { loaded: ["filter", "strainer"], joined: ["coupling"] };
+  const LOWEST: Record<string, number> = { lift_mm: -2000, air_c: -60, at_c: -60 };
 
   const ownerId = $derived(resolve(build.document, address));
   const owner = $derived(build.document ? (ownerOf(build.document, ownerId) as Part | undefined) : undefined);
@@ -22,19 +30,23 @@
   const figures = $derived.by(() => {
     const own = Object.entries(owner ?? {}).filter(([key, value]) => isFigure(key, value)) as [string, Figure][];
     const given = new Set(own.map(([key]) => key));
-    const rest = Object.entries(known?.figures ?? {}).filter(([key]) => !given.has(key));
+    const assumed = { ...materials.figuresOf(kind, owner), ...known?.figures };
+    const rest = Object.entries(assumed).filter(([key]) => !given.has(key));
     return [
       ...own.map(([field, figure]) => ({ field, figure, byClass: undefined })),
       ...rest.map(([field, pair]) => ({ field, figure: undefined, byClass: pair as number[] })),
     ];
   });
   const result = $derived(build.result?.loops.flatMap((l) => l.elements).find((e) => e.address === ownerId));
+  const body = $derived(build.result?.bodies.find((b) => b.address === ownerId));
+  const pipe = $derived(build.result?.pipes.find((p) => p.address === ownerId));
+  const hop = $derived(build.result?.places.flatMap((p) => p.hops).find((h) => h.address === address));
   const command = $derived(build.workload?.movers?.[ownerId]);
 
   function isFigure(key: string, value: unknown): boolean {
-    if (["altitude_m", "section_mm", "thickness_mm", "count", "sections"].includes(key)) return true;
+    if (["altitude_m", "section_mm", "thickness_mm", "count", "sections", "bends"].includes(key)) return true;
     return (
-      /_(mm2k_w|w_mk|k_w|w_k|j_k|mm2|cm2|mm|um|kpa|pa|m3_h|rpm|dba|ml|w|a|c|l|m|l_min)$|factor|share|loss|efficiency|coverage|duty|^dust$/.test(
+      /_(mm2k_w|w_mk|k_w|w_k|j_k|mm2|cm2|mm|um|mpa|kpa|pa|m3_h|rpm|dba|ml|w|a|c|l|m|l_min)$|factor|share|loss|efficiency|emissivity|slope|coverage|duty|^dust$|^uneven$/.test(
         key,
       ) &&
       (typeof value === "number" || (typeof value === "object" && value !== null && "value" in value))
@@ -45,31 +57,31 @@
     const head = target.split("/")[0] ?? "";
     if (!document) return head;
     for (const route of document.routes) {
-      const hop = route.hops.find((h) => h.id === head);
-      if (hop) return hop.part ?? (hop.zone && !target.includes("/") ? route.place : head);
+      const found = route.hops.find((h) => h.id === head);
+      if (found) return found.part ?? found.parts?.[0] ?? (found.zone && !target.includes("/") ? route.place : head);
     }
     return head;
   }
 
-  function set(field: string, figure: Figure | undefined, value: number) {
-    build.edit(`${owner?.name || ownerId}: ${field}`, (draft) => {
-      const target = ownerOf(draft, ownerId);
-      if (target) target[field] = withValue(figure, value);
+  /** Change what this sheet is about, as one named step that can be undone. */
+  function change(what: string, make: (target: Record<string, unknown>, draft: BuildDocument) => void) {
+    const id = ownerId;
+    build.edit(`${owner?.name || id}: ${what}`, (draft) => {
+      const target = ownerOf(draft, id);
+      if (target) make(target, draft);
     });
   }
 
-  function setClass(id: string) {
-    build.edit(`${owner?.name || ownerId}: class`, (draft) => {
-      const target = ownerOf(draft, ownerId) as Part | undefined;
-      if (target) target.class = id;
-    });
+  function set(field: string, figure: Figure | undefined, value: number) {
+    const whole = ["count", "bends", "sections"].includes(field);
+    change(words(field), (target) => (target[field] = withValue(figure, whole ? Math.round(value) : value)));
   }
 
   const sort = $derived(
     kind !== "other" ? kind : build.document?.loops.some((l) => l.id === ownerId) ? "loop" : "other",
   );
   const optional = $derived(
-    Object.entries(OPTIONAL[sort] ?? {}).filter(([field]) => !figures.some((row) => row.field === field)),
+    Object.entries(OPTIONAL[sort] ?? {}).filter(([field]) => !figures.some((row) => row.field === field && row.figure)),
   );
   const coolants = $derived(shelf.items.filter((item) => item.kind === "coolant"));
   const mixture = $derived(JSON.stringify((owner as { coolant?: unknown } | undefined)?.coolant ?? {}));
@@ -81,26 +93,19 @@
 
   function setCoolant(id: string) {
     const item = coolants.find((c) => c.id === id);
-    if (!item) return;
-    build.edit(`${owner?.name || ownerId}: coolant`, (draft) => {
-      const target = ownerOf(draft, ownerId);
-      if (target) target["coolant"] = item.part["mixture"];
-    });
+    if (item) change("coolant", (target) => (target["coolant"] = item.part["mixture"]));
   }
 
   function setFeed(id: string) {
-    build.edit(`${owner?.name || ownerId}: fed by`, (draft) => {
-      const target = ownerOf(draft, ownerId);
+    change("fed by", (target, draft) => {
       const feed = id === "new" ? addHeader(draft) : id;
-      if (target && feed) target["feed"] = feed;
-      else if (target) delete target["feed"];
+      if (feed) target["feed"] = feed;
+      else delete target["feed"];
     });
   }
 
   function setPosition(axis: number, value: number) {
-    build.edit(`${owner?.name || ownerId}: where it stands`, (draft) => {
-      const target = ownerOf(draft, ownerId);
-      if (!target) return;
+    change("where it stands", (target) => {
       const outline = (target["outline"] ?? { size_mm: [1, 1, 1] }) as { position_mm?: number[] };
       const next = [0, 1, 2].map((i) => (i === axis ? value : (outline.position_mm?.[i] ?? 0)));
       target["outline"] = { ...outline, position_mm: next };
@@ -111,13 +116,6 @@
     (Object.keys(FLAGGED) as (keyof typeof FLAGGED)[]).filter((flag) => owner && FLAGGED[flag].includes(kind)),
   );
   let said = $state("");
-
-  function setFlag(flag: string, value: boolean) {
-    build.edit(`${owner?.name || ownerId}: ${flag}`, (draft) => {
-      const target = ownerOf(draft, ownerId);
-      if (target) target[flag] = value;
-    });
-  }
 
   async function keep() {
     const part = build.document && worthKeeping(build.document, ownerId);
@@ -134,29 +132,22 @@
     build.edit(`take ${owner?.name || id} out`, (draft) => removePart(draft, id));
   }
 
-  function setOff(off: boolean) {
-    build.edit(`${owner?.name || ownerId}: ${off ? "off" : "on"}`, (draft) => {
+  function tell(what: string, told: { off: true } | { duty: number }) {
+    const id = ownerId;
+    build.edit(`${owner?.name || id}: ${what}`, (draft) => {
       const workload = draft.workloads.find((w) => w.id === build.workloadId);
-      if (workload) workload.movers = { ...workload.movers, [ownerId]: off ? { off: true } : { duty: 0.6 } };
-    });
-  }
-
-  function setDuty(value: number) {
-    build.edit(`${owner?.name || ownerId}: duty`, (draft) => {
-      const workload = draft.workloads.find((w) => w.id === build.workloadId);
-      if (workload) workload.movers = { ...workload.movers, [ownerId]: { duty: value / 100 } };
+      if (workload) workload.movers = { ...workload.movers, [id]: told };
     });
   }
 </script>
 
-<section class="sheet" aria-label="Side sheet">
-  <header>
-    <h2>{owner?.name || ownerId}</h2>
-    <button class="button" onclick={() => (build.sheet = null)} aria-label="Esc: close the sheet">Esc</button>
-  </header>
+<Sheet label="Side sheet" title={owner?.name || ownerId} close={() => (build.sheet = null)}>
   {#if !owner}
     <p class="soft">This belongs to no single part.</p>
   {:else}
+    {#if body}<BodyPanel {build} {body} />{/if}
+    {#if pipe}<PipePanel {build} {pipe} />{/if}
+    {#if hop?.law}<LawNote {hop} material={kind === "interface" ? known : undefined} />{/if}
     {#if choices.length}
       <label class="mb-2 grid gap-1">
         <span class="soft">Class</span>
@@ -164,7 +155,7 @@
           class="field"
           value={owner.class ?? ""}
           disabled={!build.editable}
-          onchange={(e) => setClass(e.currentTarget.value)}
+          onchange={(e) => change("class", (target) => (target["class"] = e.currentTarget.value))}
         >
           {#if !owner.class}<option value="">none</option>{/if}
           {#each choices as choice (choice.id)}<option value={choice.id}>{choice.name}</option>{/each}
@@ -177,7 +168,7 @@
           type="checkbox"
           checked={Boolean(owner[flag] ?? flag === "joined")}
           disabled={!build.editable}
-          onchange={(e) => setFlag(flag, e.currentTarget.checked)}
+          onchange={(e) => change(flag, (target) => (target[flag] = e.currentTarget.checked))}
         />
         {flag}</label
       >
@@ -188,7 +179,7 @@
           type="checkbox"
           checked={Boolean(command?.off)}
           disabled={!build.editable}
-          onchange={(e) => setOff(e.currentTarget.checked)}
+          onchange={(e) => (e.currentTarget.checked ? tell("off", { off: true }) : tell("on", { duty: 0.6 }))}
         />
         off in this workload</label
       >
@@ -199,14 +190,16 @@
         low={0}
         high={100}
         disabled={!build.editable}
-        onchange={setDuty}
+        onchange={(value) => tell("duty", { duty: value / 100 })}
       />
     {/if}
+    <SolidChoices {build} {owner} {kind} {change} />
     {#each figures as { field, figure, byClass } (field)}
       <FigureRow
         {field}
         {figure}
         {byClass}
+        low={LOWEST[field] ?? 0}
         disabled={!build.editable}
         onchange={(value) => set(field, figure, value)}
       />
@@ -254,7 +247,7 @@
         </select>
       </label>
     {/if}
-    {#if owner.kind && !["interface", "source"].includes(kind)}
+    {#if owner.kind && !["interface", "source", "spreader", "heat_pipe", "sink", "panel"].includes(kind)}
       <fieldset class="mt-2">
         <legend class="soft">Where its middle stands, from the inner corner left, front, bottom</legend>
         {#each ["right", "back", "up"] as label, axis (label)}
@@ -279,6 +272,7 @@
       </div>
       <p class="soft text-sm" role="status">{said}</p>
     {/if}
+    {#if kind === "place"}<RouteHops {build} place={ownerId} />{/if}
     {#if result}
       <p class="soft mt-3">
         Solved: {result.flow_l_min.toFixed(2)} l/min, {result.drop_kpa.toFixed(2)} kPa, coolant {result.inlet_c.toFixed(
@@ -291,26 +285,4 @@
       What you type is your own statement: its guess mark goes, its tolerance becomes the default of its kind.
     </p>
   {/if}
-</section>
-
-<style>
-  .sheet {
-    position: fixed;
-    top: 66px;
-    right: 0;
-    bottom: 0;
-    width: 372px;
-    z-index: 20;
-    overflow-y: auto;
-    background: var(--panel);
-    border-left: 2px solid var(--accent);
-    padding: 14px 16px;
-    box-shadow: -6px 0 24px rgb(0 0 0 / 0.14);
-  }
-  header {
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-    margin-bottom: 10px;
-  }
-</style>
+</Sheet>

@@ -7,6 +7,7 @@
   import LoopTable from "./LoopTable.svelte";
   import PumpChart from "./PumpChart.svelte";
   import Ring from "./Ring.svelte";
+  import SolidTable from "./solid/SolidTable.svelte";
   import Terraces from "./Terraces.svelte";
 
   let { build }: { build: BuildState } = $props();
@@ -29,6 +30,7 @@
 {:else}
   <Terraces {build} {result} />
   <TrialPanel {build} />
+  {#if result.bodies.length}<SolidTable {build} {result} />{/if}
   {#each result.loops as loop (loop.address)}
     <section class="panel mt-3">
       <div class="flex items-baseline gap-3">
@@ -46,7 +48,7 @@
       <LoopTable {build} {loop} />
     </section>
   {/each}
-  <section class="mt-3 grid grid-cols-2 gap-3">
+  <section class="mt-3 grid grid-cols-2 gap-3" class:hidden={!result.loops.length && !result.paths.length}>
     <div class="panel">
       <h2>Rules of thumb beside the model</h2>
       <p>

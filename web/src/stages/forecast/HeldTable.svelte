@@ -1,0 +1,79 @@
+<script lang="ts">
+  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/asked.svelte";
+  import type { BuildState } from "$lib/build.svelte";
+  import { fixed } from "$lib/units/format";
+
+  /** The power limit as the unknown: watts that are held by source, workload and room. */
+  let { build }: { build: BuildState } = $props();
+  type Held = Schemas["Held"];
+  const asked = new Asked<Schemas["Holds"]>();
+
+  $effect(() => {
+    const document = build.document;
+    if (!document) return;
+    return asked.ask(() => client.POST("/api/watts-it-holds", { body: { document } }), 400);
+  });
+  const held = $derived(asked.answer?.held ?? []);
+  const sources = $derived([...new Set(held.map((item) => item.source))]);
+  const rooms = $derived([...new Set(held.map((item) => item.room_c))].sort((a, b) => a - b));
+  const at = (source: string, room: number) =>
+    held.find((item) => item.source === source && item.room_c === room && item.workload === build.workloadId);
+  const nameOf = (place: string) => build.result?.places.find((item) => item.address === place)?.name ?? place;
+
+  function words(item: Held): string {
+    if (item.never) return "none";
+    if (item.watts === null) return item.more_than_w === null ? "–" : `over ${fixed(item.more_than_w, 0)} W`;
+    return `${fixed(item.watts, item.watts < 20 ? 1 : 0)} W`;
+  }
+</script>
+
+<section class="panel mt-3" aria-label="Watts it holds">
+  <h2>
+    Watts it holds
+    <span class="soft"
+      >{build.workload?.name || build.workloadId}, each source alone raised or lowered until the first limit less the
+      margin wanted ({fixed(asked.answer?.margin_k, 0)} K)</span
+    >
+  </h2>
+  {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+  {#if asked.answer && sources.length}
+    <table class="plain" class:pale={asked.busy} data-testid="held">
+      <thead>
+        <tr
+          ><th>source</th><th class="text-right">draws now</th>{#each rooms as room (room)}<th class="text-right"
+              >at {fixed(room, 0)} °C</th
+            >{/each}<th>first to pass</th></tr
+        >
+      </thead>
+      <tbody>
+        {#each sources as source (source)}
+          {@const warmest = at(source, rooms.at(-1)!)}
+          {#if warmest}
+            <tr>
+              <td class="font-semibold">{warmest.name}</td>
+              <td class="num text-right">{fixed(warmest.watts_now)} W</td>
+              {#each rooms as room (room)}
+                {@const item = at(source, room)}
+                <td
+                  class="num text-right"
+                  class:fault={item && (item.never || (item.watts !== null && item.watts < item.watts_now))}
+                  >{item ? words(item) : "–"}</td
+                >
+              {/each}
+              <td class="soft">{nameOf(warmest.first)}</td>
+            </tr>
+          {/if}
+        {/each}
+      </tbody>
+    </table>
+  {:else if !asked.faults.length}
+    <p class="soft">{asked.answer ? "No source draws anything." : "Raising one source after the other …"}</p>
+  {/if}
+</section>
+
+<style>
+  .pale {
+    opacity: 0.5;
+  }
+</style>
