@@ -78,7 +78,7 @@ def _means(face: Face, plate: tuple[float, float], terms: int) -> tuple[Array, A
     return found[0], found[1]
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=256)
 def _shape(first: Face, second: Face, plate: tuple[float, float], terms: int) -> tuple[float, Array, Array, Array]:
     """What only the plan decides: k R of a plate without end below, and the weights of the first ``terms`` terms.
 
@@ -91,7 +91,7 @@ def _shape(first: Face, second: Face, plate: tuple[float, float], terms: int) ->
     along_x, along_y = 2 * f1 * f2 / lam / (a * b), 2 * g1 * g2 / delta / (a * b)
     both = 4 * np.outer(f1 * f2, g1 * g2) / np.hypot(lam[:, None], delta[None, :]) / (a * b)
     total = float(along_x.sum() + along_y.sum() + both.sum())
-    return total, along_x[:terms], along_y[:terms], both[:terms, :terms]
+    return total, along_x[:terms], along_y[:terms], both[:terms, :terms].copy()
 
 
 def _depth(z: Array, thickness: Array, film_over_k: Array) -> Array:

@@ -31,9 +31,11 @@
   const TOP = 12;
   const RIGHT = 84;
   const every = $derived(lines.flatMap((line) => line.points));
+  const farthest = $derived(xMost ?? Math.max(...every.map((p) => p[0]!), point?.[0] ?? 0, 1e-6));
+  const within = $derived(every.filter((p) => p[0]! <= farthest));
   const most = $derived({
-    x: xMost ?? Math.max(...every.map((p) => p[0]!), point?.[0] ?? 0, 1e-6),
-    y: yMost ?? Math.max(...every.map((p) => p[1]!), point?.[1] ?? 0, 1e-6) * 1.06,
+    x: farthest,
+    y: yMost ?? Math.max(...within.map((p) => p[1]!), point?.[1] ?? 0, 1e-6) * 1.06,
   });
   const least = $derived(Math.min(...every.map((p) => p[0]!), point?.[0] ?? Infinity));
   const x = $derived((v: number) => LEFT + ((v - least) / (most.x - least || 1)) * (width - LEFT - RIGHT));

@@ -39,18 +39,21 @@
       <g data-terrace={terrace.address}>
         <rect x={terrace.x} y={terrace.y} width={terrace.width} height={terrace.height} fill={css(colour)} rx="3" />
         {#if terrace.height > 17}
+          {@const narrow = terrace.width < 150 && terrace.height > 34}
           <text x={terrace.x + 9} y={terrace.y + 15} fill={textOn(colour)} class="block">
             {short(
-              `${terrace.name} over room, ${watts(terrace.watts)}${terrace.detail ? ` · ${terrace.detail}` : ""}`,
-              terrace.width - 60,
+              narrow
+                ? terrace.name
+                : `${terrace.name} over room, ${watts(terrace.watts)}${terrace.detail ? ` · ${terrace.detail}` : ""}`,
+              terrace.width - (narrow ? 4 : 60),
             )}
           </text>
           <text
-            x={terrace.x + terrace.width - 9}
-            y={terrace.y + 15}
+            x={narrow ? terrace.x + 9 : terrace.x + terrace.width - 9}
+            y={terrace.y + (narrow ? 31 : 15)}
             fill={textOn(colour)}
             class="num block"
-            text-anchor="end">{kelvins(terrace.overRoom)}</text
+            text-anchor={narrow ? "start" : "end"}>{kelvins(terrace.overRoom)}</text
           >
         {/if}
       </g>

@@ -7,7 +7,7 @@
   const W = 336;
   const H = 132;
   const scale = $derived(
-    Math.min((W - 60) / body.width_mm, (H - 44) / Math.max((body.fin_height_mm ?? 0) + body.base_mm, 12)),
+    Math.min((W - 60) / body.width_mm, (H - 48) / Math.max((body.fin_height_mm ?? 0) + body.base_mm, 12)),
   );
   const left = $derived((W - body.width_mm * scale) / 2);
   const base = $derived(Math.max(body.base_mm * scale, 1.5));
@@ -15,7 +15,7 @@
   const count = $derived(Math.floor((body.fins ?? 0) + 1e-6));
   const thickness = $derived(Math.max((body.fin_thickness_mm ?? 0) * scale, 0.8));
   const pitch = $derived(count > 1 ? (body.width_mm * scale - thickness) / (count - 1) : 0);
-  const floor = $derived(body.stands === "lying_fins_down" ? 22 : H - 22 - base);
+  const floor = $derived(body.stands === "lying_fins_down" ? 22 : H - 26 - base);
   const up = $derived(body.stands === "lying_fins_down" ? 1 : -1);
   const fins = $derived(Array.from({ length: count }, (_, i) => left + i * pitch));
   const WORDS: Record<string, string> = {
@@ -41,9 +41,9 @@
     {#each fins as x, i (i)}
       <rect {x} y={up < 0 ? floor - height : floor + base} width={thickness} {height} fill="var(--ink)" />
     {/each}
-    <path d="M{left} {H - 8}h{body.width_mm * scale}" stroke="var(--soft)" />
-    <path d="M{left} {H - 11}v6M{left + body.width_mm * scale} {H - 11}v6" stroke="var(--soft)" />
-    <text x={W / 2} y={H - 11} text-anchor="middle" class="num">{fixed(body.width_mm, 0)} mm</text>
+    <path d="M{left} {H - 16}h{body.width_mm * scale}" stroke="var(--soft)" />
+    <path d="M{left} {H - 19}v6M{left + body.width_mm * scale} {H - 19}v6" stroke="var(--soft)" />
+    <text x={W / 2} y={H - 3} text-anchor="middle" class="num">{fixed(body.width_mm, 0)} mm</text>
     {#if body.fin_height_mm}
       <text x={left - 6} y={(up < 0 ? floor - height / 2 : floor + base + height / 2) + 4} text-anchor="end" class="num"
         >{fixed(body.fin_height_mm, 0)}</text
@@ -52,10 +52,11 @@
     {/if}
   </svg>
   <figcaption class="soft text-sm">
-    {#if count}{count} fins, {fixed(body.spacing_mm)} mm clear between them;
-    {/if}{WORDS[body.stands] ?? body.stands}; {fixed(body.height_mm, 0)} mm {count
-      ? "along the fins"
-      : "the other way"}, {fixed(body.mass_g / 1000, 2)} kg
+    {count ? `${count} fins, ${fixed(body.spacing_mm)} mm clear between them; ` : ""}{WORDS[body.stands] ??
+      body.stands}; {fixed(body.height_mm, 0)} mm {count ? "along the fins" : "the other way"}, {fixed(
+      body.mass_g / 1000,
+      2,
+    )} kg
   </figcaption>
 </figure>
 
