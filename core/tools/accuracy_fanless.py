@@ -292,7 +292,14 @@ def small_sealed(watts: float) -> Any:
             {"id": "a", "kind": "air", "zone": "box", "resistance_k_w": {"value": 12, "plus_minus": 3, "from": "class"}}
         ],
     }
-    return asked(fanless(parts, [route, board], {"on": {"chip": watts}}, zones=zones), "on")
+    seams = [
+        (first, f"wall-{n}", length) for first in ("lid", "wall-4") for n, length in enumerate((180, 180, 120, 120))
+    ]
+    bonds = [
+        {"id": f"seam-{n}", "first": a, "second": b, "seam_mm": estimate(length)}
+        for n, (a, b, length) in enumerate(seams)
+    ]
+    return asked(fanless(parts, [route, board], {"on": {"chip": watts}}, zones=zones, bonds=bonds), "on")
 
 
 def p9() -> list[Row]:
@@ -302,7 +309,7 @@ def p9() -> list[Row]:
     lids = [
         next(b["temperature_c"] for b in x["workloads"][0]["bodies"] if b["address"] == "lid") for x in (cool, warm)
     ]
-    why = "in metal the walls carry heat from the lid; here they are warmed by the air inside alone"
+    why = "how thick the cast walls are and how they meet the lid is a guess"
     return [
         Row("P9", "15 W, chip", band(found), "about 60 ± 8 °C", against(found, 52, 68), why),
         Row("P9", "15 W, lid", f"{lids[0]:.0f} °C", "lukewarm (below 45 °C)", yes_no(lids[0] <= 45), why),

@@ -103,6 +103,8 @@ class FigureTable:
                 self._add(_class_defaults(zone.id, "box", None, zone))
         for loop in build.loops:
             self._add(_class_defaults(loop.id, "loop", None, loop))
+        for bond in build.bonds:
+            self._add(_class_defaults(bond.id, "bond", None, bond))
 
     def _add(self, figures: list[ResolvedFigure]) -> None:
         for figure in figures:

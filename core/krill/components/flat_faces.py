@@ -14,7 +14,8 @@ from krill.physics.natural_convection import (
 
 Array = NDArray[np.float64]
 
-SMALLEST_K = 1e-3  # difference below which a film is held at its value there
+#: differences below this are rounded off, so that a face that turns from warm to cold does so smoothly, K
+ROUND_K, TURN_K = 0.05, 0.2
 OTHER_SIDE: dict[Lie, Lie] = {"vertical": "vertical", "facing_up": "facing_down", "facing_down": "facing_up"}
 
 
@@ -24,18 +25,23 @@ def face_film(
     """W/m2K by convection; a face colder than its air is the mirror of a warm one that looks the other way."""
     film_c = (face_c + air_c) / 2
     state = air(film_c, pressure_pa)
-    difference = np.maximum(np.abs(face_c - air_c), SMALLEST_K)
+    difference = _rounded(face_c - air_c)
     if lie == "vertical":
         Ra = rayleigh(difference, upright_m, state, film_c)
         return np.asarray(nusselt_vertical_plate(Ra, state.prandtl) * state.conductivity / upright_m)
     Ra = rayleigh(difference, area_over_perimeter, state, film_c)
-    up = (face_c >= air_c) == (lie == "facing_up")
-    Nu = np.where(up, nusselt_facing_up(Ra), nusselt_facing_down(Ra))
+    warm = 0.5 * (1.0 + np.tanh((face_c - air_c) / TURN_K))
+    up = warm if lie == "facing_up" else 1.0 - warm
+    Nu = up * nusselt_facing_up(Ra) + (1.0 - up) * nusselt_facing_down(Ra)
     return np.asarray(Nu * state.conductivity / area_over_perimeter)
+
+
+def _rounded(difference: Array) -> Array:
+    return np.asarray(np.sqrt(difference**2 + ROUND_K**2))
 
 
 def film_number(lie: Lie, upright_m: Array, area_over_perimeter: Array, face_c: Array, air_c: Array) -> Array:
     """Rayleigh number that ``face_film`` works with."""
     film_c = (face_c + air_c) / 2
     length = upright_m if lie == "vertical" else area_over_perimeter
-    return rayleigh(np.maximum(np.abs(face_c - air_c), SMALLEST_K), length, air(film_c), film_c)
+    return rayleigh(_rounded(face_c - air_c), length, air(film_c), film_c)

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
-from krill.document.build import Build, Feed, Loop, Recirculation, Zone
+from krill.document.build import Bond, Build, Feed, Loop, Recirculation, Zone
 from krill.document.figures import Figure
 from krill.document.parts import Source, Supply
 
@@ -21,6 +21,7 @@ def all_ids(build: Build) -> list[tuple[str, str]]:
         ("air path", build.air_paths),
         ("recirculation", build.recirculations),
         ("loop", build.loops),
+        ("bond", build.bonds),
         ("workload", build.workloads),
         ("feed", build.feeds),
         ("lead", build.leads),
@@ -48,7 +49,9 @@ def figure_fields(build: Build) -> Iterator[tuple[str, Figure]]:
                 yield from _figures_of(place.id, place)
                 for limit in place.limits:
                     yield f"{place.id}/at_c/{limit.kind}", limit.at_c
-    simple: list[Zone | Loop | Recirculation | Feed] = [*build.zones, *build.loops, *build.recirculations, *build.feeds]
+    simple: list[Zone | Loop | Recirculation | Feed | Bond] = [
+        *build.zones, *build.loops, *build.recirculations, *build.feeds, *build.bonds,
+    ]  # fmt: skip
     for item in simple:
         yield from _figures_of(item.id, item)
     for route in build.routes:

@@ -140,6 +140,21 @@ class Route(Strict):
     hops: Annotated[list[Hop], Field(min_length=1)]
 
 
+class Bond(Strict):
+    """Metal that joins two bodies along a seam: a stated conductance, or the seam's length and what lies in it.
+
+    From a seam the heat has a third of each sheet's extent to go on average (uniform loss, closed form).
+    """
+
+    id: Slug
+    first: Slug
+    second: Slug
+    conductance_w_k: Figure | None = None
+    seam_mm: Figure | None = None
+    overlap_mm: Figure | None = None
+    joint_mm2k_w: Figure | None = None
+
+
 class FanCurve(Strict):
     """Duty by what a sensor says, rising: degrees C of a place or loop, or per cent of load of a supply."""
 
@@ -235,6 +250,7 @@ class Build(Strict):
     recirculations: list[Recirculation] = []
     loops: list[Loop] = []
     routes: list[Route] = []
+    bonds: list[Bond] = []
     workloads: list[Workload] = []
     feeds: list[Feed] = []
     leads: list[Lead] = []

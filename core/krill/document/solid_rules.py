@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
-from krill.document.build import Build, Hop, Route, leaves
+from krill.document.build import Bond, Build, Hop, Route, leaves
 from krill.document.figures import Figure, detail
 from krill.document.solids import Body, HeatPipe, Panel, Sink, Spreader
 from krill.errors import Problem
@@ -29,6 +29,19 @@ def solid_problems(build: Build) -> Iterator[Problem]:
     for route in build.routes:
         for position, hop in enumerate(route.hops):
             yield from _hop(build, route, position, hop)
+    for bond in build.bonds:
+        yield from _bond(build, bond)
+
+
+def _bond(build: Build, bond: Bond) -> Iterator[Problem]:
+    bodies = {part.id for part in build.parts if isinstance(part, Body)}
+    for end, body in (("first", bond.first), ("second", bond.second)):
+        if body not in bodies:
+            yield Problem(f"{bond.id}/{end}", f"'{body}' is no body", ", ".join(sorted(bodies)) or "(no sink or panel)")
+    if bond.first == bond.second:
+        yield Problem(f"{bond.id}/second", f"'{bond.second}' is joined to itself", "another body")
+    if bond.conductance_w_k is None and bond.seam_mm is None:
+        yield Problem(f"{bond.id}/seam_mm", "neither a conductance nor a seam", "conductance_w_k, or seam_mm")
 
 
 def _number(figure: Figure | None) -> float | None:

@@ -10,7 +10,7 @@ from krill.components.heat_pipes import GROOVE_PITCH, pipe_figures
 from krill.components.panels import Flat, flat_of, side_loss
 from krill.components.sinks import Fins, fins_of, still_loss
 from krill.components.solid_parts import contact_area
-from krill.document.build import Build
+from krill.document.build import Bond, Build
 from krill.document.geometry import lie_of, stand_of, upright_extent
 from krill.document.solids import HeatPipe, Lie, Panel, Sink
 from krill.networks.structure import Contact
@@ -130,6 +130,18 @@ def placed(contacts: list[Contact], footprints: list[tuple[float, float]], plate
         centre = [min(max(w, s / 2), side - s / 2) for w, s, side in zip(wanted, size, plate, strict=True)]
         faces.append(Face((size[0], size[1]), (centre[0], centre[1])))
     return faces
+
+
+def bond_conductance(bond: Bond, first: BodyModel, second: BodyModel, values: Values) -> Array:
+    """W/K of a seam between the means of two bodies: its joint, and a third of each sheet's extent behind it."""
+    if bond.conductance_w_k is not None:
+        return values(f"{bond.id}/conductance_w_k")
+    seam = values(f"{bond.id}/seam_mm")
+    R = values(f"{bond.id}/joint_mm2k_w") / (seam * values(f"{bond.id}/overlap_mm"))
+    for flat in (first.back, second.back):
+        extent = flat.width * flat.height / seam
+        R = R + extent / (3.0 * flat.base_conductivity * flat.thickness * seam)
+    return np.asarray(1.0 / R)
 
 
 @dataclass(frozen=True)

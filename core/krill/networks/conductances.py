@@ -16,7 +16,7 @@ from krill.document.build import Build, Zone, leaves
 from krill.document.geometry import lift_of
 from krill.document.parts import Cooler, Tube
 from krill.document.solids import HeatPipe, Sink
-from krill.networks.bodies import BodyModel, Spread, spread_links
+from krill.networks.bodies import BodyModel, Spread, bond_conductance, spread_links
 from krill.networks.flow import FlowSolution
 from krill.networks.flow_structure import FlowStructure
 from krill.networks.laws import BentLaw, FilmLaw, LinkLaw, PowerLaw
@@ -52,6 +52,9 @@ class ConductanceModel:
         self._column = {layer_key(layer): index for index, (_, layer) in enumerate(pattern.layers)}
         self.pipes = [self._pipe(link) for link in pattern.pipes]
         self.bodies = {body: self._body(body) for body in structure.body_nodes}
+        self.bonds = values.columns(
+            [bond_conductance(b, self.bodies[b.first], self.bodies[b.second], values) for b in self.build.bonds]
+        )
         self._static = self._static_layers()
         self._moving = self._moving_layers()
         self._sections = {zone.id: self._cross_section(zone) for zone in self.build.zones if zone.kind == "box"}
@@ -67,11 +70,10 @@ class ConductanceModel:
         at_streams = self._streams(volume)
         spread = self._spread(T, at_streams)
         layers = self._layers(plates, at_streams, volume, spread)
-        between = [spread[body].between for body in self.structure.body_nodes if body in spread]
-        rows = (layers.shape[0], len(self.pattern.pairs))
-        joined = np.concatenate(between, axis=1) if between else np.zeros(rows)
-        return Conductances(layers, np.broadcast_to(joined, rows), plates, self._bare, at_streams,
-                            self._radiators(streams, air, volume))  # fmt: skip
+        between = [spread[body].between for body in self.structure.body_nodes if body in spread] + [self.bonds]
+        rows = layers.shape[0]
+        joined = np.concatenate([np.broadcast_to(part, (rows, part.shape[1])) for part in between], axis=1)
+        return Conductances(layers, joined, plates, self._bare, at_streams, self._radiators(streams, air, volume))
 
     def _body(self, body: str) -> BodyModel:
         contacts = self.structure.contacts_of(body)

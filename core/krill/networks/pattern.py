@@ -84,7 +84,7 @@ class RadiatorLink:
 
 @dataclass(frozen=True)
 class Conductances:
-    """W/K (batch, item) in the order of a pattern's layers, pairs of contacts, plates, bare loops, streams, radiators."""
+    """W/K (batch, item) in the order of a pattern's layers, pairs of contacts and bonds, plates, bare loops, streams, radiators."""
 
     layers: Array
     between: Array
@@ -105,7 +105,9 @@ class ThermalPattern:
             for layer in route.layers
             if layer.kind not in ("plate", "stream", "pipes")
         ]
-        self.pairs = _contact_pairs(structure)
+        self.pairs = _contact_pairs(structure) + [
+            (structure.body_nodes[bond.first], structure.body_nodes[bond.second]) for bond in structure.build.bonds
+        ]
         self.sides = _body_sides(structure)
         self.pipes = [
             PipeLink(route, layer) for route in structure.all_routes for layer in route.layers if layer.kind == "pipes"

@@ -15,7 +15,7 @@ from krill.document.solids import Lie, Panel, Sink
 from krill.networks.bodies import BodyModel
 from krill.networks.pattern import PipeLink
 from krill.physics.correlation import REGISTRY
-from krill.prediction.hop_laws import driven_law, still_law
+from krill.prediction.hop_laws import driven_law, seam_law, still_law
 from krill.prediction.result import BodyResult, BodyWay, PipeResult, TouchCheck
 from krill.prediction.solving import Solved
 
@@ -50,7 +50,7 @@ def _body(solved: Solved, row: int, model: BodyModel) -> BodyResult:
     fins = model.fins
     efficiency = None
     if fins is not None:
-        film = max((way["film_w_m2k"] for way in ways if way["side"] != "inside"), default=0.0)
+        film = max((way["film_w_m2k"] for way in ways if way["side"] in ("outside", "stream")), default=0.0)
         efficiency = fin_share(solved, row, part.id, film)
     return {
         "address": part.id,
@@ -105,7 +105,24 @@ def body_ways(solved: Solved, row: int, body: str) -> list[BodyWay]:
         for side in solved.network.pattern.sides
         if side.body.id == body
     ]
-    return ways + _driven_ways(solved, row, model)
+    return ways + _driven_ways(solved, row, model) + _joined_ways(solved, row, body)
+
+
+def _joined_ways(solved: Solved, row: int, body: str) -> list[BodyWay]:
+    """What goes over seams into other bodies."""
+    T, nodes = solved.solution.temperature[row], solved.structure.body_nodes
+    bonds = solved.network.conductances.bonds
+    found: list[BodyWay] = []
+    for index, bond in enumerate(solved.build.bonds):
+        if body not in (bond.first, bond.second):
+            continue
+        other = bond.second if body == bond.first else bond.first
+        watts = at(bonds[:, index], row) * float(T[nodes[body]] - T[nodes[other]])
+        found.append({
+            "side": "joined", "air": other, "air_c": float(T[nodes[other]]), "watts": watts, "convection_w": 0.0,
+            "radiation_w": 0.0, "film_w_m2k": 0.0, "law": seam_law(),
+        })  # fmt: skip
+    return found
 
 
 def _still_way(

@@ -57,5 +57,9 @@ def still_law(stands: str, inside: bool) -> Law:
     return _law(_STILL[stands], inside)
 
 
+def seam_law() -> Law:
+    return _law(("Seam of two sheets, a third of each extent behind it", "fourier", "even loss over the sheets"))
+
+
 def driven_law(inside: bool) -> Law:
     return _law(DRIVEN, inside)

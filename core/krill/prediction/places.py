@@ -157,7 +157,7 @@ def _body_hops(solved: Solved, row: int, body: str, add: Callable[..., None]) ->
     """A body over the air that takes most of its heat, and that air over the room."""
     T, room = solved.solution.temperature[row], room_of(solved, row)
     ways = body_ways(solved, row, body)
-    main = max(ways, key=lambda way: (way["side"] != "inside", way["watts"]))
+    main = max(ways, key=lambda way: (way["side"] in ("outside", "stream"), way["side"] == "inside", way["watts"]))
     part = solved.build.part(body)
     name = f"{part.name or body} over its air"
     temperature = float(T[solved.structure.body_nodes[body]])

@@ -151,9 +151,9 @@ class ZoneResult(TypedDict):
 
 
 class BodyWay(TypedDict):
-    """What one side of a body gives to its air, W; ``film_w_m2k`` is the convection on it."""
+    """What one side of a body gives to its air (or to a body joined to it), W; ``film_w_m2k`` is the convection on it."""
 
-    side: Literal["outside", "inside", "stream"]
+    side: Literal["outside", "inside", "stream", "joined"]
     air: str
     air_c: float
     watts: float

@@ -6,6 +6,11 @@ from krill.recipes.common import Json, brief, checked, estimate, header, limit, 
 
 #: watts of finned back a square metre of front and kelvin that a size is guessed from, and the rise it is guessed for
 W_M2K, RISE_K = 28.0, 28.0
+#: which bodies meet along an edge of the box
+SEAMS = (
+    *(("back", f"panel-{face}") for face in ("top", "bottom", "left", "right")),
+    *((f"panel-{face}", "panel-front") for face in ("top", "bottom", "left", "right")),
+)
 #: more watts than this go through paste, not through a pad
 MOST_THROUGH_PAD_W = 12.0
 
@@ -52,6 +57,10 @@ def fanless_housing(
                 {"id": "route-rest", "place": "rest-place",
                  "hops": [{"id": "rest-air", "kind": "air", "zone": "box", "name": "To the air in the box"}]},
             ],
+            "bonds": [
+                _seam(n, first, second, side)
+                for n, (first, second) in enumerate(SEAMS, 1)
+            ],
             "workloads": [
                 _workload("full", "Full", chip_w, second_w, rest_w),
                 _workload("typical", "Typical", 0.5 * chip_w, 0.6 * second_w, 0.7 * rest_w),
@@ -59,6 +68,10 @@ def fanless_housing(
             ],
         }
     )  # fmt: skip
+
+
+def _seam(number: int, first: str, second: str, side: float) -> Json:
+    return {"id": f"seam-{number}", "first": first, "second": second, "seam_mm": estimate(side, "10%")}
 
 
 def back_side_mm(watts: float) -> int:

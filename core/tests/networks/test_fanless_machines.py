@@ -270,3 +270,20 @@ def test_a_batch_of_fanless_boxes_equals_its_singles(raw, factor):
     alone = solve_cases(build, [case], 0, overrides={"full/watts/chip": watts * factor})
     assert both.solution.temperature[1] == pytest.approx(alone.solution.temperature[0], abs=2e-3)
     assert both.solution.temperature[2] == pytest.approx(both.solution.temperature[0], abs=2e-3)
+
+
+def test_a_seam_carries_what_its_joint_and_sheets_let_through():
+    """Two like panels, one heated: the seam's conductance by hand, and all watts leave through both."""
+    raw = fanless(10.0, [chip(1600, 1), layer(10), panel(300, 250, 2), panel(300, 250, 2, id="twin")],
+                  [hop("interface", "joint"), hop("body", "panel")])  # fmt: skip
+    alone = result_of(raw)["bodies"][1]
+    assert alone["watts"] == pytest.approx(0.0, abs=1e-9)
+    raw["bonds"] = [{"id": "seam", "first": "panel", "second": "twin", "seam_mm": sure(250), "joint_mm2k_w": sure(100),
+                     "overlap_mm": sure(10)}]  # fmt: skip
+    found = {body["address"]: body for body in result_of(raw)["bodies"]}
+    joined = next(way for way in found["panel"]["ways"] if way["side"] == "joined")
+    by_hand = 1 / (100e-6 / (0.25 * 0.010) + 2 * 0.3 / (3 * 50 * 0.002 * 0.25))
+    difference = found["panel"]["temperature_c"] - found["twin"]["temperature_c"]
+    assert joined["watts"] == pytest.approx(by_hand * difference, rel=1e-6)
+    given_off = sum(way["watts"] for body in found.values() for way in body["ways"] if way["side"] == "outside")
+    assert given_off == pytest.approx(10.0, rel=1e-5)

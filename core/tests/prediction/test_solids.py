@@ -247,3 +247,17 @@ def test_finish_and_pipes_tell_limpets_story():
         central(read_object(made(*x)))["chip-place"] for x in ((3, "anodised"), (5, "anodised"), (5, "raw"))
     )
     assert five < three < bare
+
+
+@pytest.mark.parametrize(("bond", "where"), [
+    ({"first": "sink", "second": "joint", "seam_mm": 100}, "seam/second"),
+    ({"first": "sink", "second": "sink", "seam_mm": 100}, "seam/second"),
+    ({"first": "sink", "second": "lid"}, "seam/seam_mm"),
+])  # fmt: skip
+def test_seams_that_cannot_be_are_refused(bond, where):
+    raw = fanless(10.0, [chip(), layer(10), sink(120, 120, 30, 9), panel(100, 100, 2, id="lid")],
+                  [hop("interface", "joint"), hop("body", "sink")])  # fmt: skip
+    raw["bonds"] = [{"id": "seam"} | bond]
+    with pytest.raises(DocumentRefused) as refused:
+        read_object(raw)
+    assert where in [problem.where for problem in refused.value.problems]

@@ -10,7 +10,11 @@
   let { build }: { build: BuildState } = $props();
   const address = $derived(build.selected ?? build.result?.tightest);
   const place = $derived(build.result?.places.find((p) => p.address === address) ?? build.result?.places[0]);
+  const FEW = 5;
+  let whole = $state(false);
   const ranked = $derived([...(place?.hops ?? [])].sort((a, b) => b.drop_k - a.drop_k));
+  const shown = $derived(whole || ranked.length <= FEW + 1 ? ranked : ranked.slice(0, FEW));
+  const rest = $derived(ranked.slice(shown.length).reduce((sum, hop) => sum + hop.drop_k, 0));
   const most = $derived(ranked[0]?.drop_k ?? 1);
   const shared = $derived(place?.hops.filter((h) => UNDER.includes(h.kind)).reduce((sum, h) => sum + h.share, 0) ?? 0);
 </script>
@@ -40,7 +44,7 @@
     </p>
     <h3>Where its {kelvins(place.over_room_k)} over the room go</h3>
     <ul>
-      {#each ranked as hop (hop.address)}
+      {#each shown as hop (hop.address)}
         <li>
           <button class="hop" onclick={() => (build.sheet = hop.address)} disabled={hop.kind === "coolant"}>
             <span class="row"><span>{hop.name}</span><span class="num">{fixed(hop.drop_k)} K</span></span>
@@ -55,6 +59,11 @@
         </li>
       {/each}
     </ul>
+    {#if shown.length < ranked.length}
+      <button class="button" onclick={() => (whole = true)}
+        >{ranked.length - shown.length} smaller hops, {kelvins(rest)} together</button
+      >
+    {/if}
     <p class="text-sm">
       {shared > 0.5
         ? "More than half of its kelvins are shared: what helps there helps every part on that terrace."

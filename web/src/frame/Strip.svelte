@@ -63,8 +63,11 @@
   <div class="group">
     <small class="head">Sound at {fixed(sound?.at_m, 1)} m</small>
     <div>
-      <span class="num big">{fixed(sound?.total_dba)}</span>
-      <span class="soft">{sound?.ceiling_dba ? `of ${fixed(sound.ceiling_dba, 0)} dBA` : "dBA"}</span>
+      {#if sound && !sound.sources.length}<strong>silent</strong><span class="soft">, nothing turns</span>
+      {:else}
+        <span class="num big">{fixed(sound?.total_dba)}</span>
+        <span class="soft">{sound?.ceiling_dba ? `of ${fixed(sound.ceiling_dba, 0)} dBA` : "dBA"}</span>
+      {/if}
       {#if loud}<StatusMark status="too hot" />{/if}
     </div>
     <div class="bar">

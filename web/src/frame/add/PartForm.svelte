@@ -183,7 +183,7 @@
     <label
       >On the face
       <select class="field" bind:value={face}>
-        <option value="">inside</option>
+        <option value="">{isBody ? "none: it stands free" : "inside"}</option>
         {#each FACES as item (item)}<option value={item}>{item}</option>{/each}
       </select></label
     >

@@ -912,7 +912,7 @@ export interface components {
         };
         /**
          * BodyWay
-         * @description What one side of a body gives to its air, W; ``film_w_m2k`` is the convection on it.
+         * @description What one side of a body gives to its air (or to a body joined to it), W; ``film_w_m2k`` is the convection on it.
          */
         BodyWay: {
             /** Air */
@@ -930,7 +930,7 @@ export interface components {
              * Side
              * @enum {string}
              */
-            side: "outside" | "inside" | "stream";
+            side: "outside" | "inside" | "stream" | "joined";
             /** Watts */
             watts: number;
         };

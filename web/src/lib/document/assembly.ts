@@ -73,6 +73,7 @@ function idsOf(document: BuildDocument): string[] {
     "machines",
     "leads",
     "dues",
+    "bonds",
   ];
   const own = lists.flatMap((list) => ((document[list] ?? []) as { id: string }[]).map((item) => item.id));
   const places = document.parts.flatMap((part) => (part.places ?? []).map((place) => place.id));
@@ -137,6 +138,7 @@ export function removePart(draft: BuildDocument, id: string): void {
   const part = draft.parts.find((p) => p.id === id);
   const places = new Set((part?.places ?? []).map((place) => place.id));
   draft.parts = draft.parts.filter((p) => p.id !== id);
+  if (draft["bonds"]) draft["bonds"] = bondsOf(draft).filter((b) => b.first !== id && b.second !== id);
   for (const loop of draft.loops) loop.elements = without(loop.elements, id);
   for (const path of draft.air_paths) path.elements = without(path.elements, id);
   draft.air_paths = draft.air_paths.filter((path) => path.elements.length);
@@ -369,6 +371,19 @@ export function endRoute(draft: BuildDocument, routeId: string, end: string): vo
   if (!route || !last) return;
   const next: Hop = { id: last.id, kind, ...(kind === "air" ? { zone: id } : { part: id }) };
   route.hops[route.hops.length - 1] = next;
+}
+
+export type Bond = { id: string; first: string; second: string; seam_mm?: Figure; conductance_w_k?: Figure };
+export const bondsOf = (document: BuildDocument) => (document["bonds"] ?? []) as Bond[];
+
+/** Join two bodies along a seam, or part them where they are joined. */
+export function toggleBond(draft: BuildDocument, first: string, second: string, seamMm: number): void {
+  const kept = bondsOf(draft).filter(
+    (b) => ![b.first, b.second].includes(first) || ![b.first, b.second].includes(second),
+  );
+  const id = freeId(draft, `seam-${first}-${second}`);
+  const joined = kept.length < bondsOf(draft).length;
+  draft["bonds"] = joined ? kept : [...kept, { id, first, second, seam_mm: estimate(seamMm, "10%") }];
 }
 
 /** A way beside the named one: through the board into the first box's air. */

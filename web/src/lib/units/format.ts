@@ -79,7 +79,7 @@ export function words(field: string): string {
     loss: "loss coefficient",
     pressure_pa: "pressure at rated air flow",
     rated_airflow_m3_h: "rated air flow",
-    resistance_k_w: "resistance at rated air flow",
+    resistance_k_w: "resistance, as rated",
     covered_share: "share of the face with air",
     dust: "dust, 0 clean to 1 loaded",
     recirculated_share: "share drawn in again",

@@ -98,7 +98,9 @@
           {#each prediction.workloads as w (w.workload)}
             <td class="text-right"
               ><span class="num">{fixed(w.sound.total_dba)}</span>
-              <span class="soft text-sm">of {fixed(w.sound.ceiling_dba, 0)} dBA</span></td
+              <span class="soft text-sm"
+                >{w.sound.ceiling_dba === null ? "" : `of ${fixed(w.sound.ceiling_dba, 0)} `}dBA</span
+              ></td
             >
           {/each}
         </tr>

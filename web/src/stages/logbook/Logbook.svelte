@@ -115,7 +115,10 @@
         </p>
         {#if revision.changes.length}
           <details class="mt-1">
-            <summary class="soft cursor-pointer">{revision.changes.length} figures changed</summary>
+            <summary class="soft cursor-pointer"
+              >{revision.changes.length}
+              {revision.changes.length === 1 ? "figure" : "figures"} changed</summary
+            >
             <ul class="num text-sm">
               {#each revision.changes as change (change)}<li>{change}</li>{/each}
             </ul>

@@ -3,12 +3,16 @@
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
+  import { toggleBond } from "$lib/document/assembly";
   import { celsius, fixed, kelvins, watts } from "$lib/units/format";
   import SinkSection from "./SinkSection.svelte";
 
   /** A sink or panel: its section to scale, where its heat goes, what it holds, which pitch would be best. */
   let { build, body }: { build: BuildState; body: Schemas["BodyResult"] } = $props();
   const asked = new Asked<Schemas["SinkCurve"]>();
+  const others = $derived((build.result?.bodies ?? []).filter((other) => other.address !== body.address));
+  const nameOf = (id: string) =>
+    build.result?.zones.find((z) => z.address === id)?.name ?? others.find((b) => b.address === id)?.name ?? id;
   const still = $derived(body.ways.some((way) => way.side === "outside"));
 
   $effect(() => {
@@ -66,18 +70,47 @@
 <table class="plain mt-2">
   <thead><tr><th>side</th><th class="text-right">by air</th><th class="text-right">by radiation</th></tr></thead>
   <tbody>
-    {#each body.ways as way (way.side)}
+    {#each body.ways as way (way.side + way.air)}
       <tr>
-        <td>{way.side} <span class="soft">to {way.air}</span></td>
-        <td class="num text-right">{watts(way.convection_w)}</td>
-        <td class="num text-right">{watts(way.radiation_w)}</td>
+        <td>{way.side} <span class="soft">to {nameOf(way.air)}</span></td>
+        {#if way.side === "joined"}
+          <td colspan="2" class="num text-right">{watts(way.watts)} <span class="soft">through the seam</span></td>
+        {:else}
+          <td class="num text-right">{watts(way.convection_w)}</td>
+          <td class="num text-right">{watts(way.radiation_w)}</td>
+        {/if}
       </tr>
     {/each}
   </tbody>
 </table>
+{#if others.length}
+  <label class="soft mt-1 block"
+    >Join to, or part from
+    <select
+      class="field"
+      value=""
+      disabled={!build.editable}
+      onchange={(e) => {
+        const other = e.currentTarget.value;
+        if (other)
+          build.edit(`${body.name}: seam`, (draft) =>
+            toggleBond(draft, body.address, other, Math.round(Math.min(body.width_mm, body.height_mm))),
+          );
+        e.currentTarget.value = "";
+      }}
+    >
+      <option value="">…</option>
+      {#each others as other (other.address)}
+        <option value={other.address}
+          >{other.name}{body.ways.some((way) => way.air === other.address) ? " (joined)" : ""}</option
+        >
+      {/each}
+    </select></label
+  >
+{/if}
 <details class="mt-1">
   <summary class="soft">Laws, their ranges and sources</summary>
-  {#each body.ways as way (way.side)}
+  {#each body.ways.filter((way) => way.side !== "joined") as way (way.side)}
     <p class="text-sm">
       <strong>{way.side}</strong>: {way.law.name}, film <span class="num">{fixed(way.film_w_m2k)} W/m²K</span>. Holds
       for

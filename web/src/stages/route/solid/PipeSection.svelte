@@ -53,7 +53,7 @@
     <text x={(X + ends.a) / 2} y={MID - rise / 2 - thick / 2 - 5} text-anchor="middle" class="num"
       >{fixed(pipe.evaporator_mm, 0)}</text
     >
-    <text x={(ends.a + ends.b) / 2} y={MID - thick / 2 - 5} text-anchor="middle" class="num"
+    <text x={(ends.a + ends.b) / 2} y={MID + thick / 2 + 17} text-anchor="middle" class="num"
       >{fixed(pipe.adiabatic_mm, 0)}</text
     >
     <text x={(ends.b + X + total * along) / 2} y={MID + rise / 2 - thick / 2 - 5} text-anchor="middle" class="num"

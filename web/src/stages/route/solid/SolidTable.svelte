@@ -30,7 +30,11 @@
           <td class="num text-right">{celsius(body.temperature_c)}</td>
           <td class="num text-right">{celsius(body.hottest_c)}</td>
           <td class="num text-right"
-            >{watts(body.ways.filter((way) => way.side !== "inside").reduce((sum, way) => sum + way.watts, 0))}</td
+            >{watts(
+              body.ways
+                .filter((way) => way.side === "outside" || way.side === "stream")
+                .reduce((sum, way) => sum + way.watts, 0),
+            )}</td
           >
           <td class:fault={body.touch?.says === "too hot"} class:soft={body.touch?.says !== "too hot"}
             >{!body.touch
