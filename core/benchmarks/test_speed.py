@@ -12,6 +12,7 @@ from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, cu
 from krill.document.reading import read_text
 from krill.networks.flow import FlowGraph, solve
 from krill.networks.states import Case
+from krill.prediction.next_changes import next_changes
 from krill.prediction.predict import predict
 from krill.prediction.solving import solve_cases
 from krill.runs.analysis import analyse
@@ -20,6 +21,7 @@ from krill.runs.reading import Log, ReadReport, read_log
 
 SAVED = Path(__file__).parents[1] / "tests/saved_documents"
 HERON = (SAVED / "issue-2-heron.json").read_text()
+LIMPET = (SAVED / "issue-4-limpet.json").read_text()
 NINE_FANS = (SAVED / "issue-3-nine-fans.json").read_text()
 ROWS, CHANNELS = 1_000_000, 12
 
@@ -39,6 +41,18 @@ def test_keystroke_on_the_server(benchmark):
 def test_one_prediction_of_nine_fans(benchmark):
     build = read_text(NINE_FANS)
     benchmark(lambda: predict(build, ["full"], samples=0))
+
+
+@pytest.mark.benchmark(group="fanless box of six bodies, heat pipes: one prediction (no bar)")
+def test_one_prediction_of_a_fanless_box(benchmark):
+    build = read_text(LIMPET)
+    benchmark(lambda: predict(build, ["full"], samples=0))
+
+
+@pytest.mark.benchmark(group="next changes of a fanless box (bar of issue 5: 300 ms)")
+def test_next_changes_of_a_fanless_box(benchmark):
+    build = read_text(LIMPET)
+    benchmark.pedantic(lambda: next_changes(build, "full"), rounds=5)
 
 
 @pytest.mark.benchmark(group="10 000 solves of one structure and workload (bar 4 s)")
