@@ -30,6 +30,7 @@ _OBSTACLES = [
 _PANELS = [
     ("steel side 300 x 250 x 1, painted", "steel", "painted", 300, 250, 1),
     ("aluminium side 300 x 250 x 2, anodised", "aluminium_sheet", "anodised", 300, 250, 2),
+    ("backplate 80 x 80 x 2, steel", "steel", "galvanised", 80, 80, 2),
     ("printed lid 200 x 150 x 3", "petg", "raw", 200, 150, 3),
 ]
 _RADIATORS = [(120, n, t) for t in (28, 38, 45, 60) for n in (1, 2, 3)] + [

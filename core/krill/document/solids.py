@@ -48,7 +48,7 @@ class Interface(Part):
 class Spreader(Part):
     """A block or plate between two faces: by its class or stated resistance, else slab and spreading.
 
-    A backplate that ends in still air names the ``outside`` zone that its free face gives heat to.
+    A backplate whose free face gives heat to still air is a panel, not a spreader.
     """
 
     kind: Literal["spreader"]

@@ -37,7 +37,7 @@ def fanless_housing(
             "parts": [*_sources(chip_w, second_w), *_solids(chip_w, second_w, side)],
             "zones": [
                 {"id": "outside", "name": "Room air", "kind": "outside", "room": "room"},
-                {"id": "box", "name": "Air in the box", "kind": "box", "wall_w_k": rule(0.05, "50%")},
+                {"id": "box", "name": "Box", "kind": "box", "wall_w_k": rule(0.05, "50%")},
             ],
             "routes": [
                 {"id": "route-chip", "place": "chip-place", "hops": [

@@ -287,3 +287,16 @@ def test_a_seam_carries_what_its_joint_and_sheets_let_through():
     assert joined["watts"] == pytest.approx(by_hand * difference, rel=1e-6)
     given_off = sum(way["watts"] for body in found.values() for way in body["ways"] if way["side"] == "outside")
     assert given_off == pytest.approx(10.0, rel=1e-5)
+
+
+def test_a_backplate_is_a_panel_that_spreads_into_the_air_inside():
+    """A way beside the named one: pad, steel plate, air of the box; a larger plate takes more."""
+    def side_watts(size):
+        raw = on_sink(20.0, inside="box")
+        raw["zones"].append({"id": "box", "kind": "box", "wall_w_k": sure(0.5)})
+        raw["parts"] += [layer(250, "back-pad"), panel(size, size, 2, id="backplate", outside="box")]
+        raw["routes"].append({"id": "behind", "place": "chip-place", "hops": [
+            hop("interface", "back-pad"), hop("body", "backplate")]})  # fmt: skip
+        return result_of(raw)["places"][0]["side_ways"][0]["watts"]
+
+    assert 0.1 < side_watts(60) < side_watts(120) < 5

@@ -10,6 +10,7 @@
   import FanPanel from "./FanPanel.svelte";
   import PathStrip from "./PathStrip.svelte";
   import SoundPanel from "./SoundPanel.svelte";
+  import StillAir from "./StillAir.svelte";
   import { elsewhere, zoneName } from "./model";
 
   let { build }: { build: BuildState } = $props();
@@ -89,6 +90,8 @@
     No air path yet. A path leads air from one zone to another: press <kbd>a</kbd> or
     <button class="button" onclick={() => (build.adding = { what: "path" })}>add one</button>.
   </p>
+  <TrialPanel {build} />
+  {#if result.bodies.length}<StillAir {build} {result} />{/if}
 {:else}
   <div class="grid2 mt-1">
     <div class="min-w-0">

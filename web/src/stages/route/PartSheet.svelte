@@ -10,6 +10,7 @@
   import { words } from "$lib/units/format";
   import CurveBox from "./CurveBox.svelte";
   import FigureRow from "./FigureRow.svelte";
+  import BlockSection from "./solid/BlockSection.svelte";
   import BodyPanel from "./solid/BodyPanel.svelte";
   import LawNote from "./solid/LawNote.svelte";
   import PipePanel from "./solid/PipePanel.svelte";
@@ -147,6 +148,7 @@
   {:else}
     {#if body}<BodyPanel {build} {body} />{/if}
     {#if pipe}<PipePanel {build} {pipe} />{/if}
+    {#if kind === "spreader"}<BlockSection part={owner} />{/if}
     {#if hop?.law}<LawNote {hop} material={kind === "interface" ? known : undefined} />{/if}
     {#if choices.length}
       <label class="mb-2 grid gap-1">

@@ -116,6 +116,29 @@
       ["mesh", "mesh"],
     ],
   };
+  const printed = $derived<Choice[]>([
+    {
+      field: "plastic",
+      label: "Printed of",
+      none: "no plastic",
+      options: ["pla", "petg", "abs", "asa", "pc", "pmma"].map((id) => [id, id.toUpperCase()]),
+    },
+    ...(owner["plastic"]
+      ? [
+          {
+            field: "near",
+            label: "As warm as",
+            none: "not checked",
+            options: [
+              ...(build.result?.bodies ?? []).map((b) => [b.address, b.name] as [string, string]),
+              ...(build.result?.places ?? []).map((p) => [p.address, p.name] as [string, string]),
+              ...zones,
+            ],
+          },
+        ]
+      : []),
+  ]);
+  const PRINTED_KINDS = ["duct", "opening", "obstacle", "gap", "interface", "cooler"];
   const shown = $derived<Choice[]>(
     kind === "sink"
       ? [...common.slice(0, 3), stands, ...common.slice(3), flanks, facing]
@@ -125,7 +148,9 @@
           ? [wick]
           : kind === "spreader"
             ? [material]
-            : [],
+            : PRINTED_KINDS.includes(kind)
+              ? printed
+              : [],
   );
 
   function choose(choice: Choice, value: string) {
