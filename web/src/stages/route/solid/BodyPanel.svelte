@@ -74,7 +74,7 @@
       <tr>
         <td>{way.side} <span class="soft">to {nameOf(way.air)}</span></td>
         {#if way.side === "joined"}
-          <td colspan="2" class="num text-right">{watts(way.watts)} <span class="soft">through the seam</span></td>
+          <td colspan="2" class="num text-right">{watts(way.watts)} <span class="soft">by metal</span></td>
         {:else}
           <td class="num text-right">{watts(way.convection_w)}</td>
           <td class="num text-right">{watts(way.radiation_w)}</td>
