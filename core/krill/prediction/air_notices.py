@@ -6,9 +6,8 @@ from krill.document.build import leaves
 from krill.document.part_base import Part
 from krill.document.parts import Cooler, Fan, Gap, Opening, Radiator
 from krill.prediction.notice import note, warning
-from krill.prediction.places import room_of
 from krill.prediction.result import AirElement, Notice, ZoneResult
-from krill.prediction.solving import Solved
+from krill.prediction.solving import Solved, room_of
 
 FACE_VELOCITY_TABLE = (0.5, 3.0)
 WARM_INTAKE_K = 3.0

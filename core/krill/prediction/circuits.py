@@ -17,9 +17,9 @@ from krill.prediction.hydraulics import (
     pressure_limit,
     top_of,
 )
-from krill.prediction.places import at_row, loop_nodes, room_of
 from krill.prediction.result import AirElement, AirPathResult, LoopElement, LoopResult, PumpCurve, ZoneResult
-from krill.prediction.solving import Solved
+from krill.prediction.shared import loop_nodes
+from krill.prediction.solving import Solved, at_row, room_of
 from krill.units import l_min, m3_h
 
 Array = NDArray[np.float64]

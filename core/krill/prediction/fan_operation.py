@@ -12,10 +12,9 @@ from krill.materials.fluids import air_viscosity
 from krill.networks.flow import solve
 from krill.physics.atmosphere import air_density
 from krill.prediction.circuits import air_elements
-from krill.prediction.places import at_row
 from krill.prediction.predict import cases_of
 from krill.prediction.result import FanOperation
-from krill.prediction.solving import Solved, solve_cases
+from krill.prediction.solving import Solved, at_row, solve_cases
 from krill.units import m3_h
 
 Array = NDArray[np.float64]

@@ -8,7 +8,6 @@ from krill.document.parts import Fan, Pump, Source, Supply
 from krill.prediction.air_notices import air_notices
 from krill.prediction.loop_notices import loop_notices
 from krill.prediction.notice import note, warning
-from krill.prediction.places import room_of
 from krill.prediction.result import (
     AirElement,
     BodyResult,
@@ -20,7 +19,7 @@ from krill.prediction.result import (
     ZoneResult,
 )
 from krill.prediction.solid_notices import solid_notices
-from krill.prediction.solving import Solved
+from krill.prediction.solving import Solved, room_of
 
 SUPPLY_HEADROOM = 0.8
 #: a fan header of a board (common practice)

@@ -12,8 +12,9 @@ from krill.networks.states import Case
 from krill.prediction.bodies import body_results, pipe_results
 from krill.prediction.circuits import air_elements, loop_results, path_results, zone_results
 from krill.prediction.notices import notices_of
-from krill.prediction.places import place_results, terraces
+from krill.prediction.places import place_results
 from krill.prediction.result import LoopResult, NodeResult, Prediction, Rules, Terrace, WorkloadResult
+from krill.prediction.shared import terraces
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import sound_result
 

@@ -72,6 +72,16 @@ class Solved:
         return np.asarray(room + rise * (1.0 + MODEL_ERROR_SHARE / QUANTILE_90 * normal))
 
 
+def room_of(solved: Solved, row: int) -> float:
+    """Temperature of the first outside zone: what "over room" refers to."""
+    return float(solved.solution.temperature[row, solved.network.pattern.given[0]])
+
+
+def at_row(values: Array, row: int, column: int) -> float:
+    """One figure of an array (batch or 1, item)."""
+    return float(values[row if values.shape[0] > 1 else 0, column])
+
+
 def solve_cases(
     build: Build,
     cases: list[Case],

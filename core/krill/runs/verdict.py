@@ -12,7 +12,9 @@ from numpy.typing import NDArray
 from krill.document.build import Build, Command
 from krill.networks.states import Case
 from krill.numerics.sampling import QUANTILE_90, band_90
-from krill.prediction.places import GUESSES, loop_nodes, lowest_limit
+from krill.prediction.origins import GUESSES
+from krill.prediction.places import lowest_limit
+from krill.prediction.shared import loop_nodes
 from krill.prediction.solving import Solved, solve_cases
 
 Array = NDArray[np.float64]

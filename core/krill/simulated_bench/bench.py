@@ -16,7 +16,7 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Workload
 from krill.document.figures import detail
 from krill.networks.states import Case
-from krill.prediction.places import loop_nodes
+from krill.prediction.shared import loop_nodes
 from krill.prediction.solving import Solved, solve_cases
 from krill.simulated_bench.capacities import node_capacities
 

@@ -6,7 +6,7 @@ from numpy.typing import NDArray
 from krill.catalogue.materials import heat_capacity_of
 from krill.components.radiator import metal_capacity
 from krill.materials.fluids import coolant
-from krill.prediction.places import loop_nodes
+from krill.prediction.shared import loop_nodes
 from krill.prediction.solving import Solved
 
 Array = NDArray[np.float64]

@@ -291,6 +291,7 @@ def test_a_seam_carries_what_its_joint_and_sheets_let_through():
 
 def test_a_backplate_is_a_panel_that_spreads_into_the_air_inside():
     """A way beside the named one: pad, steel plate, air of the box; a larger plate takes more."""
+
     def side_watts(size):
         raw = on_sink(20.0, inside="box")
         raw["zones"].append({"id": "box", "kind": "box", "wall_w_k": sure(0.5)})

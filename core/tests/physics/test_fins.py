@@ -36,4 +36,6 @@ def test_the_bond_line_of_a_paste(case):
     """T03 (Prasher 2006, formula from memory)."""
     for point in case("T03").points:
         p = point["in"]
-        assert conduction.bond_line(p["yield_stress_Pa"], p["pressure_Pa"]) == pytest.approx(point["out"]["BLT_m"], rel=1e-9)
+        assert conduction.bond_line(p["yield_stress_Pa"], p["pressure_Pa"]) == pytest.approx(
+            point["out"]["BLT_m"], rel=1e-9
+        )

@@ -3,7 +3,7 @@
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
-  import { toggleBond } from "$lib/document/assembly";
+  import { toggleBond } from "$lib/document/ways";
   import { celsius, fixed, kelvins, watts } from "$lib/units/format";
   import SinkSection from "./SinkSection.svelte";
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
-  import { addSideWay, BETWEEN, BODY_KINDS, endRoute, insertHop, removeHop, zonesOf } from "$lib/document/assembly";
+  import { BODY_KINDS, zonesOf } from "$lib/document/assembly";
+  import { addSideWay, BETWEEN, endRoute, insertHop, removeHop } from "$lib/document/ways";
   import type { Hop } from "$lib/document/build";
 
   /** The ways of a place's heat, hop by hop: put something between, take it out, let it end elsewhere. */
