@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { removePart } from "./assembly";
 import type { BuildDocument } from "./build";
-import { addSideWay, bondsOf, endRoute, insertHop, removeHop, toggleBond } from "./ways";
+import { addPipeGroup, addSideWay, bondsOf, endRoute, insertHop, removeHop, toggleBond } from "./ways";
 
 const build = (): BuildDocument => ({
   name: "box",
@@ -42,6 +42,15 @@ describe("ways of heat", () => {
     removeHop(draft, "route", draft.routes[0]!.hops[2]!.id);
     expect(draft.parts.some((part) => part.kind === "heat_pipe")).toBe(false);
     expect(hops(draft)).toEqual(["interface", "spreader", "body"]);
+  });
+
+  it("puts a second group of pipes into the same hop", () => {
+    const draft = build();
+    insertHop(draft, "route", 1, "heat pipes");
+    const first = draft.routes[0]!.hops[1]!.parts![0]!;
+    const second = addPipeGroup(draft, first);
+    expect(draft.routes[0]!.hops[1]!.parts).toEqual([first, second]);
+    expect(addPipeGroup(draft, "back")).toBeNull();
   });
 
   it("keeps the end of a route, and moves it where it is told", () => {

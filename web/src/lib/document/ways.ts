@@ -42,6 +42,16 @@ export function removeHop(draft: BuildDocument, routeId: string, hopId: string):
   draft.parts = draft.parts.filter((part) => !gone.includes(part.id));
 }
 
+/** A second group of heat pipes beside one, alike until its lengths are changed. Answers its id. */
+export function addPipeGroup(draft: BuildDocument, pipeId: string): string | null {
+  const hop = draft.routes.flatMap((route) => route.hops).find((h) => h.parts?.includes(pipeId));
+  const part = draft.parts.find((p) => p.id === pipeId);
+  if (!hop?.parts || !part) return null;
+  const [id] = addParts(draft, { ...part, name: `${part.name ?? "Heat pipes"}, other length` }, 1);
+  hop.parts = [...hop.parts, id!];
+  return id!;
+}
+
 /** Let a route end in a body, or in a zone's air. */
 export function endRoute(draft: BuildDocument, routeId: string, end: string): void {
   const route = draft.routes.find((r) => r.id === routeId);

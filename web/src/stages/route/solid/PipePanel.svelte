@@ -3,6 +3,7 @@
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
+  import { addPipeGroup } from "$lib/document/ways";
   import { celsius, fixed, watts } from "$lib/units/format";
   import PipeSection from "./PipeSection.svelte";
 
@@ -35,6 +36,14 @@
     3,
   )} K/W each
 </p>
+<button
+  class="button mb-2"
+  disabled={!build.editable}
+  onclick={() =>
+    build.edit(`${pipe.name}: another group`, (draft) => {
+      build.sheet = addPipeGroup(draft, pipe.address) ?? build.sheet;
+    })}>Add a group of another length</button
+>
 {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
 {#if chart}
   <h3>Limits over vapour temperature</h3>
