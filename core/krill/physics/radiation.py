@@ -1,6 +1,8 @@
 """Radiation of grey faces to large surroundings, out of fin channels, and between two faces."""
 
+import json
 from functools import lru_cache
+from importlib import resources
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -69,25 +71,26 @@ def channel_emissivity_radiosity(emissivity: float, depth_over_spacing: float, s
     return float(np.sum(area * to_opening * J))
 
 
-_EMISSIVITIES = np.concatenate([np.geomspace(0.01, 0.2, 14), np.linspace(0.24, 1.0, 20)])
-_DEPTHS = np.array([0.0, 0.25, 0.5, 1.0, 1.5, 2.0, 3.0, 4.0, 6.0, 8.0, 12.0, 20.0, 40.0])
-
-
 @lru_cache(maxsize=1)
-def _channel_table() -> Array:
-    return np.array([[channel_emissivity_radiosity(e, d, 60) for d in _DEPTHS] for e in _EMISSIVITIES])
+def _channel_table() -> tuple[Array, Array, Array]:
+    """Emissivities, depths over spacing, and the effective emissivity of each pair (tools/make_channel_table.py)."""
+    data = json.loads(resources.files("krill.physics").joinpath("tables/channels.json").read_text())
+    emissivity, depth, effective = (
+        np.asarray(data[key], dtype=np.float64) for key in ("emissivity", "depth_over_spacing", "effective")
+    )
+    return emissivity, depth, effective
 
 
 @correlation("grey-enclosure", {"emissivity": (0.01, 1.0), "depth_over_spacing": (0.0, 40.0)}, scatter=0.02)
 def channel_emissivity(emissivity: ArrayLike, depth_over_spacing: ArrayLike) -> Array:
     """Effective emissivity of fin channels on their OPENING area, from a table made by radiosity (bilinear)."""
+    emissivities, depths, table = _channel_table()
     eps, depth = np.broadcast_arrays(_array(emissivity), _array(depth_over_spacing))
-    i = np.clip(np.searchsorted(_EMISSIVITIES, eps) - 1, 0, len(_EMISSIVITIES) - 2)
-    x, grid = np.log1p(depth), np.log1p(_DEPTHS)
-    j = np.clip(np.searchsorted(grid, x) - 1, 0, len(_DEPTHS) - 2)
-    a = np.clip((eps - _EMISSIVITIES[i]) / (_EMISSIVITIES[i + 1] - _EMISSIVITIES[i]), 0.0, 1.0)
+    i = np.clip(np.searchsorted(emissivities, eps) - 1, 0, len(emissivities) - 2)
+    x, grid = np.log1p(depth), np.log1p(depths)
+    j = np.clip(np.searchsorted(grid, x) - 1, 0, len(depths) - 2)
+    a = np.clip((eps - emissivities[i]) / (emissivities[i + 1] - emissivities[i]), 0.0, 1.0)
     b = np.clip((x - grid[j]) / (grid[j + 1] - grid[j]), 0.0, 1.0)
-    table = _channel_table()
     low = table[i, j] * (1 - b) + table[i, j + 1] * b
     return np.asarray(low * (1 - a) + (table[i + 1, j] * (1 - b) + table[i + 1, j + 1] * b) * a)
 
