@@ -1,16 +1,20 @@
 """What limits it: every sensible step ranked by the kelvins that it wins on one place, with what it does to the others."""
 
+from dataclasses import dataclass, replace
+
 import numpy as np
 
 from krill.components.figure_table import FigureTable
-from krill.document.build import Build
+from krill.document.build import Build, Command
 from krill.errors import DocumentRefused, NotConverged, Problem
 from krill.networks.states import Case
 from krill.prediction.places import place_results
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.prediction.result import NextChange, NextChanges, SideEffect
 from krill.prediction.solving import Solved, solve_cases
-from krill.prediction.steps import Step, edited, steps_of_build
+from krill.prediction.sound import sound_result
+from krill.prediction.steps.book import steps_of_build
+from krill.prediction.steps.step import Step, edited
 
 #: below this a change is called worth nothing (common practice: about 1 K is no difference; half of it for a step)
 WORTH_K = 0.5
@@ -20,12 +24,14 @@ MOST = 120
 def next_changes(build: Build, workload: str, place: str | None = None, room_c: float | None = None) -> NextChanges:
     """Steps ranked for a place (the tightest where none is named), at central figures.
 
-    Figures go as one batch, changes of kind one by one. DocumentRefused names a workload or a place that is not there.
+    Figures go as one batch, duties as another, changes of kind one by one. DocumentRefused names a workload or a place
+    that is not there.
     """
     case = cases_of(build, [workload], room_c)[0]
     table = FigureTable(build)
     steps = steps_of_build(build, table, workload)[:MOST]
-    numeric = [step for step in steps if not step.structural]
+    numeric = [step for step in steps if step.figures]
+    told = [step for step in steps if step.duties]
     draws = {
         address: np.full(len(numeric), table.figures[address].value) for step in numeric for address in step.figures
     }
@@ -37,23 +43,50 @@ def next_changes(build: Build, workload: str, place: str | None = None, room_c: 
     names = [route.place.id for route in solved.structure.routes]
     if chosen not in names:
         raise DocumentRefused([Problem(f"place/{chosen}", "there is no such place", ", ".join(names))])
-    before = _temperatures(solved, 0)
-    found = [_change(step, before, _temperatures(solved, 1 + row), chosen, solved) for row, step in enumerate(numeric)]
+    before = _State(_temperatures(solved, 0), sound_result(solved, 0)["total_dba"])
+    after = [_State(_temperatures(solved, 1 + row), before.dba) for row in range(len(numeric))]
+    after += _states(build, [_told(case, step) for step in told])
+    found = [_change(step, before, state, chosen, solved) for step, state in zip([*numeric, *told], after, strict=True)]
     for step in steps:
         if step.structural:
-            after = _alone(build, case, step)
-            if after is not None:
-                found.append(_change(step, before, after, chosen, solved))
+            state = _alone(build, case, step)
+            if state is not None:
+                found.append(_change(step, before, state, chosen, solved))
     ranked = sorted(found, key=lambda change: -change["won_k"])
     return {"workload": workload, "room_c": case.room_c, "place": chosen, "changes": ranked,
             "sentence": _sentence(ranked), "certifies": CERTIFIES}  # fmt: skip
 
 
-def _alone(build: Build, case: Case, step: Step) -> dict[str, float] | None:
-    """Temperatures of a build with a change of kind; None where it cannot be built or does not settle."""
+@dataclass(frozen=True)
+class _State:
+    """What a step is judged by."""
+
+    temperature_c: dict[str, float]
+    dba: float
+
+
+def _states(build: Build, cases: list[Case]) -> list[_State]:
+    """Each case at its central figures, as one batch."""
+    if not cases:
+        return []
+    solved = solve_cases(build, cases)
+    return [
+        _State(_temperatures(solved, solved.central(index)), sound_result(solved, index)["total_dba"])
+        for index in range(len(cases))
+    ]
+
+
+def _told(case: Case, step: Step) -> Case:
+    """The case with movers told other duties."""
+    movers = case.workload.movers | {mover: Command(duty=duty) for mover, duty in step.duties.items()}
+    return replace(case, workload=case.workload.model_copy(update={"movers": movers}))
+
+
+def _alone(build: Build, case: Case, step: Step) -> _State | None:
+    """A build with a change of kind; None where it cannot be built or does not settle."""
     try:
         other = edited(build, step.edits)
-        return _temperatures(solve_cases(other, [_same(other, case)]), 0)
+        return _states(other, [_same(other, case)])[0]
     except (DocumentRefused, NotConverged):
         return None
 
@@ -76,17 +109,19 @@ def _tightest(solved: Solved) -> str:
     return tightest["address"]
 
 
-def _change(step: Step, before: dict[str, float], after: dict[str, float], place: str, solved: Solved) -> NextChange:
+def _change(step: Step, before: _State, after: _State, place: str, solved: Solved) -> NextChange:
+    T, new = before.temperature_c, after.temperature_c
     named = {route.place.id: route.place.name or route.place.id for route in solved.structure.routes}
     others: list[SideEffect] = [
-        {"address": other, "name": named[other], "won_k": before[other] - after[other]}
-        for other in before
-        if other != place and abs(before[other] - after[other]) >= 0.1
+        {"address": other, "name": named[other], "won_k": T[other] - new[other]}
+        for other in T
+        if other != place and abs(T[other] - new[other]) >= 0.1
     ]
     return {
         "label": step.label,
         "about": step.about,
-        "won_k": before[place] - after[place],
+        "won_k": T[place] - new[place],
+        "louder_db": after.dba - before.dba,
         "others": others,
         "costs": list(step.costs),
         "edits": list(step.edits),

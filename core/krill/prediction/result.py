@@ -378,6 +378,7 @@ class NextChange(TypedDict):
     label: str
     about: str
     won_k: float
+    louder_db: float
     others: list[SideEffect]
     costs: list[str]
     edits: list[Edit]

@@ -11,7 +11,7 @@ from krill.prediction.holds import watts_it_holds
 from krill.prediction.next_changes import next_changes
 from krill.prediction.predict import predict
 from krill.prediction.sink_curve import pipe_chart, sink_curve
-from krill.prediction.steps import edited
+from krill.prediction.steps.step import edited
 from krill.recipes.fanless_housing import fanless_housing
 
 
@@ -44,7 +44,7 @@ def test_next_changes_name_every_kind_of_step(box):
         if part["id"] == "back":
             part["fins_along"] = "width"
     labels = " | ".join(change["label"] for change in next_changes(read_object(raw), "full", "chip-place")["changes"])
-    for word in ("pitch", "mm high", "mm long", "pipes", "raw or milled", "upright", "paste good", "power limit"):
+    for word in ("pitch", "mm high", "mm long", "pipes", "raw or milled", "upright", "half as thick", "power limit"):
         assert word in labels, word
 
 

@@ -69,7 +69,7 @@
         ? "More than half of its kelvins are shared: what helps there helps every part on that terrace."
         : "Most of its kelvins are its own: more radiator, surface or air wins little here."}
     </p>
-    {#if build.result?.bodies.length}<NextSteps {build} place={place.address} />{/if}
+    <NextSteps {build} place={place.address} />
   {:else}
     <p class="soft">Nothing to show yet.</p>
   {/if}

@@ -2,7 +2,7 @@
   import { client, sentence, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
-  import { ownerOf, type BuildDocument } from "$lib/document/build";
+  import { ownerOf, type BuildDocument, type Part } from "$lib/document/build";
   import { signed } from "$lib/units/format";
 
   /** The ranked next changes for the part in view: kelvins won, what it costs, what it does to the others. */
@@ -26,6 +26,10 @@
 
   function put(draft: BuildDocument, change: Change) {
     for (const edit of change.edits) {
+      if (edit.target === "parts" && edit.field === "+") {
+        draft.parts.push(structuredClone(edit.value) as Part);
+        continue;
+      }
       const path = edit.field.split("/");
       let target = ownerOf(draft, edit.target) as Record<string, unknown> | undefined;
       for (const key of path.slice(0, -1)) target = target?.[key] as Record<string, unknown> | undefined;
@@ -33,6 +37,9 @@
     }
   }
 
+  /** What a step costs: sound where it changes, then size and mass. */
+  const costs = (change: Change) =>
+    [...(Math.abs(change.louder_db) >= 0.1 ? [`${signed(change.louder_db)} dB`] : []), ...change.costs].join(", ");
   const harms = (change: Change) => change.others.filter((other) => other.won_k <= -0.3);
 </script>
 
@@ -54,7 +61,7 @@
           >
           <span class="bar"><span style:width="{Math.max((100 * change.won_k) / most, 0)}%"></span></span>
           <span class="row soft small"
-            ><span>{change.costs.join(", ")}</span><span class="worse"
+            ><span>{costs(change)}</span><span class="worse"
               >{harms(change)
                 .map((other) => `${other.name} ${signed(-other.won_k)}`)
                 .join(", ")}</span

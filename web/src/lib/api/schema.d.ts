@@ -1435,6 +1435,8 @@ export interface components {
             edits: components["schemas"]["Edit"][];
             /** Label */
             label: string;
+            /** Louder Db */
+            louder_db: number;
             /** Others */
             others: components["schemas"]["SideEffect"][];
             /** Won K */

@@ -1,12 +1,6 @@
-"""Sensible single steps on a build: figures that may be moved, and changes of kind, each as edits of the document.
+"""Steps on solids: interfaces, heat pipes, sinks, panels."""
 
-Steps of solids only so far: interfaces, blocks, heat pipes, sinks, panels, and the watts of a source.
-"""
-
-import copy
 from collections.abc import Iterator
-from dataclasses import dataclass, field
-from typing import Any
 
 from krill.catalogue.classes import classes
 from krill.catalogue.materials import finish_names, mass_of, material_figure
@@ -14,82 +8,20 @@ from krill.components.figure_table import FigureTable, Values
 from krill.components.sinks import fins_of
 from krill.document.build import Build
 from krill.document.geometry import stand_of
-from krill.document.reading import read_object, write_object
 from krill.document.solids import HeatPipe, Interface, Panel, Sink
 from krill.prediction.result import Edit
+from krill.prediction.steps.step import Step, figure_step, value_in_units
 from krill.units import to_si
 
 #: share of a figure that counts as one step where nothing better is known
 SHARE = 0.2
 GROWTH_MM = {"fin_height_mm": 10.0, "base_mm": 2.0, "thickness_mm": 1.0, "condenser_mm": 20.0}
 PITCH_STEP_MM = 1.0
-LOWER_POWER = 0.1
+#: a pad of half the thickness keeps its contacts (common practice: thickness / k + 20 mm2K/W)
+HALF_PAD = 0.54
 GOOD_PASTE = {"lid": "paste_good_lid", "chip": "paste_good_chip"}
 NEXT_PIPE = {"pipe_6_sintered": "pipe_8_sintered", "pipe_8_sintered": "pipe_10_sintered", "pipe_6_mesh": "pipe_6_sintered",
              "pipe_6_grooved": "pipe_8_grooved"}  # fmt: skip
-
-
-@dataclass(frozen=True)
-class Step:
-    """One change: what it says, what it is about, figures it sets (SI by address) or edits that change the structure."""
-
-    label: str
-    about: str
-    figures: dict[str, float] = field(default_factory=dict)
-    edits: tuple[Edit, ...] = ()
-    costs: tuple[str, ...] = ()
-
-    @property
-    def structural(self) -> bool:
-        return not self.figures
-
-
-def edited(build: Build, edits: tuple[Edit, ...]) -> Build:
-    """The document with edits made, read again. DocumentRefused where they make no sense."""
-    raw = copy.deepcopy(write_object(build))
-    for edit in edits:
-        _apply(raw, edit)
-    return read_object(raw)
-
-
-def _apply(raw: dict[str, Any], edit: Edit) -> None:
-    owner, path = edit["target"], edit["field"].split("/")
-    items = [*raw.get("parts", []), *raw.get("workloads", []), *raw.get("zones", [])]
-    items += [place for part in raw.get("parts", []) for place in part.get("places", [])]
-    items += [hop for route in raw.get("routes", []) for hop in route["hops"]]
-    target = next(item for item in items if item["id"] == owner)
-    for key in path[:-1]:
-        target = target[key]
-    target[path[-1]] = edit["value"]
-
-
-def steps_of_build(build: Build, table: FigureTable, workload: str) -> list[Step]:
-    """Every step that a designer would think of, in the order of the parts."""
-    found: list[Step] = []
-    for part in build.parts:
-        if isinstance(part, Sink):
-            found += _sink_steps(build, table, part)
-        elif isinstance(part, Panel):
-            found += _panel_steps(table, part)
-        elif isinstance(part, HeatPipe):
-            found += _pipe_steps(table, part)
-        elif isinstance(part, Interface):
-            found += _interface_steps(table, part)
-    return found + list(_power_steps(build, table, workload))
-
-
-def value_in_units(table: FigureTable, address: str) -> float:
-    return table.figures[address].value / to_si(address.split("/")[1])
-
-
-def _figure_step(
-    table: FigureTable, part: Any, field_name: str, wanted: float, label: str, costs: tuple[str, ...] = ()
-) -> Step:
-    """A step that sets one figure of a part to a value in the document's units."""
-    address = f"{part.id}/{field_name}"
-    estimate = {"value": round(wanted, 6), "from": "estimate"}
-    edit: Edit = {"target": part.id, "field": field_name, "value": estimate}
-    return Step(label, part.id, {address: round(wanted, 6) * to_si(field_name)}, (edit,), costs)
 
 
 def _sink_steps(build: Build, table: FigureTable, sink: Sink) -> Iterator[Step]:
@@ -98,7 +30,7 @@ def _sink_steps(build: Build, table: FigureTable, sink: Sink) -> Iterator[Step]:
 
     def grown(field_name: str, wanted: float, label: str, extra: tuple[str, ...] = ()) -> Step:
         heavier = _sink_mass(build, table, sink, {f"{sink.id}/{field_name}": wanted * to_si(field_name)}) - before
-        return _figure_step(table, sink, field_name, wanted, label, (*extra, f"{1000 * heavier:+.0f} g"))
+        return figure_step(table, sink, field_name, wanted, label, (*extra, f"{1000 * heavier:+.0f} g"))
 
     pitch, thickness = (value_in_units(table, f"{sink.id}/{f}") for f in ("fin_pitch_mm", "fin_thickness_mm"))
     if pitch - PITCH_STEP_MM > thickness + 1.0:
@@ -156,12 +88,12 @@ def _panel_steps(table: FigureTable, panel: Panel) -> Iterator[Step]:
     thickness = value_in_units(table, f"{panel.id}/thickness_mm")
     area = value_in_units(table, f"{panel.id}/width_mm") * value_in_units(table, f"{panel.id}/height_mm") * 1e-6
     heavier = mass_of(panel.material, area * 1e-3)
-    yield _figure_step(table, panel, "thickness_mm", thickness + 1, f"{name}: {thickness:g} → {thickness + 1:g} mm thick",
+    yield figure_step(table, panel, "thickness_mm", thickness + 1, f"{name}: {thickness:g} → {thickness + 1:g} mm thick",
                        (f"{1000 * heavier:+.0f} g",))  # fmt: skip
     for field_name, word in (("width_mm", "wide"), ("height_mm", "high")):
         size = value_in_units(table, f"{panel.id}/{field_name}")
         wanted = round(size * (1 + SHARE))
-        yield _figure_step(table, panel, field_name, wanted, f"{name}: {size:g} → {wanted:g} mm {word}",
+        yield figure_step(table, panel, field_name, wanted, f"{name}: {size:g} → {wanted:g} mm {word}",
                            (f"+{wanted - size:.0f} mm",))  # fmt: skip
     if panel.material in ("steel", "stainless") and panel.conductivity_w_mk is None:
         yield Step(f"{name}: aluminium in place of {panel.material}", panel.id, {},
@@ -181,10 +113,10 @@ def _pipe_steps(table: FigureTable, pipe: HeatPipe) -> Iterator[Step]:
         )
     condenser = value_in_units(table, f"{pipe.id}/condenser_mm")
     longer = condenser + GROWTH_MM["condenser_mm"]
-    yield _figure_step(table, pipe, "condenser_mm", longer, f"{name}: {condenser:g} → {longer:g} mm in the base")
+    yield figure_step(table, pipe, "condenser_mm", longer, f"{name}: {condenser:g} → {longer:g} mm in the base")
     joint = value_in_units(table, f"{pipe.id}/groove_mm2k_w")
     if joint > 10:
-        yield _figure_step(table, pipe, "groove_mm2k_w", 6, f"{name}: solder them into their grooves")
+        yield figure_step(table, pipe, "groove_mm2k_w", 6, f"{name}: solder them into their grooves")
 
 
 def _interface_steps(table: FigureTable, part: Interface) -> Iterator[Step]:
@@ -192,6 +124,12 @@ def _interface_steps(table: FigureTable, part: Interface) -> Iterator[Step]:
     if address not in table.figures:
         return
     now = value_in_units(table, address)
+    if (part.class_ or "").startswith(("pad", "putty")):
+        thinner = round(HALF_PAD * now, 1)
+        yield figure_step(
+            table, part, "resistance_mm2k_w", thinner, f"{part.name or part.id}: half as thick, where the gap allows"
+        )
+        return
     kind = "lid" if (part.class_ or "").endswith("lid") else "chip"
     good = classes()[GOOD_PASTE[kind]]
     better = good.figures["resistance_mm2k_w"][0]
@@ -200,16 +138,17 @@ def _interface_steps(table: FigureTable, part: Interface) -> Iterator[Step]:
             edit: Edit = {"target": part.id, "field": "class", "value": good.id}
             yield Step(f"{part.name or part.id}: {good.name}", part.id, {address: better * 1e-6}, (edit,))
         else:
-            yield _figure_step(table, part, "resistance_mm2k_w", better, f"{part.name or part.id}: {good.name}")
+            yield figure_step(table, part, "resistance_mm2k_w", better, f"{part.name or part.id}: {good.name}")
 
 
-def _power_steps(build: Build, table: FigureTable, workload: str) -> Iterator[Step]:
-    for source in build.heat_sources():
-        address = f"{workload}/watts/{source.id}"
-        if address not in table.figures or table.figures[address].value <= 0:
-            continue
-        watts = table.figures[address].value
-        lower = round(watts * (1 - LOWER_POWER), 2)
-        edit: Edit = {"target": workload, "field": f"watts/{source.id}", "value": lower}
-        yield Step(f"{source.name or source.id}: power limit {watts:g} → {lower:g} W", source.id, {address: lower}, (edit,),
-                   (f"{lower - watts:+.1f} W",))  # fmt: skip
+def solid_steps(build: Build, table: FigureTable) -> Iterator[Step]:
+    """Steps of every solid, in the order of the parts."""
+    for part in build.parts:
+        if isinstance(part, Sink):
+            yield from _sink_steps(build, table, part)
+        elif isinstance(part, Panel):
+            yield from _panel_steps(table, part)
+        elif isinstance(part, HeatPipe):
+            yield from _pipe_steps(table, part)
+        elif isinstance(part, Interface):
+            yield from _interface_steps(table, part)
