@@ -19,10 +19,12 @@ from krill.prediction.result import (
     NextChanges,
     PipeChart,
     SinkCurve,
+    SolvedFor,
     SpeedForLevel,
     Stopped,
 )
 from krill.prediction.sink_curve import pipe_chart, sink_curve
+from krill.prediction.solve_for import solve_for
 from krill.prediction.stopped import stopped
 from krill_server.http import ERRORS, Errors, Text
 
@@ -59,6 +61,14 @@ class HoldsIn(Schema):
     document: dict[str, Any]
     rooms_c: Annotated[list[Annotated[float, Field(ge=-30, le=60)]], Field(max_length=6)] | None = None
     workloads: Annotated[list[str], Field(max_length=12)] | None = None
+
+
+class SolveIn(QuestionIn):
+    address: str
+    goal: Literal["margin", "temperature", "flow", "level"]
+    of: str = ""
+    wanted: float
+    reach: tuple[float, float] | None = None
 
 
 class LevelIn(QuestionIn):
@@ -112,6 +122,13 @@ def speed_for_a_level(request: HttpRequest, data: LevelIn) -> SpeedForLevel:
 def ranked_changes(request: HttpRequest, data: PlaceIn) -> NextChanges:
     """Sensible single steps on the solids of a build, ranked by the kelvins that they win on a place."""
     return next_changes(checked_document(data.document), data.workload, data.place, data.room_c)
+
+
+@router.post("/solve-for", response={200: SolvedFor, ERRORS: Errors}, operation_id="solve_for")
+def figure_for_a_goal(request: HttpRequest, data: SolveIn) -> SolvedFor:
+    """The value of one figure or duty at which a wanted margin, temperature, flow or level is met."""
+    document = checked_document(data.document)
+    return solve_for(document, data.address, data.goal, data.of, data.wanted, data.workload, data.room_c, data.reach)
 
 
 @router.post("/watts-it-holds", response={200: Holds, ERRORS: Errors}, operation_id="watts_it_holds")

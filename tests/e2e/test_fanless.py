@@ -132,3 +132,23 @@ def test_no_serious_accessibility_finding_on_a_fanless_build(fanless: Page, axe,
     page.get_by_role("button", name="Finned back", exact=True).click()
     expect(page.get_by_role("img", name=re.compile("Watts over kelvins"))).to_be_visible()
     assert axe() == []
+
+
+def test_a_figure_is_solved_for_and_looked_at_as_a_trial(fanless: Page):
+    """Forecast: which fin height gives a wanted margin; the answer is tried before it is taken; out of reach says why."""
+    page = fanless
+    stage(page, "6", "Forecast")
+    panel = page.get_by_role("region", name="Solve for a figure")
+    panel.get_by_label("Which").select_option("back/fin_height_mm")
+    panel.get_by_label("Of what").select_option("chip-place")
+    wanted = panel.get_by_role("textbox", name="Wanted K")
+    wanted.fill("36")
+    panel.get_by_role("button", name="Solve").click()
+    expect(panel.get_by_role("status")).to_contain_text("36.0 K")
+    panel.get_by_role("button", name="Look at it as a trial").click()
+    expect(page.get_by_test_id("trial").get_by_role("heading")).to_contain_text("fin height")
+    expect(page.get_by_role("button", name="Take it")).to_be_enabled()
+    page.get_by_test_id("trial").get_by_role("button", name="Leave it").click()
+    wanted.fill("70")
+    panel.get_by_role("button", name="Solve").click()
+    expect(panel.get_by_role("status")).to_contain_text("Not reached")

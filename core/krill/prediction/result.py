@@ -393,6 +393,23 @@ class NextChanges(TypedDict):
     certifies: str
 
 
+class SolvedFor(TypedDict):
+    """One figure solved for something wanted; where it is out of reach, the best that can be had and why."""
+
+    address: str
+    unit: str
+    now: float
+    value: float
+    reached: bool
+    goal: str
+    of: str
+    goal_unit: str
+    wanted: float
+    got: float
+    because: str
+    certifies: str
+
+
 class Held(TypedDict):
     """Watts of one source that a build holds; None where the limit is passed without it or not reached at all."""
 

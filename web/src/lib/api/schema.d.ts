@@ -723,6 +723,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/solve-for": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Figure For A Goal
+         * @description The value of one figure or duty at which a wanted margin, temperature, flow or level is met.
+         */
+        post: operations["solve_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/speed-for-level": {
         parameters: {
             query?: never;
@@ -2196,6 +2216,66 @@ export interface components {
             ];
             /** Stands */
             stands: string;
+        };
+        /** SolveIn */
+        SolveIn: {
+            /** Address */
+            address: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Goal
+             * @enum {string}
+             */
+            goal: "margin" | "temperature" | "flow" | "level";
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /** Reach */
+            reach?: [
+                number,
+                number
+            ] | null;
+            /** Room C */
+            room_c?: number | null;
+            /** Wanted */
+            wanted: number;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * SolvedFor
+         * @description One figure solved for something wanted; where it is out of reach, the best that can be had and why.
+         */
+        SolvedFor: {
+            /** Address */
+            address: string;
+            /** Because */
+            because: string;
+            /** Certifies */
+            certifies: string;
+            /** Goal */
+            goal: string;
+            /** Goal Unit */
+            goal_unit: string;
+            /** Got */
+            got: number;
+            /** Now */
+            now: number;
+            /** Of */
+            of: string;
+            /** Reached */
+            reached: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Wanted */
+            wanted: number;
         };
         /**
          * SoundMark
@@ -6333,6 +6413,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SinkCurve"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    solve_for: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolvedFor"];
                 };
             };
             /** @description Bad Request */

@@ -3,8 +3,10 @@
   import type { BuildState } from "$lib/build.svelte";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
+  import TrialPanel from "$lib/ui/TrialPanel.svelte";
   import { fixed, half, signed } from "$lib/units/format";
   import HeldTable from "./HeldTable.svelte";
+  import SolveFor from "./SolveFor.svelte";
   import StoppedTable from "./StoppedTable.svelte";
 
   let { build }: { build: BuildState } = $props();
@@ -114,6 +116,8 @@
       </tbody>
     </table>
   </div>
+  <SolveFor {build} />
+  <TrialPanel {build} />
   <HeldTable {build} />
   <StoppedTable {build} />
   <p class="soft mt-2 text-sm">

@@ -1,0 +1,78 @@
+"""Solve for a figure: against closed forms, against fresh predictions, out of reach, refusals."""
+
+from pathlib import Path
+
+import pytest
+from fanless import chip, fanless, hop, layer, sink
+
+from krill.document.reading import read_object, read_text, write_object
+from krill.errors import DocumentRefused
+from krill.prediction.predict import predict
+from krill.prediction.solve_for import solve_for
+
+HERON = Path(__file__).parents[1] / "saved_documents/issue-2-heron.json"
+
+
+@pytest.fixture(scope="module")
+def on_sink():
+    return read_object(
+        fanless(
+            20.0, [chip(120, 18), layer(230), sink(200, 150, 40, 10)], [hop("interface", "joint"), hop("body", "sink")]
+        )
+    )
+
+
+def test_a_layer_for_a_temperature_is_the_closed_form(on_sink):
+    """Only the layer changes: its K/W is what the wanted kelvins ask for, watts being the same."""
+    now = predict(on_sink, samples=0)["workloads"][0]["places"][0]
+    wanted = now["temperature_c"] - 12.0
+    found = solve_for(on_sink, "joint/resistance_mm2k_w", "temperature", "chip-place", wanted, "full")
+    assert found["reached"]
+    by_hand = 230 - 12.0 / 20.0 * 120
+    assert found["value"] == pytest.approx(by_hand, rel=1e-4)
+    assert found["got"] == pytest.approx(wanted, abs=0.01)
+
+
+def test_the_value_found_gives_the_margin_in_a_fresh_prediction(on_sink):
+    found = solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 10.0, "full")
+    assert found["reached"]
+    raw = write_object(on_sink)
+    next(part for part in raw["parts"] if part["id"] == "sink")["fin_height_mm"] = found["value"]
+    place = predict(read_object(raw), samples=0)["workloads"][0]["places"][0]
+    assert place["margin_k"] == pytest.approx(10.0, abs=0.02)
+
+
+def test_out_of_reach_says_the_best_and_why(on_sink):
+    found = solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 80.0, "full")
+    assert not found["reached"]
+    assert found["got"] < 80
+    assert "elsewhere" in found["because"]
+    lavish = solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", -80.0, "full")
+    assert not lavish["reached"]
+    assert "never falls" in lavish["because"]
+
+
+@pytest.mark.parametrize(
+    ("goal", "of", "wanted"), [("level", "", 33.0), ("margin", "graphics-chip", 26.0), ("flow", "air-bottom", 60.0)]
+)
+def test_a_duty_for_a_level_a_margin_or_a_flow(goal, of, wanted):
+    build = read_text(HERON.read_text())
+    mover = next(part.id for part in build.parts if part.kind == "fan")
+    found = solve_for(build, f"movers/{mover}", goal, of, wanted, "both")
+    assert 0 < found["value"] <= 1
+    if found["reached"]:
+        assert found["got"] == pytest.approx(wanted, abs=0.05)
+    else:
+        assert found["because"]
+
+
+@pytest.mark.parametrize(("address", "goal", "of", "where"), [
+    ("sink/colour", "margin", "chip-place", "sink/colour"),
+    ("movers/fan", "level", "", "movers/fan"),
+    ("sink/fin_height_mm", "margin", "nobody", "of/nobody"),
+    ("sink/fin_height_mm", "flow", "nowhere", "of/nowhere"),
+])  # fmt: skip
+def test_what_is_not_there_is_refused(on_sink, address, goal, of, where):
+    with pytest.raises(DocumentRefused) as refused:
+        solve_for(on_sink, address, goal, of, 10.0, "full")
+    assert refused.value.problems[0].where == where

@@ -1,0 +1,157 @@
+<script lang="ts">
+  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { ownerOf, valueOf, withValue, type Figure } from "$lib/document/build";
+  import NumberField from "$lib/ui/NumberField.svelte";
+  import { fixed, words } from "$lib/units/format";
+
+  /** One figure or duty for a wanted margin, temperature, flow or level; the answer is looked at as a trial. */
+  let { build }: { build: BuildState } = $props();
+  type Goal = "margin" | "temperature" | "flow" | "level";
+  const GOALS: [Goal, string][] = [
+    ["margin", "margin of"],
+    ["temperature", "temperature of"],
+    ["flow", "flow through"],
+    ["level", "sound level"],
+  ];
+  let address = $state("");
+  let goal = $state<Goal>("margin");
+  let of = $state("");
+  let wanted = $state(10);
+  let answer = $state.raw<Schemas["SolvedFor"] | null>(null);
+  let faults = $state.raw<Fault[]>([]);
+  let busy = $state(false);
+
+  const movers = $derived(
+    Object.entries(build.workload?.movers ?? {})
+      .filter(([, command]) => command.duty !== undefined)
+      .map(([id]) => ({ value: `movers/${id}`, label: `${build.sourceNames[id] ?? id}: duty` })),
+  );
+  const figures = $derived(
+    (build.document?.parts ?? [])
+      .filter((part) => part.kind !== "source" && part.kind !== "supply")
+      .flatMap((part) =>
+        Object.entries(part)
+          .filter(([key, value]) => /_(mm|cm2|m|um|mm2k_w|k_w)$/.test(key) && valueOf(value as Figure) !== undefined)
+          .map(([key]) => ({ value: `${part.id}/${key}`, label: `${part.name || part.id}: ${words(key)}` })),
+      ),
+  );
+  const sources = $derived(
+    Object.keys(build.workload?.watts ?? {}).map((id) => ({
+      value: `${build.workloadId}/watts/${id}`,
+      label: `${build.sourceNames[id] ?? id}: watts`,
+    })),
+  );
+  const choices = $derived([...movers, ...sources, ...figures]);
+  const chosen = $derived(choices.some((c) => c.value === address) ? address : (choices[0]?.value ?? ""));
+  const targets = $derived(
+    goal === "flow"
+      ? [
+          ...(build.result?.loops ?? []).map((l) => [l.address, l.name]),
+          ...(build.result?.paths ?? []).map((p) => [p.address, p.name]),
+        ]
+      : goal === "level"
+        ? []
+        : (build.result?.places ?? []).map((p) => [p.address, p.name]),
+  );
+  const target = $derived(targets.some(([id]) => id === of) ? of : (targets[0]?.[0] ?? ""));
+  const unit = $derived(
+    goal === "margin" ? "K" : goal === "temperature" ? "°C" : goal === "level" ? "dBA" : "l/min or m³/h",
+  );
+
+  async function solve(event: SubmitEvent) {
+    event.preventDefault();
+    if (!build.document || !chosen) return;
+    busy = true;
+    const { data, error } = await client.POST("/api/solve-for", {
+      body: {
+        document: build.document,
+        workload: build.workloadId,
+        room_c: build.roomC,
+        address: chosen,
+        goal,
+        of: target,
+        wanted,
+      },
+    });
+    busy = false;
+    answer = data ?? null;
+    faults = data ? [] : faultsOf(error);
+  }
+
+  function look(found: Schemas["SolvedFor"]) {
+    const label = `${choices.find((c) => c.value === found.address)?.label ?? found.address} ${fixed(found.value, 2)}`;
+    const rounded = Number(found.value.toPrecision(4));
+    void build.trial.propose(label, (draft) => {
+      const [owner = "", field = "", key] = found.address.split("/");
+      if (owner === "movers") {
+        const workload = draft.workloads.find((w) => w.id === build.workloadId);
+        if (workload) workload.movers = { ...workload.movers, [field]: { duty: rounded } };
+        return;
+      }
+      const holder = ownerOf(draft, owner);
+      if (!holder) return;
+      if (key) (holder[field] as Record<string, Figure>)[key] = rounded;
+      else holder[field] = withValue(holder[field] as Figure | undefined, rounded);
+    });
+  }
+</script>
+
+<section class="panel mt-3" aria-label="Solve for a figure">
+  <h2>Solve for a figure <span class="soft">{build.workload?.name || build.workloadId}, central values</span></h2>
+  <form class="flex flex-wrap items-center gap-2" onsubmit={solve}>
+    <label
+      >Which
+      <select
+        class="field max-w-64"
+        value={chosen}
+        onchange={(e) => ((address = e.currentTarget.value), (answer = null))}
+      >
+        {#each choices as item (item.value)}<option value={item.value}>{item.label}</option>{/each}
+      </select></label
+    >
+    <label
+      >makes the
+      <select class="field" bind:value={goal} onchange={() => (answer = null)}>
+        {#each GOALS as [value, name] (value)}<option {value}>{name}</option>{/each}
+      </select></label
+    >
+    {#if targets.length}
+      <select
+        class="field max-w-52"
+        aria-label="Of what"
+        value={target}
+        onchange={(e) => ((of = e.currentTarget.value), (answer = null))}
+      >
+        {#each targets as [id, name] (id)}<option value={id}>{name}</option>{/each}
+      </select>
+    {/if}
+    <NumberField
+      label="Wanted"
+      {unit}
+      value={wanted}
+      low={-100}
+      high={2000}
+      width={64}
+      onchange={(v) => (wanted = v)}
+    />
+    <button class="button main" disabled={busy || !chosen}>{busy ? "Solving …" : "Solve"}</button>
+  </form>
+  {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  {#if answer}
+    {@const duty = answer.address.startsWith("movers/")}
+    <p class="mt-2" role="status">
+      {#if answer.reached}
+        <strong class="num">{fixed(duty ? 100 * answer.value : answer.value, 2)} {duty ? "%" : answer.unit}</strong>
+        <span class="soft">(now {fixed(duty ? 100 * answer.now : answer.now, 2)}) gives</span>
+        <span class="num">{fixed(answer.got)} {answer.goal_unit}</span>
+      {:else}
+        <strong>Not reached:</strong>
+        {answer.because}
+        <span class="soft">(at {fixed(duty ? 100 * answer.value : answer.value, 2)} {duty ? "%" : answer.unit})</span>
+      {/if}
+      <button class="button ml-2" onclick={() => look(answer!)} disabled={!build.editable}>Look at it as a trial</button
+      >
+    </p>
+  {/if}
+</section>
