@@ -91,15 +91,12 @@ def _softens(address: str, name: str, plastic: Plastic, temperature: float) -> I
 
 def _layers(solved: Solved, row: int) -> Iterator[Notice]:
     for part in solved.build.parts:
-        if (
-            isinstance(part, Interface)
-            and (part.class_ or "").startswith("liquid_metal")
-            and "aluminium" in part.touches
-        ):
-            yield warning(
-                part.id,
-                f"{part.name or part.id}: liquid metal destroys aluminium. Another material, or nickelled copper.",
-            )
+        if isinstance(part, Interface) and (part.class_ or "").startswith("liquid_metal"):
+            name = part.name or part.id
+            if "aluminium" in part.touches:
+                yield warning(part.id, f"{name}: liquid metal destroys aluminium; take another material.")
+            elif "copper" in part.touches:
+                yield note(part.id, f"{name}: liquid metal alloys into bare copper; refresh it once after some weeks.")
     for route in solved.structure.all_routes:
         for layer in route.layers:
             if layer.kind != "interface" or layer.hop is None:

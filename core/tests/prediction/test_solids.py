@@ -164,11 +164,14 @@ def test_plastics_near_heat_are_warned_of():
     assert not any("Printed lid" in text for text in texts)
 
 
-def test_liquid_metal_on_aluminium_is_warned_of():
-    metal = {"id": "joint", "kind": "interface", "class": "liquid_metal_chip", "touches": ["copper", "aluminium"]}
+@pytest.mark.parametrize(
+    ("touches", "says"), [(["copper", "aluminium"], "destroys aluminium"), (["copper"], "alloys into bare copper")]
+)
+def test_what_liquid_metal_attacks_is_said(touches, says):
+    metal = {"id": "joint", "kind": "interface", "class": "liquid_metal_chip", "touches": touches}
     raw = fanless(20.0, [chip(), metal, sink(120, 120, 30, 9)], [hop("interface", "joint"), hop("body", "sink")])
     found = predict(read_object(raw), samples=0)["workloads"][0]
-    assert any("destroys aluminium" in notice["text"] for notice in found["notices"])
+    assert any(says in notice["text"] for notice in found["notices"])
 
 
 def test_a_figure_beyond_a_law_is_flagged():

@@ -138,6 +138,16 @@
         ]
       : []),
   ]);
+  const METALS = ["copper", "nickel", "aluminium", "brass", "stainless"];
+  const touches = $derived((owner["touches"] ?? []) as string[]);
+
+  function touch(metal: string, on: boolean) {
+    change("faces", (target) => {
+      const kept = touches.filter((other) => other !== metal);
+      target["touches"] = on ? [...kept, metal] : kept;
+    });
+  }
+
   const PRINTED_KINDS = ["duct", "opening", "obstacle", "gap", "interface", "cooler"];
   const shown = $derived<Choice[]>(
     kind === "sink"
@@ -180,7 +190,30 @@
   </div>
 {/if}
 
+{#if kind === "interface"}
+  <fieldset class="touches">
+    <legend class="soft">Its faces are of</legend>
+    {#each METALS as metal (metal)}
+      <label
+        ><input
+          type="checkbox"
+          checked={touches.includes(metal)}
+          disabled={!build.editable}
+          onchange={(e) => touch(metal, e.currentTarget.checked)}
+        />
+        {metal}</label
+      >
+    {/each}
+  </fieldset>
+{/if}
+
 <style>
+  .touches {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 12px;
+    margin: 6px 0;
+  }
   .choices {
     display: grid;
     grid-template-columns: auto 1fr;
