@@ -152,3 +152,19 @@ def test_a_figure_is_solved_for_and_looked_at_as_a_trial(fanless: Page):
     wanted.fill("70")
     panel.get_by_role("button", name="Solve").click()
     expect(panel.get_by_role("status")).to_contain_text("Not reached")
+
+
+def test_pointing_at_a_step_shows_where_the_towers_would_end(fanless: Page):
+    page = fanless
+    step = page.get_by_test_id("next-changes").get_by_role("button").first
+    step.hover()
+    preview = page.locator("[data-preview]")
+    expect(preview.first).to_be_visible()
+    page.get_by_role("heading", name="Route").hover()
+    expect(preview).to_have_count(0)
+    step.focus()
+    expect(preview.first).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("trial")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_test_id("trial")).to_have_count(0)

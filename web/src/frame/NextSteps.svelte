@@ -40,6 +40,12 @@
   /** What a step costs: sound where it changes, then size and mass. */
   const costs = (change: Change) =>
     [...(Math.abs(change.louder_db) >= 0.1 ? [`${signed(change.louder_db)} dB`] : []), ...change.costs].join(", ");
+  function preview(change: Change) {
+    const others = change.others.map((other) => [other.address, other.won_k] as const);
+    build.preview = Object.fromEntries([[place, change.won_k], ...others]);
+  }
+
+  $effect(() => () => (build.preview = null));
   const harms = (change: Change) => change.others.filter((other) => other.won_k <= -0.3);
 </script>
 
@@ -53,6 +59,10 @@
         <button
           class="step"
           disabled={!build.editable}
+          onpointerenter={() => preview(change)}
+          onpointerleave={() => (build.preview = null)}
+          onfocus={() => preview(change)}
+          onblur={() => (build.preview = null)}
           onclick={() => build.trial.propose(change.label, (draft) => put(draft, change))}
         >
           <span class="row"
@@ -75,7 +85,11 @@
   {#if ranked.length > shown.length || all}
     <button class="button mt-1" onclick={() => (all = !all)}>{all ? "The best only" : `All ${ranked.length}`}</button>
   {/if}
-  <p class="soft text-sm">Enter looks at a step as a trial{stage ? "; Esc leaves the one in view" : ""}.</p>
+  <p class="soft text-sm">
+    Pointing at a step shows where the towers would end; Enter looks at it as a trial{stage
+      ? "; Esc leaves the one in view"
+      : ""}.
+  </p>
 {:else if !asked.faults.length}<p class="soft text-sm">Trying every step …</p>{/if}
 
 <style>

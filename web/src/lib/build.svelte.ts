@@ -37,6 +37,8 @@ export class BuildState {
   selected = $state<string | null>(null);
   sheet = $state<string | null>(null);
   adding = $state<AddWhat | null>(null);
+  /** kelvins that a change looked at would win, by place: drawn, not taken */
+  preview = $state.raw<Record<string, number> | null>(null);
   trial = new Trial(this);
 
   editable = $derived(this.role !== "reader" && this.role !== "");

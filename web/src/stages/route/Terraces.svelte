@@ -2,7 +2,7 @@
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { css, heat, textOn } from "$lib/drawing/colour";
-  import { layOut } from "$lib/drawing/terraces";
+  import { layOut, type Tower } from "$lib/drawing/terraces";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { celsius, fixed, kelvins, watts } from "$lib/units/format";
@@ -14,6 +14,11 @@
   const terraceColour = $derived((overRoom: number) =>
     heat(overRoom / Math.max(60, ...result.places.map((p) => (p.limit_c ?? 90) - result.room_c))),
   );
+  /** Where a tower's top would be with so many kelvins won. */
+  const ahead = (tower: Tower, won: number) => {
+    const rise = Math.max(tower.place.temperature_c - result.room_c, 1e-6);
+    return tower.top + ((drawing.ground - tower.top) * won) / rise;
+  };
   const fits = (text: string, width: number) => text.length * 6.9 < width - 14;
   const short = (text: string, width: number) => {
     const room = Math.floor((width - 14) / 7.2);
@@ -59,6 +64,7 @@
       </g>
     {/each}
     {#each drawing.towers as tower (tower.place.address)}
+      {@const won = build.preview?.[tower.place.address]}
       {#if tower.limitY !== null}
         <rect
           x={tower.x}
@@ -126,6 +132,16 @@
             {/if}
           {/if}
         {/each}
+        {#if won !== undefined && Math.abs(won) >= 0.05}
+          {@const at = ahead(tower, won)}
+          <path
+            d="M{tower.x} {at}h{tower.width}"
+            stroke={won > 0 ? "var(--holds)" : "var(--too-hot)"}
+            stroke-width="3"
+            stroke-dasharray="6 3"
+            data-preview={tower.place.address}
+          />
+        {/if}
         {#if tower.bandTop !== null && tower.bandBottom !== null}
           {@const middle = tower.width > 150 ? tower.x + tower.width / 2 : tower.x + tower.width - 13}
           <path

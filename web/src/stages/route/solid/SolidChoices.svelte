@@ -25,6 +25,7 @@
   const inPath = $derived(
     build.document?.air_paths.some((path) => JSON.stringify(path.elements).includes(`"${owner.id}"`)) ?? false,
   );
+  const inRoute = $derived(build.document?.routes.some((r) => r.hops.some((h) => h.part === owner.id)) ?? false);
   const material = $derived<Choice>({
     field: "material",
     label: "Material",
@@ -158,7 +159,7 @@
           ? [wick]
           : kind === "spreader"
             ? [material]
-            : PRINTED_KINDS.includes(kind)
+            : PRINTED_KINDS.includes(kind) && !inRoute
               ? printed
               : [],
   );
