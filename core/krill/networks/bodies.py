@@ -30,7 +30,7 @@ class BodyModel:
     """One body of a batch: its sides as conductances, its contacts as resistances to its mean."""
 
     def __init__(self, build: Build, part: Sink | Panel, contacts: list[Contact], values: Values, pressure_pa: Array):
-        self.part, self.contacts, self._values, self._pressure = part, contacts, values, pressure_pa
+        self.part, self.contacts, self._pressure = part, contacts, pressure_pa
         self.lie = lie_of(build, part)
         if isinstance(part, Sink):
             self.fins: Fins | None = fins_of(part, stand_of(build, part), values)
