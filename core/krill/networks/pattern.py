@@ -142,6 +142,14 @@ class ThermalPattern:
         mixing = [(item.node, end) for item in structure.mixed for end in (item.outside, item.exhaust)]
         self.network = HeatNetwork(structure.node_names, rows, columns, self.given, links, mixing)
 
+    def side_link(self, index: int) -> int:
+        """Column of a body's side among the links: walls come first, then sides, then pipes."""
+        return len(self.walls) + index
+
+    def pipe_link(self, index: int) -> int:
+        """Column of a group of heat pipes among the links."""
+        return len(self.walls) + len(self.sides) + index
+
     def _flows(self) -> list[FlowStructure]:
         return [flow for flow in (self.structure.coolant, self.structure.air) if flow is not None]
 

@@ -178,9 +178,8 @@ def pipe_results(solved: Solved, case: int) -> list[PipeResult]:
     """Every group of heat pipes in the order of the routes."""
     row = solved.central(case)
     conductances, pattern = solved.network.conductances, solved.network.pattern
-    first = len(pattern.walls) + len(pattern.sides)
     return [
-        _pipe(solved, row, link, group, float(solved.link_heat[row, first + index]))
+        _pipe(solved, row, link, group, float(solved.link_heat[row, pattern.pipe_link(index)]))
         for index, (link, group) in enumerate(zip(pattern.pipes, conductances.pipes, strict=True))
     ]
 

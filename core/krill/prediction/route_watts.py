@@ -50,7 +50,7 @@ def _layer_watts(solved: Solved, row: int, route: PlaceRoute, layer: Layer, drop
     pattern, G = solved.network.pattern, solved.solution.conductance
     if layer.kind == "pipes":
         index = next(i for i, link in enumerate(pattern.pipes) if link.layer is layer)
-        return float(solved.link_heat[row, len(pattern.walls) + len(pattern.sides) + index])
+        return float(solved.link_heat[row, pattern.pipe_link(index)])
     if layer.kind == "plate":
         index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
         return at_row(G.plates, row, index) * drop

@@ -64,7 +64,7 @@ def zone_watts(solved: Solved, row: int, zone: str) -> float:
             total += sum(step_watts(solved, row, route, [route.layers[-1]]))
     for index, side in enumerate(solved.network.pattern.sides):
         if side.zone == solved.structure.zone_nodes[zone]:
-            total += float(solved.link_heat[row, len(solved.network.pattern.walls) + index])
+            total += float(solved.link_heat[row, solved.network.pattern.side_link(index)])
     return total
 
 

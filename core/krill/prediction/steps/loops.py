@@ -9,6 +9,7 @@ from krill.document.build import Build, Loop, Workload, leaves
 from krill.document.parts import Plate, Pump, Radiator
 from krill.document.reading import write_object
 from krill.prediction.result import Edit
+from krill.prediction.steps.movers import duty_steps
 from krill.prediction.steps.step import Step, figure_step
 
 THICKER: Final = {28.0: 38.0, 38.0: 45.0, 45.0: 60.0}
@@ -58,17 +59,6 @@ def _plate_steps(plate: Plate) -> Iterator[Step]:
     if better is not None:
         yield Step(f"{plate.name or plate.id}: {classes()[better].name}", plate.id, {},
                    ({"target": plate.id, "field": "class", "value": better},))  # fmt: skip
-
-
-def duty_steps(mover: Any, workload: Workload, step: float) -> Iterator[Step]:
-    """A mover told a duty by this workload, told a step more."""
-    command = workload.movers.get(mover.id)
-    if command is None or command.duty is None or command.duty >= 1:
-        return
-    duty = round(min(float(command.duty) + step, 1.0), 3)
-    edit: Edit = {"target": workload.id, "field": f"movers/{mover.id}", "value": {"duty": duty}}
-    label = f"{mover.name or mover.id}: {100 * float(command.duty):.0f} → {100 * duty:.0f} %"
-    yield Step(label, mover.id, {}, (edit,), (), {mover.id: duty})
 
 
 def _second_pump(build: Build, loop: Loop, workload: Workload) -> Iterator[Step]:
