@@ -140,11 +140,13 @@
             stroke-width="3"
             stroke-dasharray="6 3"
             data-preview={tower.place.address}
+            class="whisker"
           />
         {/if}
         {#if tower.bandTop !== null && tower.bandBottom !== null}
           {@const middle = tower.width > 150 ? tower.x + tower.width / 2 : tower.x + tower.width - 13}
           <path
+            class="whisker"
             class:pale={!build.bandsFresh}
             d="M{middle - 5} {tower.bandTop}h10M{middle} {tower.bandTop}V{tower.bandBottom}M{middle -
               5} {tower.bandBottom}h10"
@@ -153,6 +155,7 @@
             opacity="0.75"
           />
           <path
+            class="whisker"
             class:pale={!build.bandsFresh}
             d="M{middle - 5} {tower.bandTop}h10M{middle} {tower.bandTop}V{tower.bandBottom}M{middle -
               5} {tower.bandBottom}h10"
@@ -213,6 +216,10 @@
   .hop:focus-visible {
     stroke: var(--accent);
     stroke-width: 2;
+  }
+  /* drawn over the blocks, never in the way of a click on them */
+  .whisker {
+    pointer-events: none;
   }
   .pale {
     opacity: 0.3;
