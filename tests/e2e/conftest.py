@@ -15,6 +15,8 @@ ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
 PASSWORD = "saltmarsh-station"
 PATIENCE_MS = 15_000
+#: longer than the browser waits before it saves or asks
+QUIET_MS = 600
 
 expect.set_options(timeout=PATIENCE_MS)
 
@@ -66,8 +68,23 @@ def page(page: Page, live_server: Any) -> Iterator[Page]:
     page.add_init_script(
         "addEventListener('securitypolicyviolation', e => console.error('CSP', e.violatedDirective, e.blockedURI))"
     )
+    under_way: set[Any] = set()
+    page.on("request", under_way.add)
+    page.on("requestfinished", under_way.discard)
+    page.on("requestfailed", under_way.discard)
     yield page
+    settle(page, under_way)
     assert not bad, bad
+
+
+def settle(page: Page, under_way: set[Any]) -> None:
+    """Wait until every request is answered: one that still writes would block the emptying of the database."""
+    quiet_ms = 0
+    for _ in range(PATIENCE_MS // 100):
+        page.wait_for_timeout(100)
+        quiet_ms = 0 if under_way else quiet_ms + 100
+        if quiet_ms >= QUIET_MS:
+            return
 
 
 @pytest.fixture
