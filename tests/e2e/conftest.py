@@ -69,9 +69,9 @@ def page(page: Page, live_server: Any) -> Iterator[Page]:
         "addEventListener('securitypolicyviolation', e => console.error('CSP', e.violatedDirective, e.blockedURI))"
     )
     under_way: set[Any] = set()
-    page.on("request", under_way.add)
-    page.on("requestfinished", under_way.discard)
-    page.on("requestfailed", under_way.discard)
+    page.on("request", lambda r: under_way.add(r))
+    page.on("requestfinished", lambda r: under_way.discard(r))
+    page.on("requestfailed", lambda r: under_way.discard(r))
     yield page
     settle(page, under_way)
     assert not bad, bad
