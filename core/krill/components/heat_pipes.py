@@ -1,6 +1,7 @@
 """Heat pipes as parts: resistance of a group, its limit at a temperature and tilt, and what happens beyond it."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -54,6 +55,16 @@ class PipeFigures:
     pore: float
     permeability: float
     wick_area: Array
+
+    @cached_property
+    def round_bore(self) -> physics.Bore:
+        """The bore before it is pressed flat."""
+        return physics.bore_of(self.diameter, WALL_SHARE * self.diameter, WICK_M[self.part.wick])
+
+    @cached_property
+    def reference_capillary(self) -> Array:
+        """Chi's form in the state that a limit is stated in, W."""
+        return _capillary(self, np.asarray(REFERENCE_C), np.asarray(REFERENCE_LENGTH_M), np.asarray(0.0))
 
     @property
     def effective_length(self) -> Array:
@@ -149,14 +160,13 @@ def pipe_limits(pipe: PipeFigures, temperature_c: Array | float) -> PipeLimits:
     flattening by common practice; help from gravity is capped. The others are computed from the round bore.
     """
     T = np.asarray(temperature_c, dtype=np.float64)
-    water, round_bore = saturated_water(T), _round(pipe)
+    water, round_bore = saturated_water(T), pipe.round_bore
     length = np.maximum(pipe.effective_length, 0.02)
     level = _capillary(pipe, T, length, np.asarray(0.0))
     raised = np.minimum(_capillary(pipe, T, length, pipe.lift), MOST_ASSISTED * level)
-    reference = _capillary(pipe, np.asarray(REFERENCE_C), np.asarray(REFERENCE_LENGTH_M), np.asarray(0.0))
     shape = flattening_share(pipe) * bend_share(pipe)
     return PipeLimits(
-        pipe.stated_limit * raised / reference * shape,
+        pipe.stated_limit * raised / pipe.reference_capillary * shape,
         physics.heat_flux_limit(round_bore, pipe.evaporator, FLUX_W_M2[pipe.part.wick]),
         physics.entrainment_limit(water, round_bore.vapour_area, pipe.pore) * shape,
         physics.sonic_limit(water, T, pipe.bore.vapour_area),
@@ -165,15 +175,11 @@ def pipe_limits(pipe: PipeFigures, temperature_c: Array | float) -> PipeLimits:
     )
 
 
-def _round(pipe: PipeFigures) -> physics.Bore:
-    return physics.bore_of(pipe.diameter, WALL_SHARE * pipe.diameter, WICK_M[pipe.part.wick])
-
-
 def _capillary(pipe: PipeFigures, T: Array, length: Array, lift: Array) -> Array:
     total = np.maximum(pipe.total_length, 0.02)
     level = np.sqrt(np.clip(1.0 - (lift / total) ** 2, 0.0, 1.0))
     return physics.capillary_limit(
-        saturated_water(T), _round(pipe), pipe.pore, pipe.permeability, pipe.wick_area, length, lift, level
+        saturated_water(T), pipe.round_bore, pipe.pore, pipe.permeability, pipe.wick_area, length, lift, level
     )[0]
 
 
@@ -192,12 +198,6 @@ def bend_share(pipe: PipeFigures) -> float:
     given = float(radius if isinstance(radius, int | float) else radius.value)
     tight = given < TIGHTEST * float(np.mean(pipe.diameter)) * 1000
     return float((TIGHT_BEND if tight else BEND) ** pipe.part.bends)
-
-
-def closed(diameter_mm: float, flat_mm: float, wick: str) -> bool:
-    """Whether a pipe pressed so flat has no room left for vapour."""
-    wall_and_wick = WALL_SHARE * diameter_mm / 1000 + WICK_M[wick]
-    return float(physics.flattened(diameter_mm / 1000, flat_mm / 1000, wall_and_wick)[1]) <= 0.0
 
 
 class PipeGroup:

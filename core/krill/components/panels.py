@@ -33,8 +33,8 @@ class Flat:
         return np.asarray(self.width * self.height * (1.0 - self.holes))
 
     @property
-    def plate(self) -> tuple[float, float]:
-        return float(np.mean(self.width)), float(np.mean(self.height))
+    def area_over_perimeter(self) -> Array:
+        return np.asarray(self.width * self.height / (2 * (self.width + self.height)))
 
     @property
     def base_conductivity(self) -> Array:
@@ -70,7 +70,6 @@ class SideLoss:
 def side_loss(flat: Flat, side: str, face_c: Array, air_c: Array, pressure_pa: Array) -> SideLoss:
     """Outer or inner side; inside, the surroundings are taken to be as warm as the air."""
     lie = flat.lie if side == "outside" else OTHER_SIDE[flat.lie]
-    round_ = flat.width * flat.height / (2 * (flat.width + flat.height))
-    film = face_film(lie, flat.upright, round_, face_c, air_c, pressure_pa)
+    film = face_film(lie, flat.upright, flat.area_over_perimeter, face_c, air_c, pressure_pa)
     radiation = radiation_coefficient(flat.emissivity, face_c, air_c)
     return SideLoss(flat.factor * film * flat.area, flat.factor * radiation * flat.area)

@@ -12,7 +12,7 @@ from krill.components.flat_faces import face_film
 from krill.components.radiator_table import REFERENCE_AIR
 from krill.document.solids import Sink, Stand
 from krill.materials.fluids import air
-from krill.physics.conduction import fin_efficiency, perforated_conductivity
+from krill.physics.conduction import fin_efficiency
 from krill.physics.fin_channels import (
     contraction_and_exit,
     developing_friction,
@@ -74,15 +74,6 @@ class Fins:
         """Clear width of a channel."""
         clear = (self.width - self.count * self.thickness) / (self.count - 1.0)
         return np.asarray(np.maximum(clear, 1e-4))
-
-    @property
-    def plate(self) -> tuple[float, float]:
-        """Width and length of the base at the middle of the batch."""
-        return float(np.mean(self.width)), float(np.mean(self.length))
-
-    @property
-    def base_conductivity(self) -> Array:
-        return np.asarray(perforated_conductivity(self.conductivity, self.holes))
 
     @property
     def metal_volume(self) -> Array:

@@ -14,6 +14,7 @@ from krill.document.geometry import stand_of
 from krill.document.solids import Lie, Panel, Sink
 from krill.networks.bodies import BodyModel
 from krill.networks.pattern import PipeLink
+from krill.physics.conduction import fin_efficiency
 from krill.physics.correlation import REGISTRY
 from krill.prediction.hop_laws import driven_law, seam_law, still_law
 from krill.prediction.result import BodyResult, BodyWay, PipeResult, TouchCheck
@@ -80,9 +81,7 @@ def fin_share(solved: Solved, row: int, body: str, film: float) -> float:
     """Efficiency of a sink's fins at a film, W/m2K."""
     fins = solved.network.conductances.bodies[body].fins
     assert fins is not None
-    length = at(fins.height, row) + at(fins.thickness, row) / 2
-    m = np.sqrt(2 * film / (at(fins.conductivity, row) * at(fins.thickness, row))) * length
-    return float(np.tanh(m) / m) if m > 1e-9 else 1.0
+    return at(fin_efficiency(film, fins.conductivity, fins.thickness, fins.height + fins.thickness / 2), row)
 
 
 def _touch(part: Sink | Panel, hottest: float) -> TouchCheck | None:
@@ -149,9 +148,8 @@ def _still_way(
 
 def _plate_inside(model: BodyModel, row: int, lie: Lie, face: Array, air: Array) -> bool:
     back = model.back
-    round_ = back.width * back.height / (2 * (back.width + back.height))
     function, name = _PLATE_LAW[lie]
-    number = film_number(lie, back.upright, round_, face, air)
+    number = film_number(lie, back.upright, back.area_over_perimeter, face, air)
     return bool(REGISTRY[function].inside(**{name: at(number, row)}))
 
 
