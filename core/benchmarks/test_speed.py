@@ -12,12 +12,16 @@ from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, cu
 from krill.document.reading import read_text
 from krill.networks.flow import FlowGraph, solve
 from krill.networks.states import Case
-from krill.prediction.next_changes import next_changes
 from krill.prediction.predict import predict
 from krill.prediction.solving import solve_cases
 from krill.runs.analysis import analyse
 from krill.runs.clock import Clock
 from krill.runs.reading import Log, ReadReport, read_log
+from krill.sizing.candidates import Study
+from krill.sizing.map_of import map_of
+from krill.sizing.next_changes import next_changes
+from krill.sizing.outcome import outcome
+from krill.sizing.question import read_question
 
 SAVED = Path(__file__).parents[1] / "tests/saved_documents"
 HERON = (SAVED / "issue-2-heron.json").read_text()
@@ -53,6 +57,50 @@ def test_one_prediction_of_a_fanless_box(benchmark):
 def test_next_changes_of_a_fanless_box(benchmark):
     build = read_text(LIMPET)
     benchmark.pedantic(lambda: next_changes(build, "full"), rounds=5)
+
+
+@pytest.mark.benchmark(group="next changes of the demo, figures and duties at once (bar of issue 5: 300 ms)")
+def test_quick_next_changes(benchmark):
+    build = read_text(HERON)
+    benchmark.pedantic(lambda: next_changes(build, "both", quick=True), rounds=5)
+
+
+@pytest.mark.benchmark(group="next changes of the demo, changes of kind too (no bar)")
+def test_whole_next_changes(benchmark):
+    build = read_text(HERON)
+    benchmark.pedantic(lambda: next_changes(build, "both"), rounds=5)
+
+
+def study(*axes):
+    """Every combination of the axes on the demo in its worst workload."""
+    vary = [{"address": address, "options": [{"value": value} for value in values]} for address, values in axes]
+    asked = {"vary": vary, "demands": {"margins": [{"workload": "both", "at_least_k": 6}]}}
+    return Study(read_text(HERON), read_question(asked))
+
+
+DUTIES = [round(0.3 + 0.7 * step / 99, 4) for step in range(100)]
+
+
+@pytest.mark.benchmark(group="10 000 candidates (bar 4 s for one structure)")
+class TestCandidates:
+    def test_of_one_structure(self, benchmark):
+        asked = study(("movers/fans", DUTIES), ("movers/pumps", DUTIES))
+        benchmark.pedantic(lambda: outcome(asked, [asked.solve(chunk) for chunk in asked.chunks()]), rounds=1)
+
+    def test_of_a_hundred_structures(self, benchmark):
+        asked = study(
+            ("radiator-bottom/sections", [1, 2, 3, 4, 5]), ("radiator-bottom/thickness_mm", [28, 38, 45, 60]),
+            ("radiator-rear/sections", [1, 2, 3, 4, 5]), ("movers/fans", DUTIES[::5]), ("movers/pumps", DUTIES[::20]),
+        )  # fmt: skip
+        benchmark.pedantic(lambda: outcome(asked, [asked.solve(chunk) for chunk in asked.chunks()]), rounds=1)
+
+
+@pytest.mark.benchmark(group="map of 21 x 21 crossings (no bar)")
+def test_map(benchmark):
+    build = read_text(HERON)
+    vary = [{"address": address, "options": [{"value": value} for value in DUTIES[::5]]}
+            for address in ("movers/fans", "movers/pumps")]  # fmt: skip
+    benchmark.pedantic(lambda: map_of(build, read_question({"vary": vary})), rounds=3)
 
 
 @pytest.mark.benchmark(group="10 000 solves of one structure and workload (bar 4 s)")

@@ -1,4 +1,4 @@
-"""Command line: python -m krill schema | check FILE | predict FILE | analyse LOG | recipe | practice FILE.
+"""Command line: python -m krill schema | check FILE | predict FILE | study FILE QUESTION | analyse LOG | recipe | practice FILE.
 
 Exit status: 0 done, 1 the file was refused or did not settle (one line a problem on standard error), 2 wrong call.
 """
@@ -19,6 +19,10 @@ from krill.runs.analysis import LogAnalysis, analyse, roles_of
 from krill.runs.json_form import analysis_json, report_json
 from krill.runs.reading import Log, read_log
 from krill.simulated_bench.bench import BenchPlan, run_bench
+from krill.sizing.candidates import Study
+from krill.sizing.neighbours import label_of
+from krill.sizing.outcome import outcome
+from krill.sizing.question import read_question
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -30,7 +34,7 @@ def main(arguments: list[str] | None = None) -> int:
         for problem in refused.problems:
             print(f"krill: {options.file}: {problem.sentence()}", file=sys.stderr)
         return 1
-    except (KrillError, OSError) as error:
+    except (KrillError, OSError, json.JSONDecodeError) as error:
         print(f"krill: {error}", file=sys.stderr)
         return 1
     return 0
@@ -55,6 +59,10 @@ def _parser() -> argparse.ArgumentParser:
     forecast.add_argument("--room", type=float, help="room temperature, degrees C")
     forecast.add_argument("--samples", type=int, default=400, help="draws behind the bands, 0 for none")
     forecast.add_argument("--json", action="store_true", help="the complete prediction as JSON")
+    sized = command("study", _study, "solve every combination of what may vary and hold it against what is demanded")
+    sized.add_argument("file")
+    sized.add_argument("question", help="JSON file of what varies and what is demanded")
+    sized.add_argument("--json", action="store_true", help="figures of every candidate as JSON")
     log = command("analyse", _analyse, "find the load window and settled temperatures of a log")
     log.add_argument("file")
     log.add_argument("--build", help="build document whose parts the channels belong to")
@@ -104,6 +112,19 @@ def _table(prediction: Prediction) -> str:
             )
         lines += [f"  {notice['level']}: {notice['text']}" for notice in workload["notices"]]
     return "\n".join(lines)
+
+
+def _study(options: argparse.Namespace) -> None:
+    study = Study(_build(options.file), read_question(json.loads(Path(options.question).read_text(encoding="utf-8"))))
+    result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
+    if options.json:
+        print(json.dumps(result, indent=1))
+        return
+    print(f"{result['certifies']}\n{result['sentence']}")
+    for number in result["undominated"]:
+        labels = [label_of(study, axis, option) for axis, option in enumerate(study.options_of(number))]
+        figures = {name: column[number] for name, column in result["columns"].items() if column[number] is not None}
+        print(f"  {', '.join(labels)}: " + ", ".join(f"{name} {value:g}" for name, value in figures.items()))
 
 
 def _analyse(options: argparse.Namespace) -> None:

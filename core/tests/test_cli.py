@@ -60,3 +60,20 @@ def test_analyse_recipe_and_practice(file, tmp_path, capsys):
     assert main(["recipe", "65", "115", "20", "22"]) == 0
     assert json.loads(capsys.readouterr().out)["format"] == "krill-build"
     assert main(["practice", str(file), "--workload", "nothing"]) == 1
+
+
+def test_a_study_from_a_file(file, tmp_path, capsys):
+    question = tmp_path / "question.json"
+    vary = [{"address": "movers/fans", "options": [{"value": 0.4}, {"value": 0.9, "label": "fast"}]}]
+    question.write_text(json.dumps({"vary": vary, "demands": {"margins": [{"workload": "both", "at_least_k": 3}]}}))
+    assert main(["study", str(file), str(question), "--json"]) == 0
+    result = json.loads(capsys.readouterr().out)
+    assert result["size"] == 2
+    assert result["columns"]["margin_k"][1] > result["columns"]["margin_k"][0]
+    assert main(["study", str(file), str(question)]) == 0
+    assert "fast: " in capsys.readouterr().out
+    question.write_text("{")
+    assert main(["study", str(file), str(question)]) == 1
+    question.write_text(json.dumps({"vary": [{"address": "nobody/x", "options": [{"value": 1}]}]}))
+    assert main(["study", str(file), str(question)]) == 1
+    assert "nobody/x" in capsys.readouterr().err

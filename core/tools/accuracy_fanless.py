@@ -6,8 +6,8 @@ import numpy as np
 from accuracy_rows import Json, Row, against, asked, band, place, yes_no
 
 from krill.document.reading import read_object
-from krill.prediction.holds import watts_it_holds
 from krill.simulated_bench.bench import BenchPlan, run_bench
+from krill.sizing.holds import watts_it_holds
 
 ROOM_C = 23.0
 

@@ -21,6 +21,7 @@ from krill.document.parts import (
     Strainer,
     Tube,
 )
+from krill.errors import DocumentRefused, Problem
 
 Array = NDArray[np.float64]
 
@@ -126,7 +127,10 @@ def mover_curve(part: Pump | Fan) -> Curve:
     if points is None:
         points = classes()[part.class_].curve if part.class_ in classes() else None
     if points is None:
-        raise KeyError(f"{part.id}/curve")
+        known = ", ".join(key for key, item in classes().items() if item.kind == part.kind and item.curve is not None)
+        raise DocumentRefused(
+            [Problem(f"{part.id}/curve", f"class '{part.class_}' has no curve", f"points, or one of {known}")]
+        )
     flow_unit, head_unit = (1e-3 / 60, 1e3) if isinstance(part, Pump) else (1 / 3600, 1.0)
     flows, heads = np.asarray(points, dtype=np.float64).T
     return curve_from_points(flows * flow_unit, heads * head_unit)

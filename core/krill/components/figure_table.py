@@ -14,6 +14,7 @@ from krill.document.build import Build
 from krill.document.figures import Figure, Strict, detail, tolerance
 from krill.document.parts import Source, Supply
 from krill.document.solids import Body, Spreader
+from krill.errors import DocumentRefused, Problem
 from krill.numerics.sampling import Tolerance, normal_draws
 from krill.units import to_si
 
@@ -148,13 +149,19 @@ class Values:
     def has(self, address: str) -> bool:
         return address in self._varied or address in self._table.figures
 
+    def drawn(self, address: str) -> Array | None:
+        """Values that vary over the batch, (batch,); None where this address does not."""
+        return self._varied.get(address)
+
     def __call__(self, address: str, missing: float | None = None) -> Array:
         if address in self._varied:
             return self._varied[address]
         figure = self._table.figures.get(address)
         if figure is None:
             if missing is None:
-                raise KeyError(address)
+                raise DocumentRefused(
+                    [Problem(address, "is missing, and no class states it", "a figure, or a class with one")]
+                )
             return np.asarray(missing)
         return np.asarray(figure.value)
 

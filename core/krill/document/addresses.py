@@ -27,6 +27,7 @@ def all_ids(build: Build) -> list[tuple[str, str]]:
         ("lead", build.leads),
         ("slot", build.slots),
         ("due", build.dues),
+        ("ready-made", build.ready_made),
     ):
         ids += [(item.id, kind) for item in items]
     for route in build.routes:

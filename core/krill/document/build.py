@@ -31,6 +31,7 @@ class Brief(Strict):
     worst_workloads: list[Slug] = []
     energy_price: Number | None = None
     hours_per_day: Number | None = None
+    work_hours: Annotated[Number, Field(ge=0)] | None = None
 
 
 class Housing(Strict):
@@ -232,8 +233,26 @@ class Due(Strict):
     next_on: str | None = None
 
 
+class ReadyMade(Strict):
+    """Something to buy instead: figures as stated by whoever sells or measured it, places over the room in K."""
+
+    id: Slug
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    price: Annotated[Number, Field(ge=0)] | None = None
+    height_mm: Positive | None = None
+    mass_g: Positive | None = None
+    level_dba: Number | None = None
+    power_w: Annotated[Number, Field(ge=0)] | None = None
+    work_hours: Annotated[Number, Field(ge=0)] | None = None
+    over_room_k: dict[Slug, Number] = {}
+    note: str = ""
+
+
 class Build(Strict):
-    """A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues)."""
+    """A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues).
+
+    ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
+    """
 
     format: Literal["krill-build"]
     version: Literal[1]
@@ -257,6 +276,8 @@ class Build(Strict):
     slots: list[Slot] = []
     assembly: list[Blocker] = []
     dues: list[Due] = []
+    ready_made: list[ReadyMade] = []
+    prices: dict[str, Annotated[Number, Field(ge=0)]] = {}
 
     def part(self, part_id: str) -> Any:
         """The part of an id; KeyError where there is none (a read document has no dangling ids)."""

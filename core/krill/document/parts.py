@@ -195,6 +195,7 @@ class Fan(Part):
     pressure_factor: Figure | None = None
     rated_rpm: Figure | None = None
     size_mm: Figure | None = None
+    thickness_mm: Figure | None = None
     level_dba: Figure | None = None
     level_points: list[tuple[Share, Number]] | None = None
     power_w: Figure | None = None

@@ -12,6 +12,7 @@ from krill.components.figure_table import Values
 from krill.document.build import Build, Command, FanCurve, Workload, Zone
 from krill.document.parts import Fan, Pump, Source, Supply
 from krill.networks.pattern import ThermalPattern
+from krill.networks.pursuit import Pursuit
 from krill.networks.structure import Structure
 from krill.physics.atmosphere import standard_pressure
 
@@ -19,10 +20,14 @@ Array = NDArray[np.float64]
 
 PUMP_POWER_EXPONENT = 2.5
 FAN_POWER_EXPONENT = 3.0
-CURVE_DAMPING = 0.6  # a speed that follows a temperature goes this share of the way in each round
 
 
 STOPPED = Command(off=True)
+
+
+def duty_address(mover: str) -> str:
+    """Where the draws of a mover's duty stand; one that is NaN leaves the mover as the workload tells it."""
+    return f"movers/{mover}"
 
 
 @dataclass(frozen=True)
@@ -49,6 +54,7 @@ class MachineStates:
         columns = [self._outside(zone) for zone in outside]
         self.outside_c = np.stack(columns, axis=1) if columns else np.zeros((values.batch, 0))
         self._watts: dict[str, Array] = {}
+        self._followed: dict[str, Pursuit] = {}
         self.movers = [part for part in build.parts if isinstance(part, Fan | Pump)]
 
     @property
@@ -91,6 +97,10 @@ class MachineStates:
                 old = None if last is None else last[mover.id][rows]
                 pieces.append(self._speed(mover, command, T[rows], structure, old, rows))
             found[mover.id] = np.concatenate(pieces)
+            drawn = self.values.drawn(duty_address(mover.id))
+            if drawn is not None:
+                told = self._duty(mover, np.nan_to_num(drawn), slice(None))
+                found[mover.id] = np.where(np.isnan(drawn), found[mover.id], told)
         return found
 
     def _speed(
@@ -106,8 +116,13 @@ class MachineStates:
             return np.asarray(float(command.speed_rpm) / rated)
         if command.curve is not None:
             wanted = self._duty(mover, self._on_curve(command.curve, T, structure, rows), rows)
-            return wanted if old is None else old + CURVE_DAMPING * (wanted - old)
+            return wanted if old is None else self._towards(f"{mover.id}/{rows.start}", old, wanted)
         return self._duty(mover, np.full(count, float(command.duty or 0.0)), rows)
+
+    def _towards(self, key: str, old: Array, wanted: Array) -> Array:
+        """The next speed on the way to where curve and machine agree."""
+        pursuit = self._followed.setdefault(key, Pursuit(old.shape))
+        return pursuit.next(old, wanted)
 
     def _duty(self, mover: Fan | Pump, duty: Array, rows: slice) -> Array:
         """Speed share of a duty by the fan's own map, else equal to it; a fan below its start duty stands still."""

@@ -5,6 +5,7 @@ from numpy.typing import NDArray
 
 from krill.document.figures import detail
 from krill.document.parts import Place
+from krill.errors import DocumentRefused, Problem
 from krill.networks.structure import PlaceRoute, steps_of
 from krill.numerics.sampling import band_90
 from krill.prediction.hops import route_hops
@@ -18,6 +19,17 @@ Array = NDArray[np.float64]
 def place_results(solved: Solved, case: int) -> list[PlaceResult]:
     """One result for each route of the build, in its order."""
     return [_place(solved, case, route) for route in solved.structure.routes]
+
+
+def chosen_place(places: list[PlaceResult], place: str | None) -> PlaceResult:
+    """The named place, or the one of the least margin."""
+    if place is None:
+        with_margin = [found for found in places if found["margin_k"] is not None]
+        return min(with_margin, key=lambda found: found["margin_k"] or 0.0, default=places[0])
+    named = {found["address"]: found for found in places}
+    if place not in named:
+        raise DocumentRefused([Problem(f"place/{place}", "there is no such place", ", ".join(named))])
+    return named[place]
 
 
 def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:

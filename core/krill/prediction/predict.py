@@ -13,7 +13,8 @@ from krill.prediction.bodies import body_results, pipe_results
 from krill.prediction.circuits import air_elements, loop_results, path_results, zone_results
 from krill.prediction.notices import notices_of
 from krill.prediction.places import place_results
-from krill.prediction.result import LoopResult, NodeResult, Prediction, Rules, Terrace, WorkloadResult
+from krill.prediction.result import NodeResult, Prediction, WorkloadResult
+from krill.prediction.rules import rules_of_thumb
 from krill.prediction.shared import terraces
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import sound_result
@@ -101,7 +102,7 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
         "bodies": bodies,
         "pipes": pipes,
         "sound": sound,
-        "rules": _rules(solved, index, loops, shared),
+        "rules": rules_of_thumb(solved, index, loops, shared),
         "notices": notices_of(solved, index, places, loops, air, zones, sound, bodies, pipes),
         "nodes": nodes,
     }
@@ -111,18 +112,3 @@ def _lower_margin(place: object) -> float:
     assert isinstance(place, dict)
     band = place["margin_band_k"]
     return float(band["low"] if band else place["margin_k"])
-
-
-def _rules(solved: Solved, index: int, loops: list[LoopResult], shared: list[Terrace]) -> Rules:
-    """Watts a section, coolant over room, and what the order of the loop makes of the coolant temperature."""
-    row = solved.central(index)
-    sections = sum(link.part.sections for link in solved.network.pattern.radiators)
-    spread = max((loop["highest_c"] - loop["lowest_c"] for loop in loops), default=None)
-    watts = sum(terrace["watts"] for terrace in shared if terrace["kind"] == "coolant")
-    room = float(solved.solution.temperature[row, solved.network.pattern.given[0]])
-    return {
-        "sections": sections,
-        "watts_per_section": watts / sections if sections else None,
-        "coolant_over_room_k": max(loop["highest_c"] for loop in loops) - room if loops else None,
-        "loop_order_k": spread,
-    }

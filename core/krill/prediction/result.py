@@ -1,6 +1,6 @@
 """What a prediction says, as plain JSON objects: every figure with its address. Scripts rely on these names."""
 
-from typing import Any, Literal
+from typing import Literal
 
 from typing_extensions import TypedDict
 
@@ -250,12 +250,13 @@ class SoundResult(TypedDict):
 
 
 class Rules(TypedDict):
-    """Rules of thumb beside each other: a sanity check, not a size."""
+    """Rules of thumb beside each other: a sanity check, not a size; watts are of a section of 120 mm (by area)."""
 
     sections: int
     watts_per_section: float | None
     coolant_over_room_k: float | None
     loop_order_k: float | None
+    note: str
 
 
 class Notice(TypedDict):
@@ -358,78 +359,6 @@ class Comparison(TypedDict):
     certifies: str
 
 
-class Edit(TypedDict):
-    """One edit of the document: a field (or field/key) of what an id belongs to, set to a JSON value."""
-
-    target: str
-    field: str
-    value: Any
-
-
-class SideEffect(TypedDict):
-    address: str
-    name: str
-    won_k: float
-
-
-class NextChange(TypedDict):
-    """One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it."""
-
-    label: str
-    about: str
-    won_k: float
-    louder_db: float
-    others: list[SideEffect]
-    costs: list[str]
-    edits: list[Edit]
-
-
-class NextChanges(TypedDict):
-    workload: str
-    room_c: float
-    place: str
-    changes: list[NextChange]
-    sentence: str
-    certifies: str
-
-
-class SolvedFor(TypedDict):
-    """One figure solved for something wanted; where it is out of reach, the best that can be had and why."""
-
-    address: str
-    unit: str
-    now: float
-    value: float
-    reached: bool
-    goal: str
-    of: str
-    goal_unit: str
-    wanted: float
-    got: float
-    because: str
-    certifies: str
-
-
-class Held(TypedDict):
-    """Watts of one source that a build holds; None where the limit is passed without it or not reached at all."""
-
-    source: str
-    name: str
-    workload: str
-    room_c: float
-    watts_now: float
-    watts: float | None
-    more_than_w: float | None
-    first: str
-    never: bool
-
-
-class Holds(TypedDict):
-    margin_k: float
-    held: list[Held]
-    certifies: str
-
-
 class StandCurve(TypedDict):
     """(K over its air, W) of a body that stands one way."""
 
@@ -462,17 +391,6 @@ class PipeChart(TypedDict):
     least: list[tuple[float, float]]
     point: tuple[float, float]
     result: PipeResult
-
-
-class SpeedForLevel(TypedDict):
-    """Speeds that make a wanted total level; not reached where what is not scaled is louder already."""
-
-    wanted_dba: float
-    reached: bool
-    total_dba: float
-    factor: float
-    duties: dict[str, float]
-    because: str
 
 
 class Prediction(TypedDict):

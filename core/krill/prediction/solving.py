@@ -93,7 +93,8 @@ def solve_cases(
     """Solve every case at its central figures and at ``samples`` draws.
 
     ``overrides`` set figures by address in SI and make them certain; ``draws`` replace the keyed draws, each
-    (samples,) or (case, samples). NotConverged where the networks do not settle.
+    (samples,) or (case, samples), of a figure or of a mover's duty (``movers/id``, where NaN leaves it as told).
+    NotConverged where the networks do not settle.
     """
     table = FigureTable(build)
     for address, value in (overrides or {}).items():
@@ -104,7 +105,8 @@ def solve_cases(
     varied = {}
     for address, drawn in draws.items():
         rows = np.broadcast_to(drawn, (len(cases), samples))
-        central = np.full((len(cases), 1), table.figures[address].value)
+        known = table.figures.get(address)
+        central = np.full((len(cases), 1), np.nan if known is None else known.value)
         varied[address] = np.concatenate([central, rows], axis=1).ravel()
     values = Values(table, len(cases) * (samples + 1), varied)
     states = MachineStates(build, cases, samples + 1, values)

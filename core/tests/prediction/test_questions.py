@@ -15,9 +15,9 @@ from krill.errors import DocumentRefused
 from krill.prediction.comparison import compare
 from krill.prediction.fan_operation import fan_operation
 from krill.prediction.predict import predict
-from krill.prediction.quieter import speed_for_level
 from krill.prediction.stopped import stopped
 from krill.recipes.book import RECIPES
+from krill.sizing.quieter import speed_for_level
 
 
 def places(raw, **more):

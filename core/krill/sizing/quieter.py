@@ -7,9 +7,9 @@ from krill.document.build import Build
 from krill.document.parts import Fan
 from krill.errors import DocumentRefused, Problem
 from krill.prediction.predict import cases_of
-from krill.prediction.result import SpeedForLevel
 from krill.prediction.solving import solve_cases
 from krill.prediction.sound import total_at
+from krill.sizing.result import SpeedForLevel
 
 FASTEST, SLOWEST = 1.0, 0.02
 

@@ -9,8 +9,8 @@ from krill.components.sinks import fins_of
 from krill.document.build import Build
 from krill.document.geometry import stand_of
 from krill.document.solids import HeatPipe, Interface, Panel, Sink
-from krill.prediction.result import Edit
-from krill.prediction.steps.step import Step, figure_step, value_in_units
+from krill.sizing.result import Edit
+from krill.sizing.steps.step import Step, figure_step, value_in_units
 from krill.units import to_si
 
 #: share of a figure that counts as one step where nothing better is known

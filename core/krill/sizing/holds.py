@@ -8,10 +8,10 @@ from scipy.optimize import brentq
 from krill.document.build import Build
 from krill.document.figures import detail
 from krill.networks.states import Case
-from krill.prediction.places import lowest_limit
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.prediction.result import Held, Holds
 from krill.prediction.solving import Solved, solve_cases
+from krill.sizing.by_row import margins
+from krill.sizing.result import Held, Holds
 
 Array = NDArray[np.float64]
 
@@ -43,15 +43,15 @@ def _of_source(build: Build, source: str, name: str, cases: list[Case]) -> list[
     now = [float(detail(case.workload.watts[source]).value) for case in cases]
     most = max(max(REACH * watts for watts in now), LEAST_REACH_W)
     levels = most * np.linspace(0.0, 1.0, LEVELS) ** 1.5
-    margins, places = _margins(build, source, cases, [levels] * len(cases))
-    guesses = [_crossing(levels, margin) for margin in margins]
+    spare, places = _margins(build, source, cases, [levels] * len(cases))
+    guesses = [_crossing(levels, margin) for margin in spare]
     near = [
         None if guess is None else np.clip(guess * np.linspace(0.97, 1.03, REFINED), 1e-6, most) for guess in guesses
     ]
     refined, _ = _margins(build, source, cases, [levels[:REFINED] if n is None else n for n in near])
     found: list[Held] = []
     for index, case in enumerate(cases):
-        start, window = margins[index], near[index]
+        start, window = spare[index], near[index]
         watts = None if window is None else _crossing(window, refined[index]) or guesses[index]
         tight = places[index][int(np.argmin(start > 0)) if np.any(start <= 0) else LEVELS - 1]
         found.append({
@@ -71,23 +71,16 @@ def _margins(build: Build, source: str, cases: list[Case], levels: list[Array]) 
 
 
 def _least_margin(solved: Solved, case: int) -> tuple[Array, list[str]]:
-    wanted = float(solved.build.brief.margin_wanted_k)
-    rows, names, margins = solved.drawn(case), [], []
-    for route in solved.structure.routes:
-        limit = lowest_limit(route.place)[1]
-        if limit is not None:
-            node = solved.structure.node_names.index(route.place.id)
-            margins.append(limit - wanted - solved.solution.temperature[rows, node])
-            names.append(route.place.id)
-    if not margins:
+    places, every = margins(solved)
+    if not places:
         return np.full(solved.samples, np.inf), [""] * solved.samples
-    stacked = np.stack(margins)
-    return np.min(stacked, axis=0), [names[i] for i in np.argmin(stacked, axis=0)]
+    left = every[solved.drawn(case)] - float(solved.build.brief.margin_wanted_k)
+    return np.min(left, axis=1), [places[i] for i in np.argmin(left, axis=1)]
 
 
-def _crossing(levels: Array, margins: Array) -> float | None:
+def _crossing(levels: Array, spare: Array) -> float | None:
     """Watts at which a falling margin is zero; None where it is not in between."""
-    if not (margins[0] > 0 >= margins[-1]):
+    if not (spare[0] > 0 >= spare[-1]):
         return None
-    curve = PchipInterpolator(levels, margins)
+    curve = PchipInterpolator(levels, spare)
     return float(brentq(lambda watts: float(curve(watts)), levels[0], levels[-1], xtol=1e-6))

@@ -4,11 +4,14 @@ from pathlib import Path
 
 import pytest
 from fanless import chip, fanless, hop, layer, sink
+from strategies import recipe
 
 from krill.document.reading import read_object, read_text, write_object
 from krill.errors import DocumentRefused
 from krill.prediction.predict import predict
-from krill.prediction.solve_for import solve_for
+from krill.sizing.radiator_size import sections_edits
+from krill.sizing.solve_for import solve_for
+from krill.sizing.steps.step import edited
 
 HERON = Path(__file__).parents[1] / "saved_documents/issue-2-heron.json"
 
@@ -46,10 +49,11 @@ def test_out_of_reach_says_the_best_and_why(on_sink):
     found = solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 80.0, "full")
     assert not found["reached"]
     assert found["got"] < 80
-    assert "elsewhere" in found["because"]
+    assert "the most is" in found["because"]
+    assert "lie in 'joint'" in found["because"]
     lavish = solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", -80.0, "full")
     assert not lavish["reached"]
-    assert "never falls" in lavish["because"]
+    assert "the least is" in lavish["because"]
 
 
 @pytest.mark.parametrize(
@@ -76,3 +80,45 @@ def test_what_is_not_there_is_refused(on_sink, address, goal, of, where):
     with pytest.raises(DocumentRefused) as refused:
         solve_for(on_sink, address, goal, of, 10.0, "full")
     assert refused.value.problems[0].where == where
+
+
+def test_sections_are_solved_as_whole_numbers_with_their_fans():
+    found = solve_for(recipe(), "radiator-a/sections", "margin", "graphics-chip", 28.0, "both")
+    assert found["reached"]
+    assert found["value"] == int(found["value"]) > found["now"] == 3
+    build = recipe()
+    fewer = edited(build, sections_edits(build, "radiator-a", int(found["value"]) - 1))
+    place = next(
+        p for p in predict(fewer, ["both"], samples=0)["workloads"][0]["places"] if p["address"] == "graphics-chip"
+    )
+    assert place["margin_k"] < 28.0 <= found["got"]
+
+
+def test_a_duty_for_the_watts_that_a_source_may_draw():
+    """At the duty found, that many watts leave exactly the margin wanted in the brief."""
+    build = recipe()
+    found = solve_for(build, "movers/fans", "watts", "graphics", 250.0, "both")
+    assert found["reached"]
+    raw = write_object(build)
+    both = next(w for w in raw["workloads"] if w["id"] == "both")
+    both["watts"]["graphics"] = 250
+    for mover in both["movers"]:
+        if mover != "pump":
+            both["movers"][mover] = {"duty": found["value"]}
+    places = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["places"]
+    assert min(p["margin_k"] for p in places if p["margin_k"] is not None) == pytest.approx(3.0, abs=0.02)
+
+
+@pytest.mark.parametrize(("pitch", "low", "high"), [(7.5, 5.7, 8.0), (22.0, 20.0, 30.0)])
+def test_of_two_crossings_the_nearest_to_the_present_value_is_answered(pitch, low, high):
+    """Fin pitch: too close and too wide both cost; the side that the build stands on is kept."""
+    build = read_object(
+        fanless(
+            20.0,
+            [chip(120, 18), layer(230), sink(200, 150, 40, pitch)],
+            [hop("interface", "joint"), hop("body", "sink")],
+        )
+    )
+    found = solve_for(build, "sink/fin_pitch_mm", "margin", "chip-place", 3.0, "full")
+    assert found["reached"]
+    assert low < found["value"] < high

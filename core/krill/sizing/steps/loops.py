@@ -8,12 +8,13 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Loop, Workload, leaves
 from krill.document.parts import Plate, Pump, Radiator
 from krill.document.reading import write_object
-from krill.prediction.result import Edit
-from krill.prediction.steps.movers import duty_steps
-from krill.prediction.steps.step import Step, figure_step
+from krill.sizing.class_rows import class_rows
+from krill.sizing.radiator_size import MOST_SECTIONS, fans_on, sections_edits
+from krill.sizing.result import Edit
+from krill.sizing.steps.movers import duty_steps
+from krill.sizing.steps.step import Step, figure_step
 
 THICKER: Final = {28.0: 38.0, 38.0: 45.0, 45.0: 60.0}
-MOST_SECTIONS = 12
 BETTER_PLATE: Final = {
     "plate_processor_ordinary": "plate_processor_good", "plate_graphics_ordinary": "plate_graphics_typical",
     "plate_graphics_typical": "plate_graphics_good",
@@ -27,15 +28,15 @@ def loop_steps(build: Build, table: FigureTable, workload: Workload) -> Iterator
         for item in leaves(loop.elements):
             part = build.part(item)
             if isinstance(part, Radiator):
-                yield from _radiator_steps(table, part)
+                yield from _radiator_steps(build, table, part)
             elif isinstance(part, Plate):
-                yield from _plate_steps(part)
+                yield from _plate_steps(build, table, part)
             elif isinstance(part, Pump):
                 yield from duty_steps(part, workload, DUTY_STEP)
         yield from _second_pump(build, loop, workload)
 
 
-def _radiator_steps(table: FigureTable, radiator: Radiator) -> Iterator[Step]:
+def _radiator_steps(build: Build, table: FigureTable, radiator: Radiator) -> Iterator[Step]:
     name = radiator.name or radiator.id
 
     def field(key: str, value: Any) -> tuple[Edit, ...]:
@@ -43,8 +44,9 @@ def _radiator_steps(table: FigureTable, radiator: Radiator) -> Iterator[Step]:
 
     if radiator.points is None and radiator.sections < MOST_SECTIONS:
         more = radiator.sections + 1
-        yield Step(f"{name}: {radiator.sections} → {more} sections", radiator.id, {}, field("sections", more),
-                   (f"+{radiator.section_mm:g} mm long",))  # fmt: skip
+        with_fan = ("+1 fan",) if fans_on(build, radiator.id) else ()
+        yield Step(f"{name}: {radiator.sections} → {more} sections", radiator.id, {},
+                   sections_edits(build, radiator.id, more), (f"+{radiator.section_mm:g} mm long", *with_fan))  # fmt: skip
     thicker = THICKER.get(float(radiator.thickness_mm))
     if radiator.points is None and thicker is not None:
         yield Step(f"{name}: {radiator.thickness_mm:g} → {thicker:g} mm thick", radiator.id, {}, field("thickness_mm", thicker),
@@ -54,10 +56,11 @@ def _radiator_steps(table: FigureTable, radiator: Radiator) -> Iterator[Step]:
             yield figure_step(table, radiator, figure, wanted, f"{name}: {label}")
 
 
-def _plate_steps(plate: Plate) -> Iterator[Step]:
+def _plate_steps(build: Build, table: FigureTable, plate: Plate) -> Iterator[Step]:
     better = BETTER_PLATE.get(plate.class_ or "")
     if better is not None:
-        yield Step(f"{plate.name or plate.id}: {classes()[better].name}", plate.id, {},
+        figures = class_rows(build, table, plate.id, better) or {}
+        yield Step(f"{plate.name or plate.id}: {classes()[better].name}", plate.id, figures,
                    ({"target": plate.id, "field": "class", "value": better},))  # fmt: skip
 
 

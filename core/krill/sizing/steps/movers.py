@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from krill.document.build import Workload
 from krill.document.parts import Fan, Pump
-from krill.prediction.result import Edit
-from krill.prediction.steps.step import Step
+from krill.sizing.result import Edit
+from krill.sizing.steps.step import Step
 
 
 def duty_steps(mover: Fan | Pump, workload: Workload, step: float) -> Iterator[Step]:

@@ -7,9 +7,9 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import AirPath, Build, Workload, leaves
 from krill.document.parts import Fan, Filter, Gap, Opening, Radiator
 from krill.document.reading import write_object
-from krill.prediction.result import Edit
-from krill.prediction.steps.movers import duty_steps
-from krill.prediction.steps.step import Step, figure_step, value_in_units
+from krill.sizing.result import Edit
+from krill.sizing.steps.movers import duty_steps
+from krill.sizing.steps.step import Step, figure_step, value_in_units
 
 FAN_STEP, OPENING_GROWTH, GAP_STEP_MM, LESS_AGAIN = 0.1, 0.2, 10.0, 0.5
 

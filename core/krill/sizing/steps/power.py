@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
-from krill.prediction.result import Edit
-from krill.prediction.steps.step import Step
+from krill.sizing.result import Edit
+from krill.sizing.steps.step import Step
 
 LOWER_POWER = 0.1
 

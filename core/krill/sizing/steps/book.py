@@ -2,11 +2,11 @@
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
-from krill.prediction.steps.air import air_steps
-from krill.prediction.steps.loops import loop_steps
-from krill.prediction.steps.power import power_steps
-from krill.prediction.steps.solids import solid_steps
-from krill.prediction.steps.step import Step
+from krill.sizing.steps.air import air_steps
+from krill.sizing.steps.loops import loop_steps
+from krill.sizing.steps.power import power_steps
+from krill.sizing.steps.solids import solid_steps
+from krill.sizing.steps.step import Step
 
 
 def steps_of_build(build: Build, table: FigureTable, workload_id: str) -> list[Step]:

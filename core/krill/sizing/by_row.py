@@ -1,0 +1,72 @@
+"""What sizing asks of every row of a batch: temperatures, margins, flows, levels, each as one array."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.materials.fluids import coolant
+from krill.networks.flow_structure import LEAK, FlowStructure
+from krill.physics.atmosphere import air_density
+from krill.prediction.places import lowest_limit
+from krill.prediction.shared import loop_nodes
+from krill.prediction.solving import Solved
+from krill.units import l_min, m3_h
+
+Array = NDArray[np.float64]
+
+
+def temperatures(solved: Solved, node: str) -> Array:
+    """Temperature of a place, zone or other node, C (batch,); KeyError where there is none."""
+    if node not in solved.structure.node_names:
+        raise KeyError(node)
+    return np.asarray(solved.solution.temperature[:, solved.structure.node_names.index(node)])
+
+
+def sensed(solved: Solved, sensor: str) -> Array:
+    """What a sensor in a place, zone or loop says, C (batch,): of a loop its warmest coolant."""
+    if any(loop.id == sensor for loop in solved.build.loops):
+        return np.asarray(np.max(solved.solution.temperature[:, loop_nodes(solved, sensor)], axis=1))
+    return temperatures(solved, sensor)
+
+
+def margins(solved: Solved) -> tuple[list[str], Array]:
+    """(places with a limit, limit less temperature (batch, place), K)."""
+    found = [(route.place.id, lowest_limit(route.place)[1]) for route in solved.structure.routes]
+    limited = [(place, limit) for place, limit in found if limit is not None]
+    if not limited:
+        return [], np.zeros((solved.network.values.batch, 0))
+    return [place for place, _ in limited], np.stack(
+        [at - temperatures(solved, place) for place, at in limited], axis=1
+    )
+
+
+def flow(solved: Solved, way: str) -> Array:
+    """Flow of a loop (l/min) or air path (m3/h) at its start, branches added, (batch,); KeyError where there is none."""
+    structure, solution = solved.structure, solved.solution
+    loop = next((item for item in solved.build.loops if item.id == way), None)
+    if loop is not None and structure.coolant is not None and solution.coolant is not None:
+        mean = np.mean(solution.temperature[:, loop_nodes(solved, way)], axis=1)
+        density = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(mean).density
+        starts = _starts(structure.coolant, way)
+        return np.asarray(l_min(np.asarray(solution.coolant.mass_flow[:, starts].sum(axis=1) / density)))
+    if structure.air is None or solution.air is None or way not in structure.air.circuit:
+        raise KeyError(way)
+    starts = _starts(structure.air, way)
+    mass = solution.air.mass_flow[:, starts].sum(axis=1)
+    tail, head = structure.air.tail_nodes[starts[0]], structure.air.head_nodes[starts[0]]
+    inlet = np.where(mass >= 0.0, solution.temperature[:, tail], solution.temperature[:, head])
+    return np.asarray(m3_h(np.abs(mass) / air_density(inlet, solved.network.states.pressure_pa)))
+
+
+def _starts(flows: FlowStructure, way: str) -> list[int]:
+    """Edges that leave the start of a loop or path."""
+    edges = [
+        edge for edge, circuit in enumerate(flows.circuit) if circuit == way and not flows.parts[edge].endswith(LEAK)
+    ]
+    return [edge for edge in edges if flows.graph.tail[edge] == flows.graph.tail[edges[0]]]
+
+
+def watts(solved: Solved) -> Array:
+    """Heat of everything, W (batch,)."""
+    power = solved.solution.power.copy()
+    power[:, solved.network.pattern.given] = 0.0
+    return np.asarray(power.sum(axis=1))

@@ -1,0 +1,265 @@
+"""A study: every combination of what may vary, solved in batches, held against what is demanded."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import product
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import FigureTable
+from krill.document.build import Build
+from krill.document.figures import detail
+from krill.errors import DocumentRefused, KrillError, NotConverged, Problem
+from krill.networks.states import Case
+from krill.prediction.predict import cases_of
+from krill.prediction.solving import Solved, solve_cases
+from krill.prediction.sound import total_levels
+from krill.sizing.axis import bought_parts, check_axis, edits_of, is_present, rows_of
+from krill.sizing.by_row import margins
+from krill.sizing.measures import highest_stack, total_mass
+from krill.sizing.question import Axis, Option, Question
+from krill.sizing.result import Edit
+from krill.sizing.steps.step import edited
+
+Array = NDArray[np.float64]
+Indices = NDArray[np.int64]
+
+#: rows of one batch: progress is told after each
+MOST_ROWS = 600
+FIGURES: Final = ("spare_k", "margin_k", "spare_db", "level_dba", "height_mm", "mass_g", "price")
+
+
+@dataclass(frozen=True)
+class Chunk:
+    """Candidates that share one structure: which option of each structural axis, and the numbers of the candidates."""
+
+    structural: tuple[int, ...]
+    numbers: Indices
+
+
+@dataclass(frozen=True)
+class Columns:
+    """Figures of some candidates, each (candidate,); NaN is unknown. ``tightest`` is a place's id, '' where it failed."""
+
+    numbers: Indices
+    figures: dict[str, Array]
+    tightest: list[str]
+    failure: str = ""
+
+
+class Study:
+    """A question put to a build. DocumentRefused where the two do not fit."""
+
+    def __init__(self, build: Build, question: Question) -> None:
+        self.build, self.question = build, question
+        self.table = FigureTable(build)
+        for axis in question.vary:
+            check_axis(build, self.table, axis)
+        self.names = question.workloads() or build.brief.worst_workloads[:1] or [w.id for w in build.workloads[:1]]
+        self.cases = cases_of(build, list(self.names), None if question.room_c is None else float(question.room_c))
+        self._check_demands()
+        self._check_figures()
+
+    def _check_figures(self) -> None:
+        """The ends of every figure's values stand in a document first: rows of a batch pass none of its checks."""
+        for axis in self.question.vary:
+            if axis.address in self.table.figures:
+                for option in (min(axis.options, key=_value), max(axis.options, key=_value)):
+                    edited(self.build, edits_of(self.build, axis, option, list(self.names)))
+
+    def _check_demands(self) -> None:
+        places = self.build.place_owners()
+        for demand in self.question.demands.margins:
+            if demand.place is not None and demand.place not in places:
+                raise DocumentRefused([Problem(f"demands/{demand.place}", "there is no such place", ", ".join(places))])
+
+    @property
+    def shape(self) -> tuple[int, ...]:
+        return tuple(len(axis.options) for axis in self.question.vary)
+
+    @cached_property
+    def structural(self) -> list[int]:
+        """Axes that need documents of their own."""
+        return [
+            index
+            for index, axis in enumerate(self.question.vary)
+            if any(rows_of(self.build, self.table, axis, option) is None for option in axis.options)
+        ]
+
+    def chunks(self) -> list[Chunk]:
+        """All candidates, structure by structure, no more than MOST_ROWS in each."""
+        grid = np.arange(self.question.size).reshape(self.shape)
+        found = []
+        for choice in product(*(range(self.shape[axis]) for axis in self.structural)):
+            at: list[slice | int] = [slice(None)] * len(self.shape)
+            for axis, option in zip(self.structural, choice, strict=True):
+                at[axis] = option
+            numbers = grid[tuple(at)].ravel()
+            found += [Chunk(choice, part) for part in _parts(numbers)]
+        return found
+
+    def options_of(self, number: int) -> tuple[int, ...]:
+        """Which option of each axis a candidate takes."""
+        if not 0 <= number < self.question.size:
+            raise DocumentRefused(
+                [Problem(f"candidate/{number}", "there is no such candidate", f"0 to {self.question.size - 1}")]
+            )
+        return tuple(int(i) for i in np.unravel_index(number, self.shape))
+
+    def made(self, number: int, build: Build) -> tuple[Build, list[Edit]]:
+        """A candidate made of a build, and the edits that make it."""
+        document, edits = build, list[Edit]()
+        for axis, option in zip(self.question.vary, self.options_of(number), strict=True):
+            found = edits_of(document, axis, axis.options[option], list(self.names))
+            document = edited(document, found)
+            edits += found
+        return document, edits
+
+    def document(self, number: int) -> Build:
+        """The document of a candidate."""
+        return self.made(number, self.build)[0]
+
+    def solve(self, chunk: Chunk) -> Columns:
+        """Figures of the candidates of a chunk; a structure that cannot be says why in ``failure``."""
+        try:
+            variant = self._variant(chunk)
+        except KrillError as error:
+            return self._failed(chunk.numbers, str(error))
+        return _joined(list(self._solve_rows(variant, chunk.numbers)))
+
+    def _variant(self, chunk: Chunk) -> Build:
+        build = self.build
+        for index, option in zip(self.structural, chunk.structural, strict=True):
+            axis = self.question.vary[index]
+            build = edited(build, edits_of(build, axis, axis.options[option], list(self.names)))
+        return build
+
+    def _solve_rows(self, variant: Build, numbers: Indices) -> Iterator[Columns]:
+        """A batch that does not settle is halved until the one that does not is alone."""
+        try:
+            yield self._columns(variant, numbers)
+        except DocumentRefused as error:
+            yield self._failed(numbers, str(error))
+        except NotConverged as error:
+            if len(numbers) == 1:
+                yield self._failed(numbers, str(error))
+                return
+            half = len(numbers) // 2
+            yield from self._solve_rows(variant, numbers[:half])
+            yield from self._solve_rows(variant, numbers[half:])
+
+    def _columns(self, variant: Build, numbers: Indices) -> Columns:
+        table = FigureTable(variant)
+        cases = cases_of(variant, list(self.names), self.cases[0].room_c)
+        solved = solve_cases(variant, cases, len(numbers), draws=self._draws(variant, table, numbers))
+        figures, tightest = self._judged(solved, cases, len(numbers))
+        drawn = solved.drawn(0)
+        for name, measured in (("height_mm", highest_stack), ("mass_g", total_mass)):
+            rows = np.broadcast_to(measured(variant, solved.network.values), (solved.network.values.batch,))
+            figures[name] = np.array(rows[drawn])
+        figures["price"] = self._prices(numbers)
+        return Columns(numbers, figures, tightest)
+
+    def _draws(self, variant: Build, table: FigureTable, numbers: Indices) -> dict[str, Array]:
+        """Rows of what needs no document of its own."""
+        draws: dict[str, Array] = {}
+        options = np.unravel_index(numbers, self.shape)
+        for index, axis in enumerate(self.question.vary):
+            if index in self.structural:
+                continue
+            sets = [rows_of(variant, table, axis, option) or {} for option in axis.options]
+            for address in sets[0]:
+                draws[address] = np.array([found[address] for found in sets])[options[index]]
+        return draws
+
+    def _judged(self, solved: Solved, cases: list[Case], count: int) -> tuple[dict[str, Array], list[str]]:
+        """Margins and levels against what is demanded."""
+        places, every = margins(solved)
+        levels = total_levels(solved)
+        of_case = {case.workload.id: solved.drawn(index) for index, case in enumerate(cases)}
+        spare, margin = np.full(count, np.inf), np.full(count, np.inf)
+        tightest = np.full(count, -1)
+        for demand in self.question.demands.margins:
+            columns = [i for i, place in enumerate(places) if demand.place in (None, place)]
+            if not columns:
+                continue
+            found = every[of_case[demand.workload]][:, columns]
+            least = found.min(axis=1)
+            closer = least - float(demand.at_least_k) < spare
+            spare = np.where(closer, least - float(demand.at_least_k), spare)
+            margin = np.where(closer, least, margin)
+            tightest = np.where(closer, np.asarray(columns)[found.argmin(axis=1)], tightest)
+        if not self.question.demands.margins and places:
+            found = every[solved.drawn(0)]
+            margin, tightest = found.min(axis=1), found.argmin(axis=1)
+        loudest, spare_db = np.array(levels[solved.drawn(0)]), np.full(count, np.inf)
+        for sound in self.question.demands.sounds:
+            level = levels[of_case[sound.workload]]
+            closer = float(sound.at_most_dba) - level < spare_db
+            spare_db = np.where(closer, float(sound.at_most_dba) - level, spare_db)
+            loudest = np.where(closer, level, loudest)
+        figures = {"spare_k": spare, "margin_k": margin, "spare_db": spare_db, "level_dba": loudest}
+        return figures, [places[i] if i >= 0 else "" for i in tightest]
+
+    def _prices(self, numbers: Indices) -> Array:
+        """Known prices of the build with those of what is bought instead; NaN where one of these is unknown."""
+        known = self._known_prices
+        total: Array = np.full(len(numbers), sum(known.values()) if known else np.nan)
+        options = np.unravel_index(numbers, self.shape)
+        for index, added in self._added_prices.items():
+            total = np.where(np.isnan(total), 0.0, total) + added[options[index]]
+        return total
+
+    @cached_property
+    def _known_prices(self) -> dict[str, float]:
+        return {part.id: float(detail(part.price).value) for part in self.build.parts if part.price is not None}
+
+    @cached_property
+    def _added_prices(self) -> dict[int, Array]:
+        """What each option adds to the price of the build, for the axes that buy something; the same for every chunk."""
+        bought = {index: bought_parts(self.build, axis) for index, axis in enumerate(self.question.vary)}
+        return {
+            index: np.array(
+                [self._added(self.question.vary[index], number, parts) for number in range(self.shape[index])]
+            )
+            for index, parts in bought.items()
+            if parts
+        }
+
+    def _added(self, axis: Axis, number: int, bought: list[str]) -> float:
+        """What an option adds to the price of the build as it stands."""
+        prices = self._known_prices
+        option = axis.options[number]
+        stated = option.price if option.price is not None else self.build.prices.get(f"{axis.address}={option.value}")
+        if stated is not None:
+            return float(stated) - sum(prices.get(part, 0.0) for part in bought)
+        known = all(part in prices for part in bought)
+        return 0.0 if known and is_present(self.build, self.table, axis, option, self.names[0]) else float("nan")
+
+    def _failed(self, numbers: Indices, failure: str) -> Columns:
+        figures = {name: np.full(len(numbers), np.nan) for name in FIGURES}
+        return Columns(numbers, figures, [""] * len(numbers), failure)
+
+
+def _value(option: Option) -> float:
+    return float(option.value)
+
+
+def _parts(numbers: Indices) -> list[Indices]:
+    return np.array_split(numbers, max(-(-len(numbers) // MOST_ROWS), 1))
+
+
+def _joined(pieces: list[Columns]) -> Columns:
+    if len(pieces) == 1:
+        return pieces[0]
+    figures = {name: np.concatenate([piece.figures[name] for piece in pieces]) for name in FIGURES}
+    failures = [piece.failure for piece in pieces if piece.failure]
+    return Columns(
+        np.concatenate([piece.numbers for piece in pieces]),
+        figures,
+        [place for piece in pieces for place in piece.tightest],
+        failures[0] if failures else "",
+    )

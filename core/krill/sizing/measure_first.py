@@ -1,0 +1,95 @@
+"""What makes the band of a place wide: one uncertain figure after the other moved by its tolerance, as one batch."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import FigureTable, ResolvedFigure
+from krill.document.build import Build
+from krill.prediction.places import chosen_place, place_results
+from krill.prediction.predict import CERTIFIES, cases_of
+from krill.prediction.solving import MODEL_ERROR_SHARE, room_of, solve_cases
+from krill.sizing.by_row import temperatures
+from krill.sizing.result import Contribution, MeasureFirst
+from krill.units import to_si, unit_of
+
+Array = NDArray[np.float64]
+
+#: a band is called as wide as its widest causes; below this share one is not worth a measurement
+LEAST_SHARE = 0.005
+
+
+def measure_first(build: Build, workload: str, place: str | None = None, room_c: float | None = None) -> MeasureFirst:
+    """Half widths (90 %) that each uncertain figure gives to a place's temperature, the largest first.
+
+    Figures that are drawn together (one class's error) move together. Contributions of independent causes add as squares;
+    ``other_k`` is what the model itself may be off. DocumentRefused names a place that is not there.
+    """
+    case = cases_of(build, [workload], room_c)[0]
+    table = FigureTable(build)
+    groups: dict[str, list[ResolvedFigure]] = {}
+    for figure in table.uncertain():
+        groups.setdefault(figure.draw_key, []).append(figure)
+    rows = 2 * len(groups)
+    draws: dict[str, Array] = {}
+    for number, figures in enumerate(groups.values()):
+        for figure in figures:
+            column = draws.setdefault(figure.address, np.full(rows, figure.value))
+            column[2 * number] = figure.value - figure.tolerance.minus
+            column[2 * number + 1] = figure.value + figure.tolerance.plus
+    solved = solve_cases(build, [case], rows, draws=draws)
+    chosen = chosen_place(place_results(solved, 0), place)
+    T = temperatures(solved, chosen["address"])
+    rise = float(T[0]) - room_of(solved, 0)
+    halves = 0.5 * np.abs(T[2::2] - T[1:-1:2]) if rows else np.zeros(0)
+    model_k = MODEL_ERROR_SHARE * abs(rise)
+    total = float(np.sqrt(np.sum(halves**2) + model_k**2))
+    found = [
+        _contribution(build, figures, float(half), total)
+        for figures, half in zip(groups.values(), halves, strict=True)
+        if half > 0.0 and (half / total) ** 2 >= LEAST_SHARE
+    ]
+    return {
+        "workload": workload, "room_c": case.room_c, "place": chosen["address"], "name": chosen["name"],
+        "half_width_k": total, "model_k": model_k,
+        "contributions": sorted(found, key=lambda item: -item["half_k"]),
+        "sentence": _sentence(chosen["name"], total, sorted(found, key=lambda item: -item["half_k"])),
+        "certifies": CERTIFIES,
+    }  # fmt: skip
+
+
+def _contribution(build: Build, figures: list[ResolvedFigure], half: float, total: float) -> Contribution:
+    first = figures[0]
+    owner, field = first.address.split("/")[:2]
+    factor = to_si(field)
+    return {
+        "address": first.address,
+        "name": _name_of(build, owner),
+        "together": [figure.address for figure in figures[1:]],
+        "value": first.value / factor,
+        "minus": first.tolerance.minus / factor,
+        "plus": first.tolerance.plus / factor,
+        "unit": unit_of(field),
+        "origin": first.origin,
+        "half_k": half,
+        "share": (half / total) ** 2,
+        "without_k": float(np.sqrt(max(total**2 - half**2, 0.0))),
+    }
+
+
+def _name_of(build: Build, owner: str) -> str:
+    named = {part.id: part.name for part in build.parts} | {
+        p: found.name for p, (found, _) in build.place_owners().items()
+    }
+    named |= {loop.id: loop.name for loop in build.loops} | {zone.id: zone.name for zone in build.zones}
+    named |= {workload.id: workload.name for workload in build.workloads}
+    return named.get(owner) or owner
+
+
+def _sentence(name: str, total: float, found: list[Contribution]) -> str:
+    if not found:
+        return f"{name} is known to ± {total:.1f} K; no single figure is worth a measurement."
+    first = found[0]
+    return (
+        f"{name} is known to ± {total:.1f} K. Measured first: {first['name']} ({first['address']}); "
+        f"then ± {first['without_k']:.1f} K are left."
+    )

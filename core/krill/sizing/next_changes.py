@@ -1,0 +1,113 @@
+"""What limits it: every sensible step ranked by the kelvins that it wins on one place, with what it does to the others."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import FigureTable
+from krill.document.build import Build
+from krill.errors import DocumentRefused, NotConverged
+from krill.networks.states import Case, duty_address
+from krill.prediction.places import chosen_place, place_results
+from krill.prediction.predict import CERTIFIES, cases_of
+from krill.prediction.result import PlaceResult
+from krill.prediction.solving import Solved, solve_cases
+from krill.prediction.sound import total_levels
+from krill.sizing.by_row import temperatures
+from krill.sizing.result import NextChange, NextChanges, SideEffect
+from krill.sizing.steps.book import steps_of_build
+from krill.sizing.steps.step import Step, edited
+from krill.sizing.words import ranked_sentence
+
+Array = NDArray[np.float64]
+
+MOST = 120
+SIDE_EFFECT_K = 0.1
+
+
+def next_changes(
+    build: Build, workload: str, place: str | None = None, room_c: float | None = None, *, quick: bool = False
+) -> NextChanges:
+    """Steps ranked for a place (the tightest where none is named), at central figures.
+
+    Figures and duties go as one batch, changes of kind one by one; ``quick`` leaves these out. DocumentRefused names a
+    workload or a place that is not there.
+    """
+    case = cases_of(build, [workload], room_c)[0]
+    table = FigureTable(build)
+    steps = steps_of_build(build, table, workload)[:MOST]
+    stacked = [step for step in steps if not step.structural]
+    solved = solve_cases(build, [case], len(stacked), draws=_draws(table, stacked))
+    places = place_results(solved, 0)
+    chosen = chosen_place(places, place)
+    states = _states(solved)
+    before = states[0]
+    found = [_change(build, step, before, state, chosen) for step, state in zip(stacked, states[1:], strict=True)]
+    for step in steps:
+        if not quick and step.structural and (state := _alone(build, case, step)) is not None:
+            found.append(_change(build, step, before, state, chosen))
+    ranked = sorted(found, key=lambda change: -change["won_k"])
+    return {"workload": workload, "room_c": case.room_c, "place": chosen["address"], "changes": ranked,
+            "sentence": ranked_sentence(ranked, chosen), "whole": not quick, "certifies": CERTIFIES}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _State:
+    """What a step is judged by."""
+
+    temperature_c: dict[str, float]
+    dba: float
+
+
+def _draws(table: FigureTable, steps: list[Step]) -> dict[str, Array]:
+    """One row a step: every figure as it stands and every mover as told, but for what the step sets."""
+    draws: dict[str, Array] = {}
+    for row, step in enumerate(steps):
+        told = {duty_address(mover): duty for mover, duty in step.duties.items()}
+        for address, value in (step.figures | told).items():
+            known = table.figures.get(address)
+            as_it_stands = np.full(len(steps), np.nan if known is None else known.value)
+            draws.setdefault(address, as_it_stands)[row] = value
+    return draws
+
+
+def _states(solved: Solved) -> list[_State]:
+    """Every row of a batch of one case."""
+    named = {route.place.id: temperatures(solved, route.place.id) for route in solved.structure.routes}
+    levels = total_levels(solved)
+    return [
+        _State({place: float(T[row]) for place, T in named.items()}, float(levels[row])) for row in range(len(levels))
+    ]
+
+
+def _alone(build: Build, case: Case, step: Step) -> _State | None:
+    """A build with a change of kind; None where it cannot be built or does not settle."""
+    try:
+        other = edited(build, step.edits)
+        return _states(solve_cases(other, cases_of(other, [case.workload.id], case.room_c)))[0]
+    except (DocumentRefused, NotConverged):
+        return None
+
+
+def _change(build: Build, step: Step, before: _State, after: _State, place: PlaceResult) -> NextChange:
+    T, new = before.temperature_c, after.temperature_c
+    named = {owned: found.name or owned for owned, (found, _) in build.place_owners().items()}
+    others: list[SideEffect] = [
+        {"address": other, "name": named[other], "won_k": T[other] - new[other]}
+        for other in T
+        if other != place["address"] and other in new and abs(T[other] - new[other]) >= SIDE_EFFECT_K
+    ]
+    known = build.prices.get(step.price_key)
+    return {
+        "label": step.label,
+        "about": step.about,
+        "won_k": T[place["address"]] - new[place["address"]],
+        "louder_db": after.dba - before.dba,
+        "others": others,
+        "costs": list(step.costs),
+        "buys": step.buys,
+        "price": float(known) if known is not None else None if step.buys else 0.0,
+        "price_key": step.price_key,
+        "edits": list(step.edits),
+    }

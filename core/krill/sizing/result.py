@@ -1,0 +1,277 @@
+"""What sizing says, as plain JSON objects: every figure with its address. Scripts rely on these names."""
+
+from typing import Any
+
+from typing_extensions import TypedDict
+
+from krill.prediction.result import WorkloadResult
+
+
+class Edit(TypedDict):
+    """One edit of the document: a field (or field/key) of what an id belongs to, set to a JSON value."""
+
+    target: str
+    field: str
+    value: Any
+
+
+class SideEffect(TypedDict):
+    address: str
+    name: str
+    won_k: float
+
+
+class NextChange(TypedDict):
+    """One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it.
+
+    ``price`` is the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``.
+    """
+
+    label: str
+    about: str
+    won_k: float
+    louder_db: float
+    others: list[SideEffect]
+    costs: list[str]
+    buys: bool
+    price: float | None
+    price_key: str
+    edits: list[Edit]
+
+
+class NextChanges(TypedDict):
+    """Ranked steps; not ``whole`` where changes of kind are left out."""
+
+    workload: str
+    room_c: float
+    place: str
+    changes: list[NextChange]
+    sentence: str
+    whole: bool
+    certifies: str
+
+
+class SolvedFor(TypedDict):
+    """One figure solved for something wanted; where it is out of reach, the best that can be had and why."""
+
+    address: str
+    unit: str
+    now: float
+    value: float
+    reached: bool
+    goal: str
+    of: str
+    goal_unit: str
+    wanted: float
+    got: float
+    because: str
+    certifies: str
+
+
+class Held(TypedDict):
+    """Watts of one source that a build holds; None where the limit is passed without it or not reached at all."""
+
+    source: str
+    name: str
+    workload: str
+    room_c: float
+    watts_now: float
+    watts: float | None
+    more_than_w: float | None
+    first: str
+    never: bool
+
+
+class Holds(TypedDict):
+    margin_k: float
+    held: list[Held]
+    certifies: str
+
+
+class SpeedForLevel(TypedDict):
+    """Speeds that make a wanted total level; not reached where what is not scaled is louder already."""
+
+    wanted_dba: float
+    reached: bool
+    total_dba: float
+    factor: float
+    duties: dict[str, float]
+    because: str
+
+
+class Stack(TypedDict):
+    """A radiator with its fans, or a sink, along the way of its air or fins; None where a fan's depth is unknown."""
+
+    address: str
+    name: str
+    height_mm: float | None
+
+
+class Measures(TypedDict):
+    """What a build measures; ``unweighed`` and ``unpriced`` count the parts that say nothing of theirs."""
+
+    stacks: list[Stack]
+    height_mm: float | None
+    mass_g: float | None
+    unweighed: int
+    price: float | None
+    unpriced: int
+    work_hours: float | None
+
+
+class DemandMet(TypedDict):
+    """One demand and how many candidates meet it."""
+
+    name: str
+    met_by: int
+
+
+class StudyResult(TypedDict):
+    """Figures of every candidate as columns by its number; None is unknown or could not be solved."""
+
+    size: int
+    solved: int
+    columns: dict[str, list[float | None]]
+    tightest: list[str]
+    meets: list[int]
+    undominated: list[int]
+    demands: list[DemandMet]
+    closest: int | None
+    failures: dict[str, str]
+    sentence: str
+    certifies: str
+
+
+class Neighbour(TypedDict):
+    """The candidate one option further along one axis: differences to the one in view, and whether it is worth it.
+
+    Of another size it is the coolest that is no louder; ``at`` names the speeds that were chosen anew for that.
+    """
+
+    number: int
+    address: str
+    label: str
+    at: list[str]
+    meets: bool
+    margin_k: float | None
+    level_db: float | None
+    height_mm: float | None
+    price: float | None
+    worth_it: bool
+    says: str
+
+
+class CandidateDetail(TypedDict):
+    number: int
+    options: list[int]
+    labels: list[str]
+    edits: list[Edit]
+    workloads: list[WorkloadResult]
+    neighbours: list[Neighbour]
+    why: str
+
+
+class MapAxis(TypedDict):
+    address: str
+    unit: str
+    values: list[float]
+    now: float | None
+
+
+class DesignMap(TypedDict):
+    """Least margin and loudest level at every crossing of two figures; rows follow the first axis."""
+
+    workload: str
+    room_c: float
+    axes: list[MapAxis]
+    margin_k: list[list[float | None]]
+    spare_k: list[list[float | None]]
+    level_dba: list[list[float | None]]
+    spare_db: list[list[float | None]]
+    wanted_k: float
+    certifies: str
+
+
+class CurvePoint(TypedDict):
+    at_c: float
+    duty: float
+
+
+class LoadCheck(TypedDict):
+    """The curve followed at a share of the workload's watts."""
+
+    load: float
+    sensor_c: float
+    speed_share: float
+    level_dba: float
+    margin_k: float
+    tightest: str
+    holds: bool
+
+
+class FanCurveResult(TypedDict):
+    workload: str
+    room_c: float
+    sensor: str
+    group: str
+    fans: list[str]
+    margin_k: float
+    lowest_duty: float
+    highest_duty: float
+    points: list[CurvePoint]
+    checks: list[LoadCheck]
+    says: str
+    certifies: str
+
+
+class Contribution(TypedDict):
+    """What one uncertain figure (with those drawn ``together``) adds to a band, half widths in K; the rest without it."""
+
+    address: str
+    name: str
+    together: list[str]
+    value: float
+    minus: float
+    plus: float
+    unit: str
+    origin: str
+    half_k: float
+    share: float
+    without_k: float
+
+
+class MeasureFirst(TypedDict):
+    workload: str
+    room_c: float
+    place: str
+    name: str
+    half_width_k: float
+    model_k: float
+    contributions: list[Contribution]
+    sentence: str
+    certifies: str
+
+
+class Difference(TypedDict):
+    """One thing that stands otherwise in another document; None where it stands nowhere."""
+
+    address: str
+    first: Any
+    second: Any
+
+
+class Beside(TypedDict):
+    """One option: its workload solved, what it measures, what a year of energy costs, what differs from the first."""
+
+    label: str
+    result: WorkloadResult
+    measures: Measures
+    energy_a_year: float | None
+    differences: list[Difference]
+
+
+class SideBySide(TypedDict):
+    workload: str
+    room_c: float
+    options: list[Beside]
+    certifies: str

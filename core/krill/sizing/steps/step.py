@@ -1,0 +1,116 @@
+"""One step on a build, and the document with its edits made."""
+
+import copy
+from dataclasses import dataclass, field
+from typing import Any, cast
+
+from krill.components.figure_table import FigureTable
+from krill.document.build import Build
+from krill.document.reading import read_object, write_object
+from krill.errors import DocumentRefused, Problem
+from krill.sizing.result import Edit
+from krill.units import to_si
+
+#: fields that are set, told, cleaned or turned without buying anything
+COSTS_NOTHING = frozenset({
+    "movers", "watts", "dust", "covered_share", "loaded", "from_zone", "to_zone", "elements", "recirculated_share", "gap_mm",
+    "stands", "fins_along", "flanks", "gravity", "face",
+})  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Step:
+    """One change: what it says, what it is about, figures it sets (SI by address), duties, or edits of the structure."""
+
+    label: str
+    about: str
+    figures: dict[str, float] = field(default_factory=dict)
+    edits: tuple[Edit, ...] = ()
+    costs: tuple[str, ...] = ()
+    duties: dict[str, float] = field(default_factory=dict)  # what movers are told instead, by id
+
+    @property
+    def buys(self) -> bool:
+        """Whether something must be bought for it."""
+        return any(edit["field"].split("/")[0] not in COSTS_NOTHING for edit in self.edits)
+
+    @property
+    def price_key(self) -> str:
+        """Where the user's figure of what it costs stands among the prices of the build."""
+        return price_key(self.edits[0])
+
+    @property
+    def structural(self) -> bool:
+        """Whether the change needs a document of its own to be solved."""
+        return not self.figures and not self.duties
+
+
+def price_key(edit: Edit) -> str:
+    """``address=value`` of an edit; of a part that is added its id stands for it."""
+    value = edit["value"]
+    if isinstance(value, dict):
+        value = value.get("id", value.get("value", ""))
+    return (
+        f"{edit['target']}/{edit['field']}={value:g}"
+        if isinstance(value, float)
+        else (f"{edit['target']}/{edit['field']}={value}")
+    )
+
+
+def edited(build: Build, edits: tuple[Edit, ...]) -> Build:
+    """The document with edits made, read again. DocumentRefused where they make no sense."""
+    raw = copy.deepcopy(write_object(build))
+    for edit in edits:
+        _apply(raw, edit)
+    return read_object(raw)
+
+
+def _apply(raw: dict[str, Any], edit: Edit) -> None:
+    owner, path, value = edit["target"], edit["field"].split("/"), edit["value"]
+    if owner == "parts":
+        _apply_to_parts(raw, path[0], value)
+        return
+    target = _owner(raw, owner)
+    for key in path[:-1]:
+        target = target.setdefault(key, {})
+    target[path[-1]] = value
+
+
+def _apply_to_parts(raw: dict[str, Any], field_name: str, value: Any) -> None:
+    """A part more (+), one in place of the one of its id (=), or one less (-) with what workloads tell it."""
+    if field_name == "+":
+        raw["parts"].append(value)
+        return
+    if field_name == "=":
+        raw["parts"] = [value if part["id"] == value["id"] else part for part in raw["parts"]]
+        return
+    raw["parts"] = [part for part in raw["parts"] if part["id"] != value]
+    for workload in raw.get("workloads", []):
+        workload.get("movers", {}).pop(value, None)
+
+
+def _owner(raw: dict[str, Any], owner: str) -> dict[str, Any]:
+    if owner in ("housing", "brief"):
+        return cast(dict[str, Any], raw.setdefault(owner, {}))
+    lists = ("parts", "workloads", "zones", "loops", "air_paths", "recirculations", "rooms", "bonds")
+    items = [item for key in lists for item in raw.get(key, [])]
+    items += [place for part in raw.get("parts", []) for place in part.get("places", [])]
+    items += [hop for route in raw.get("routes", []) for hop in route["hops"]]
+    found = next((item for item in items if item["id"] == owner), None)
+    if found is None:
+        raise DocumentRefused([Problem(owner, "there is nothing of this id", "an id of the build")])
+    return cast(dict[str, Any], found)
+
+
+def value_in_units(table: FigureTable, address: str) -> float:
+    return table.figures[address].value / to_si(address.split("/")[1])
+
+
+def figure_step(
+    table: FigureTable, part: Any, field_name: str, wanted: float, label: str, costs: tuple[str, ...] = ()
+) -> Step:
+    """A step that sets one figure of a part to a value in the document's units."""
+    address = f"{part.id}/{field_name}"
+    estimate = {"value": round(wanted, 6), "from": "estimate"}
+    edit: Edit = {"target": part.id, "field": field_name, "value": estimate}
+    return Step(label, part.id, {address: round(wanted, 6) * to_si(field_name)}, (edit,), costs)
