@@ -9,23 +9,28 @@ from builds.predict_router import checked_document
 from krill.document.curve_text import read_curve
 from krill.prediction.comparison import compare
 from krill.prediction.fan_operation import fan_operation
-from krill.prediction.holds import watts_it_holds
-from krill.prediction.next_changes import next_changes
-from krill.prediction.quieter import speed_for_level
-from krill.prediction.result import (
-    Comparison,
-    FanOperation,
+from krill.prediction.result import Comparison, FanOperation, PipeChart, SinkCurve, Stopped
+from krill.prediction.sink_curve import pipe_chart, sink_curve
+from krill.prediction.stopped import stopped
+from krill.sizing.fan_curve import fan_curve
+from krill.sizing.holds import watts_it_holds
+from krill.sizing.map_of import map_of
+from krill.sizing.measure_first import measure_first
+from krill.sizing.next_changes import next_changes
+from krill.sizing.question import read_question
+from krill.sizing.quieter import speed_for_level
+from krill.sizing.result import (
+    DesignMap,
+    FanCurveResult,
     Holds,
+    MeasureFirst,
     NextChanges,
-    PipeChart,
-    SinkCurve,
+    SideBySide,
     SolvedFor,
     SpeedForLevel,
-    Stopped,
 )
-from krill.prediction.sink_curve import pipe_chart, sink_curve
-from krill.prediction.solve_for import solve_for
-from krill.prediction.stopped import stopped
+from krill.sizing.side_by_side import MOST_OPTIONS, side_by_side
+from krill.sizing.solve_for import solve_for
 from krill_server.http import ERRORS, Errors, Text
 
 router = Router(tags=["questions"])
@@ -53,6 +58,12 @@ class PlaceIn(QuestionIn):
     place: str | None = None
 
 
+class NextIn(PlaceIn):
+    """``quick`` answers figures and duties alone, at once."""
+
+    quick: bool = False
+
+
 class PartIn(QuestionIn):
     part: str
 
@@ -65,10 +76,32 @@ class HoldsIn(Schema):
 
 class SolveIn(QuestionIn):
     address: str
-    goal: Literal["margin", "temperature", "flow", "level"]
+    goal: Literal["margin", "temperature", "flow", "level", "watts"]
     of: str = ""
     wanted: float
     reach: tuple[float, float] | None = None
+
+
+class MapIn(Schema):
+    document: dict[str, Any]
+    question: dict[str, Any]
+
+
+class CurveForIn(QuestionIn):
+    sensor: str
+    group: str = "fans"
+    margin_k: float | None = Field(None, ge=-50, le=200)
+
+
+class OptionIn(Schema):
+    label: Annotated[Text, Field(max_length=120)]
+    document: dict[str, Any]
+
+
+class SideBySideIn(Schema):
+    options: Annotated[list[OptionIn], Field(min_length=1, max_length=MOST_OPTIONS)]
+    workload: str
+    room_c: float | None = Field(None, ge=-30, le=60)
 
 
 class LevelIn(QuestionIn):
@@ -119,14 +152,14 @@ def speed_for_a_level(request: HttpRequest, data: LevelIn) -> SpeedForLevel:
 
 
 @router.post("/next-changes", response={200: NextChanges, ERRORS: Errors}, operation_id="next_changes")
-def ranked_changes(request: HttpRequest, data: PlaceIn) -> NextChanges:
-    """Sensible single steps on the solids of a build, ranked by the kelvins that they win on a place."""
-    return next_changes(checked_document(data.document), data.workload, data.place, data.room_c)
+def ranked_changes(request: HttpRequest, data: NextIn) -> NextChanges:
+    """Sensible single steps on a build, ranked by the kelvins that they win on a place."""
+    return next_changes(checked_document(data.document), data.workload, data.place, data.room_c, quick=data.quick)
 
 
 @router.post("/solve-for", response={200: SolvedFor, ERRORS: Errors}, operation_id="solve_for")
 def figure_for_a_goal(request: HttpRequest, data: SolveIn) -> SolvedFor:
-    """The value of one figure or duty at which a wanted margin, temperature, flow or level is met."""
+    """The value of one figure or duty at which a wanted margin, temperature, flow, level or watts is met."""
     document = checked_document(data.document)
     return solve_for(document, data.address, data.goal, data.of, data.wanted, data.workload, data.room_c, data.reach)
 
@@ -147,6 +180,33 @@ def curve_of_a_sink(request: HttpRequest, data: PartIn) -> SinkCurve:
 def limits_of_pipes(request: HttpRequest, data: PartIn) -> PipeChart:
     """Limits of one pipe of a group over its vapour temperature, and where it works."""
     return pipe_chart(checked_document(data.document), data.part, data.workload, data.room_c)
+
+
+@router.post("/map", response={200: DesignMap, ERRORS: Errors}, operation_id="design_map")
+def map_over_two_figures(request: HttpRequest, data: MapIn) -> DesignMap:
+    """Least margin and level at every crossing of two figures, and where the document stands."""
+    return map_of(checked_document(data.document), read_question(data.question))
+
+
+@router.post("/fan-curve", response={200: FanCurveResult, ERRORS: Errors}, operation_id="fan_curve")
+def curve_for_a_firmware(request: HttpRequest, data: CurveForIn) -> FanCurveResult:
+    """Points that hold the margin with least sound, followed and checked at every load."""
+    document = checked_document(data.document)
+    return fan_curve(document, data.workload, data.sensor, data.group, data.margin_k, data.room_c)
+
+
+@router.post("/measure-first", response={200: MeasureFirst, ERRORS: Errors}, operation_id="measure_first")
+def causes_of_a_band(request: HttpRequest, data: PlaceIn) -> MeasureFirst:
+    """What each uncertain figure adds to the band of a place, the largest first."""
+    return measure_first(checked_document(data.document), data.workload, data.place, data.room_c)
+
+
+@router.post("/side-by-side", response={200: SideBySide, ERRORS: Errors}, operation_id="side_by_side")
+def options_side_by_side(request: HttpRequest, data: SideBySideIn) -> SideBySide:
+    """Up to five documents in one workload and room: parts, measures, what differs from the first."""
+    return side_by_side(
+        [(item.label, checked_document(item.document)) for item in data.options], data.workload, data.room_c
+    )
 
 
 @router.post("/curve", response={200: CurveOut, ERRORS: Errors}, operation_id="read_curve")

@@ -26,7 +26,8 @@ from builds.schemas import (
     SaveIn,
     StepIn,
 )
-from krill.document.reading import read_object
+from krill.document.build import Build as Document
+from krill.document.reading import read_object, write_object
 from krill.recipes.book import RECIPES
 from krill_server.http import ERRORS, ApiFault, Errors, user_of
 
@@ -52,7 +53,7 @@ def build_out(request: HttpRequest, build: Build) -> dict[str, Any]:
     }
 
 
-def _conflict(request: HttpRequest, stale: actions.StaleSave, yours: dict[str, Any] | None) -> Status[Any]:
+def conflict(request: HttpRequest, stale: actions.StaleSave, yours: dict[str, Any] | None) -> Status[Any]:
     fault = {
         "where": "base",
         "what": f"the draft is at {stale.build.sequence}, yours is older",
@@ -86,11 +87,20 @@ def list_recipes(request: HttpRequest) -> list[dict[str, Any]]:
 @router.post("/builds/recipe", response={201: BuildOut, ERRORS: Errors}, operation_id="create_from_recipe")
 def create_from_recipe(request: HttpRequest, data: RecipeIn) -> Status[Any]:
     """A document from three watt figures and a room, every guess marked as one."""
+    return Status(201, build_out(request, actions.create_build(user_of(request), _from_recipe(data))))
+
+
+def _from_recipe(data: RecipeIn) -> Document:
     recipe = RECIPES.get(data.recipe)
     if recipe is None:
         raise ApiFault(422, "recipe", f"'{data.recipe}'", ", ".join(RECIPES))
-    document = recipe.make(data.processor_w, data.graphics_w, data.rest_w, data.room_c, data.name or recipe.name)
-    return Status(201, build_out(request, actions.create_build(user_of(request), document)))
+    return recipe.make(data.processor_w, data.graphics_w, data.rest_w, data.room_c, data.name or recipe.name)
+
+
+@router.post("/recipes/document", response={200: dict[str, Any], ERRORS: Errors}, operation_id="recipe_document")
+def recipe_document(request: HttpRequest, data: RecipeIn) -> dict[str, Any]:
+    """What a recipe makes, to be put into a build that is there already; nothing is stored."""
+    return write_object(_from_recipe(data))
 
 
 @router.post("/builds", response={201: BuildOut, ERRORS: Errors}, operation_id="import_build")
@@ -118,7 +128,7 @@ def save_draft(request: HttpRequest, build_id: UUID, data: SaveIn) -> Status[Any
     try:
         build = actions.save_draft(user_of(request), build_id, data.base, data.document, data.label)
     except actions.StaleSave as stale:
-        return _conflict(request, stale, data.document)
+        return conflict(request, stale, data.document)
     return Status(200, build_out(request, build))
 
 
@@ -127,7 +137,7 @@ def undo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any]:
     try:
         return Status(200, build_out(request, actions.step_back(user_of(request), build_id, data.base)))
     except actions.StaleSave as stale:
-        return _conflict(request, stale, None)
+        return conflict(request, stale, None)
 
 
 @router.post("/builds/{build_id}/redo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="redo")
@@ -135,7 +145,7 @@ def redo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any]:
     try:
         return Status(200, build_out(request, actions.step_forward(user_of(request), build_id, data.base)))
     except actions.StaleSave as stale:
-        return _conflict(request, stale, None)
+        return conflict(request, stale, None)
 
 
 @router.get("/builds/{build_id}/document", response={200: dict[str, Any], ERRORS: Errors}, operation_id="export_build")

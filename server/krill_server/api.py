@@ -16,6 +16,7 @@ from krill.errors import DocumentRefused, KrillError
 from krill_server.http import ApiFault
 from runs.router import router as runs
 from shelf.router import router as shelf
+from studies.router import router as studies
 
 api = NinjaAPI(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None)
 api.add_router("", accounts)
@@ -24,6 +25,7 @@ api.add_router("", predictions)
 api.add_router("", questions)
 api.add_router("", runs)
 api.add_router("", shelf)
+api.add_router("", studies)
 
 
 def _answer(request: HttpRequest, status: int, faults: list[dict[str, str]]) -> HttpResponse:

@@ -32,12 +32,14 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "procrastinate.contrib.django",
     "axes",
     "krill_server",
     "accounts",
     "builds",
     "runs",
     "shelf",
+    "studies",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

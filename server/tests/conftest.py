@@ -1,7 +1,9 @@
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from django.contrib.auth.models import User
+from django.db import connection
 from django.test import Client
 
 from builds.actions import create_build
@@ -9,6 +11,17 @@ from builds.models import Access, Build, Revision
 from krill.recipes.water_loop import water_loop
 
 PEOPLE = ("owner", "editor", "reader", "stranger")
+
+
+@pytest.fixture(autouse=True)
+def _empty_queue(request: pytest.FixtureRequest) -> Iterator[None]:
+    """The queue's models are unmanaged: emptying the database after a transactional test leaves its rows."""
+    yield
+    mark = request.node.get_closest_marker("django_db")
+    if mark is not None and mark.kwargs.get("transaction"):
+        with connection.cursor() as cursor:
+            cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_periodic_defers, procrastinate_events, "
+                           "procrastinate_workers CASCADE")  # fmt: skip
 
 
 @pytest.fixture

@@ -12,6 +12,8 @@ from runs.actions import add_log
 from runs.demo.story import limpet
 from runs.schemas import RunIn
 from shelf.actions import put_item
+from studies.actions import ask
+from studies.tasks import run_study
 
 FAN = {"id": "fan", "kind": "fan", "class": "fan_120x25"}
 PEOPLE = ("owner", "editor", "reader", "stranger", None)
@@ -23,6 +25,9 @@ READ = (200, 200, 200, 404, 401)
 WRITE = (200, 200, 403, 404, 401)
 OWN = (200, 403, 403, 404, 401)
 
+TWO_FIGURES = {"vary": [{"address": "movers/fans", "options": [{"value": 0.4}, {"value": 0.9}]},
+                        {"address": "movers/pump", "options": [{"value": 0.5}, {"value": 1}]}]}  # fmt: skip
+
 #: operation -> status for owner, editor, reader, stranger, signed out (200 stands for any success)
 TABLE = {
     "session": ANYBODY,
@@ -33,6 +38,7 @@ TABLE = {
     "create_from_recipe": SIGNED_IN,
     "import_build": SIGNED_IN,
     "list_recipes": SIGNED_IN,
+    "recipe_document": SIGNED_IN,
     "predict": SIGNED_IN,
     "compare": SIGNED_IN,
     "stopped": SIGNED_IN,
@@ -75,6 +81,20 @@ TABLE = {
     "get_original": READ,
     "run_csv": READ,
     "practice_log": READ,
+    "design_map": SIGNED_IN,
+    "fan_curve": SIGNED_IN,
+    "measure_first": SIGNED_IN,
+    "side_by_side": SIGNED_IN,
+    "list_studies": READ,
+    "ask_study": WRITE,
+    "get_study": READ,
+    "delete_study": WRITE,
+    "cancel_study": WRITE,
+    "get_study_result": READ,
+    "get_candidate": READ,
+    "get_candidate_document": READ,
+    "take_candidate": WRITE,
+    "candidates_csv": READ,
 }
 
 
@@ -92,6 +112,7 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "login": {"username": "owner", "password": "wrong"},
         "change_password": {"old": "wrong", "new": "something-else-long"},
         "create_from_recipe": {"processor_w": 65, "graphics_w": 100, "rest_w": 20, "room_c": 22, "name": "B"},
+        "recipe_document": {"processor_w": 65, "graphics_w": 100, "rest_w": 20, "room_c": 22},
         "import_build": {"document": document},
         "predict": {"document": document, "workloads": ["idle"]},
         "compare": {"first": document, "second": document, "workload": "idle", "samples": 0},
@@ -117,6 +138,12 @@ def body(operation: str, document: dict[str, Any]) -> Any:
             "workload": "both", "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}],
         },
         "change_run": {"note": "seen"},
+        "design_map": {"document": document, "question": TWO_FIGURES},
+        "fan_curve": {"document": document, "workload": "idle", "sensor": "loop-a"},
+        "measure_first": {"document": document, "workload": "idle"},
+        "side_by_side": {"options": [{"label": "now", "document": document}], "workload": "idle"},
+        "ask_study": {"question": TWO_FIGURES},
+        "take_candidate": {"base": 0, "why": "quieter"},
     }.get(operation)  # fmt: skip
 
 
@@ -130,7 +157,10 @@ def test_permission(signed_in, people, build, person, operation, method, path):
     document = write_object(read_text(build.text))
     run = add_log(people["owner"], build.pk, RunIn(workload="both"), "a.csv", LOG)
     item = put_item(people["owner"], "Fan", FAN)
-    url = path.format(build_id=build.pk, run_id=run.pk, number=1, slug=item.slug)
+    study = ask(people["owner"], build.pk, TWO_FIGURES, "")
+    if "result" in path or "candidates" in path:
+        run_study(str(study.pk))
+    url = path.format(build_id=build.pk, run_id=run.pk, number=1, slug=item.slug, study_id=study.pk)
     if operation == "practice_log":
         url += "?workload=idle&minutes=5"
     client = signed_in(person)

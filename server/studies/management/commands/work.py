@@ -1,0 +1,57 @@
+import asyncio
+import contextlib
+import threading
+from argparse import ArgumentParser
+from typing import Any
+
+from django.core.management.base import BaseCommand
+from procrastinate import App
+from procrastinate.contrib.django import app
+
+from studies.tasks import QUEUE
+
+#: LAPACK lays large blocks on the stack
+STACK_BYTES = 32 * 2**20
+HEARTBEAT_S = 2.0
+
+
+class Command(BaseCommand):
+    help = "Solve queued studies; run as many as there are cores, on any machine that reaches the database"
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument("--once", action="store_true", help="stop when the queue is empty")
+        parser.add_argument("--stalled-after", type=float, default=10.0, metavar="SECONDS",
+                            help="a worker silent for so long is taken for dead and its study goes on here")  # fmt: skip
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        threading.stack_size(STACK_BYTES)
+        with app.replace_connector(app.connector.get_worker_connector()) as worker:  # type: ignore[attr-defined]
+            asyncio.run(work(worker, options["stalled_after"], once=options["once"]))
+
+
+async def work(worker: App, stalled_after: float, *, once: bool) -> None:
+    """Solve what is queued, and take over what dead workers left."""
+    async with worker.open_async():
+        await rescue(worker, stalled_after)
+        watch = asyncio.create_task(_watch(worker, stalled_after))
+        try:
+            await worker.run_worker_async(
+                queues=[QUEUE], wait=not once, concurrency=1, update_heartbeat_interval=HEARTBEAT_S,
+                stalled_worker_timeout=stalled_after, delete_jobs="successful",
+            )  # fmt: skip
+        finally:
+            watch.cancel()
+            with contextlib.suppress(asyncio.CancelledError):
+                await watch
+
+
+async def _watch(worker: App, stalled_after: float) -> None:
+    while True:
+        await asyncio.sleep(stalled_after / 2)
+        await rescue(worker, stalled_after)
+
+
+async def rescue(worker: App, stalled_after: float) -> None:
+    """Queue again what a worker was at that is silent."""
+    for job in await worker.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=stalled_after):
+        await worker.job_manager.retry_job(job)

@@ -1,0 +1,134 @@
+"""Studies over HTTP: ask, watch, cancel, look at candidates, take one over."""
+
+import csv
+import io
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Status
+
+from builds.actions import StaleSave
+from builds.queries import build_for
+from builds.router import build_out, conflict
+from builds.schemas import BuildOut, Conflict
+from krill.document.reading import write_object
+from krill.prediction.predict import CERTIFIES
+from krill.sizing.neighbours import candidate_detail, label_of
+from krill.sizing.result import CandidateDetail, StudyResult
+from krill_server.http import ERRORS, Errors, user_of
+from studies import actions
+from studies.models import Study
+from studies.queries import result_of, solver_of, study_for
+from studies.schemas import StudyIn, StudyOut, TakeIn
+
+router = Router(tags=["studies"])
+
+
+def study_out(study: Study) -> dict[str, Any]:
+    return {
+        "id": study.pk,
+        "name": study.name,
+        "state": study.state,
+        "size": study.size,
+        "solved": study.solved,
+        "failure": study.failure,
+        "author": study.author.username if study.author else "",
+        "created": study.created,
+        "finished": study.finished,
+        "question": study.question,
+        "of_draft": study.sha256 == study.build.sha256,
+    }
+
+
+@router.get("/builds/{build_id}/studies", response={200: list[StudyOut], ERRORS: Errors}, operation_id="list_studies")
+def list_studies(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
+    """Studies of a build, newest first."""
+    build = build_for(user_of(request), build_id)
+    return [study_out(study) for study in build.studies.select_related("author", "build").defer("result", "text")]
+
+
+@router.post("/builds/{build_id}/studies", response={202: StudyOut, ERRORS: Errors}, operation_id="ask_study")
+def ask_study(request: HttpRequest, build_id: UUID, data: StudyIn) -> Status[Any]:
+    """Queue a study of the draft; a worker solves it in the background."""
+    study = actions.ask(user_of(request), build_id, data.question, data.name, data.document)
+    return Status(202, study_out(study))
+
+
+@router.get("/studies/{study_id}", response={200: StudyOut, ERRORS: Errors}, operation_id="get_study")
+def get_study(request: HttpRequest, study_id: UUID) -> dict[str, Any]:
+    """How far a study is."""
+    return study_out(study_for(user_of(request), study_id))
+
+
+@router.delete("/studies/{study_id}", response={204: None, ERRORS: Errors}, operation_id="delete_study")
+def delete_study(request: HttpRequest, study_id: UUID) -> Status[Any]:
+    actions.delete(user_of(request), study_id)
+    return Status(204, None)
+
+
+@router.post("/studies/{study_id}/cancel", response={200: StudyOut, ERRORS: Errors}, operation_id="cancel_study")
+def cancel_study(request: HttpRequest, study_id: UUID) -> dict[str, Any]:
+    """Stop a study; what it has solved so far is not shown."""
+    return study_out(actions.cancel(user_of(request), study_id))
+
+
+@router.get("/studies/{study_id}/result", response={200: StudyResult, ERRORS: Errors}, operation_id="get_study_result")
+def get_study_result(request: HttpRequest, study_id: UUID) -> Any:
+    """Figures of every candidate, the undominated ones, what met which demand."""
+    return result_of(study_for(user_of(request), study_id))
+
+
+@router.get(
+    "/studies/{study_id}/candidates/{number}",
+    response={200: CandidateDetail, ERRORS: Errors},
+    operation_id="get_candidate",
+)
+def get_candidate(request: HttpRequest, study_id: UUID, number: int) -> CandidateDetail:
+    """A candidate part by part, and whether the next larger and smaller are worth it."""
+    study = study_for(user_of(request), study_id)
+    return candidate_detail(solver_of(study), result_of(study), number)
+
+
+@router.get(
+    "/studies/{study_id}/candidates/{number}/document",
+    response={200: dict[str, Any], ERRORS: Errors},
+    operation_id="get_candidate_document",
+)
+def get_candidate_document(request: HttpRequest, study_id: UUID, number: int) -> dict[str, Any]:
+    """A candidate as a build document."""
+    return write_object(solver_of(study_for(user_of(request), study_id)).document(number))
+
+
+@router.post(
+    "/studies/{study_id}/candidates/{number}/take",
+    response={200: BuildOut, 409: Conflict, ERRORS: Errors},
+    operation_id="take_candidate",
+)
+def take_candidate(request: HttpRequest, study_id: UUID, number: int, data: TakeIn) -> Status[Any]:
+    """Make a candidate the draft and keep it as a revision."""
+    try:
+        build = actions.take(user_of(request), study_id, number, data.base, data.why)
+    except StaleSave as stale:
+        return conflict(request, stale, None)
+    return Status(200, build_out(request, build))
+
+
+@router.get("/studies/{study_id}/candidates.csv", response={200: str, ERRORS: Errors}, operation_id="candidates_csv")
+def candidates_csv(request: HttpRequest, study_id: UUID) -> HttpResponse:
+    """Every candidate as a row: its options, its figures, whether it meets every demand and is undominated."""
+    study = study_for(user_of(request), study_id)
+    result, solver = result_of(study), solver_of(study)
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["candidate", *(axis.address for axis in solver.question.vary), *result["columns"], "tightest", "meets",
+                     "undominated", "certifies"])  # fmt: skip
+    meets, front = set(result["meets"]), set(result["undominated"])
+    for number in range(result["size"]):
+        options = [label_of(solver, axis, option) for axis, option in enumerate(solver.options_of(number))]
+        figures = [column[number] for column in result["columns"].values()]
+        writer.writerow([number + 1, *options, *figures, result["tightest"][number], int(number in meets),
+                         int(number in front), CERTIFIES])  # fmt: skip
+    response = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="candidates.csv"'
+    return response
