@@ -6,7 +6,7 @@
   import Workbench from "./frame/Workbench.svelte";
   import { session } from "$lib/session.svelte";
 
-  const routes = { "/": Home, "/shelf": Shelf, "/build/:id/:stage?": Workbench, "*": Home };
+  const routes = { "/": Home, "/shelf": Shelf, "/build/:id/:stage?/:view?": Workbench, "*": Home };
   void session.load();
 </script>
 

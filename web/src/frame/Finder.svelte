@@ -1,18 +1,45 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
-  import { findable } from "$lib/document/build";
+  import { everything, found, type Found } from "$lib/document/find";
+  import { VIEWS } from "../stages/forecast/views";
 
+  /** Any part, place, figure, workload or question; Enter opens what is marked, arrows move the mark. */
   let { build, go, close }: { build: BuildState; go: (stage: string) => void; close: () => void } = $props();
+  const MOST = 10;
   let text = $state("");
-  const all = $derived(build.document ? findable(build.document) : []);
-  const found = $derived(all.filter((item) => item.label.toLowerCase().includes(text.toLowerCase())).slice(0, 9));
+  let at = $state(0);
+  type Hit = { key: string; label: string; says: string; open: () => void };
+  const all = $derived(build.document ? everything(build.document) : []);
+  const questions: Hit[] = VIEWS.map((item) => ({
+    key: `forecast/${item.id}`,
+    label: item.name,
+    says: item.says,
+    open: () => go(`forecast/${item.id}`),
+  }));
+  const hits: Hit[] = $derived([
+    ...questions.filter((item) => text && item.label.toLowerCase().includes(text.toLowerCase())),
+    ...found(all, text, MOST).map((item) => ({ key: `${item.id} ${item.label}`, ...item, open: () => show(item) })),
+  ]);
+  const marked = $derived(Math.min(at, hits.length - 1));
 
-  function open(id: string | undefined) {
-    if (!id) return;
-    if (build.document?.workloads.some((w) => w.id === id)) build.choose(id);
-    else build.sheet = id;
+  function show(item: Found) {
+    if (item.sort === "workload") build.choose(item.id);
+    else build.sheet = item.id;
     go("route");
+  }
+
+  function open(hit: Hit | undefined) {
+    if (!hit) return;
+    hit.open();
     close();
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    if (event.key === "Enter") open(hits[marked]);
+    else if (event.key === "ArrowDown") at = Math.min(marked + 1, hits.length - 1);
+    else if (event.key === "ArrowUp") at = Math.max(marked - 1, 0);
+    else return;
+    event.preventDefault();
   }
 
   const focus = (node: HTMLInputElement) => node.focus();
@@ -21,17 +48,18 @@
 <section class="sheet panel" aria-label="Find">
   <input
     class="field w-full"
-    placeholder="part, place, loop or workload"
+    placeholder="a part, a figure, a workload, a question"
     aria-label="Find a part or a figure"
     bind:value={text}
+    oninput={() => (at = 0)}
     {@attach focus}
-    onkeydown={(event) => event.key === "Enter" && open(found[0]?.id)}
+    {onkeydown}
   />
   <ul class="mt-2">
-    {#each found as item (item.id)}
+    {#each hits as hit, i (hit.key)}
       <li>
-        <button class="w-full cursor-pointer rounded px-2 py-1 text-left hover:underline" onclick={() => open(item.id)}
-          >{item.label}</button
+        <button class="hit" class:on={i === marked} onclick={() => open(hit)}
+          ><span>{hit.label}</span><span class="soft num">{hit.says}</span></button
         >
       </li>
     {:else}
@@ -45,9 +73,23 @@
     position: fixed;
     left: 50%;
     top: 90px;
-    width: 420px;
-    margin-left: -210px;
+    width: 460px;
+    margin-left: -230px;
     z-index: 30;
     box-shadow: 0 8px 30px rgb(0 0 0 / 0.25);
+  }
+  .hit {
+    display: flex;
+    justify-content: space-between;
+    gap: 12px;
+    width: 100%;
+    text-align: left;
+    padding: 3px 8px;
+    border-radius: 6px;
+    cursor: pointer;
+  }
+  .hit.on,
+  .hit:hover {
+    background: var(--sunk);
   }
 </style>

@@ -4,7 +4,8 @@
   const rows = [
     ["1 … 9, 0", "stages: 1 Brief, 2 Heat, 3 Route, 4 Air, 6 Forecast, 7 Bench, 8 Verdict, 0 Logbook"],
     ["[  ]", "workload before, after"],
-    ["/", "find a part or a figure"],
+    ["s", "size it: candidates"],
+    ["/", "find a part, a figure or a question"],
     ["d", "fold or open the drawer"],
     ["a", "add a part, source, air path, chamber or loop"],
     ["Alt 1 … 5", "in the add sheet: part, source, air path, chamber, loop"],

@@ -2,74 +2,90 @@
   import { client, sentence, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
-  import { ownerOf, type BuildDocument, type Part } from "$lib/document/build";
-  import { signed } from "$lib/units/format";
+  import { makeEdits } from "$lib/document/edits";
+  import { fixed, signed } from "$lib/units/format";
 
   /** The ranked next changes for the part in view: kelvins won, what it costs, what it does to the others. */
   let { build, place }: { build: BuildState; place: string } = $props();
   const SHOWN = 9;
   type Change = Schemas["NextChange"];
-  const asked = new Asked<Schemas["NextChanges"]>();
+  // figures and duties come as one batch at once; changes of kind, each a machine of its own, are filled in after
+  const quick = new Asked<Schemas["NextChanges"]>();
+  const whole = new Asked<Schemas["NextChanges"]>();
+  const QUICK_MS = 40;
+  const WHOLE_MS = 200;
   let all = $state(false);
 
   $effect(() => {
     const document = build.document;
     const question = { place, workload: build.workloadId, room_c: build.roomC };
     if (!document || !question.workload) return;
-    return asked.ask(() => client.POST("/api/next-changes", { body: { document, ...question } }), 350);
+    const ask = (short: boolean) => () =>
+      client.POST("/api/next-changes", { body: { document, ...question, quick: short } });
+    const forget = [quick.ask(ask(true), QUICK_MS), whole.ask(ask(false), WHOLE_MS)];
+    return () => forget.forEach((drop) => drop());
   });
+  const asked = $derived(whole.busy && !quick.busy && quick.answer ? quick : whole);
   const ranked = $derived(asked.answer?.changes ?? []);
   const worth = $derived(ranked.filter((change) => change.won_k >= 0.1));
   const shown = $derived(all ? ranked : worth.slice(0, SHOWN));
   const most = $derived(Math.max(ranked[0]?.won_k ?? 1, 0.5));
   const stage = $derived(Boolean(build.trial.document));
 
-  function put(draft: BuildDocument, change: Change) {
-    for (const edit of change.edits) {
-      if (edit.target === "parts" && edit.field === "+") {
-        draft.parts.push(structuredClone(edit.value) as Part);
-        continue;
-      }
-      const path = edit.field.split("/");
-      let target = ownerOf(draft, edit.target) as Record<string, unknown> | undefined;
-      for (const key of path.slice(0, -1)) target = target?.[key] as Record<string, unknown> | undefined;
-      if (target) target[path.at(-1)!] = edit.value;
-    }
-  }
-
-  /** What a step costs: sound where it changes, then size and mass. */
+  /** What a step costs: sound where it changes, then size and mass, then money where something is bought. */
   const costs = (change: Change) =>
-    [...(Math.abs(change.louder_db) >= 0.1 ? [`${signed(change.louder_db)} dB`] : []), ...change.costs].join(", ");
-  function preview(change: Change) {
+    [
+      ...(Math.abs(change.louder_db) >= 0.1 ? [`${signed(change.louder_db)} dB`] : []),
+      ...change.costs,
+      ...(change.buys ? [change.price === null ? "price unknown" : `price ${fixed(change.price, 0)}`] : []),
+    ].join(", ");
+  // a step is remembered by its words: the list may be ranked anew, or lose it, while it is pointed at
+  let pointed = $state("");
+  const point = (event: Event) =>
+    (pointed = (event.target as HTMLElement).closest<HTMLElement>("[data-step]")?.dataset.step ?? "");
+  const leave = () => (pointed = "");
+  $effect(() => {
+    const change = shown.find((one) => one.label === pointed);
+    if (!change) return;
     const others = change.others.map((other) => [other.address, other.won_k] as const);
     build.preview = Object.fromEntries([[place, change.won_k], ...others]);
-  }
-
-  $effect(() => () => (build.preview = null));
+    return () => (build.preview = null);
+  });
   const harms = (change: Change) => change.others.filter((other) => other.won_k <= -0.3);
 </script>
 
 <h3>Next changes</h3>
 {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
 {#if asked.answer}
-  <p class="text-sm" class:pale={asked.busy}>{asked.answer.sentence}</p>
-  <ul class:pale={asked.busy} data-testid="next-changes">
+  <p class="text-sm" class:soft={quick.busy}>{asked.answer.sentence}</p>
+  <ul
+    aria-busy={quick.busy || whole.busy}
+    data-testid="next-changes"
+    onpointerover={point}
+    onpointerleave={leave}
+    onfocusin={point}
+    onfocusout={leave}
+  >
     {#each shown as change (change.label)}
       <li>
         <button
           class="step"
           disabled={!build.editable}
-          onpointerenter={() => preview(change)}
-          onpointerleave={() => (build.preview = null)}
-          onfocus={() => preview(change)}
-          onblur={() => (build.preview = null)}
-          onclick={() => build.trial.propose(change.label, (draft) => put(draft, change))}
+          data-step={change.label}
+          onclick={() =>
+            build.trial.propose(
+              change.label,
+              (draft) => makeEdits(draft, change.edits),
+              change.buys ? change.price_key : "",
+            )}
         >
           <span class="row"
             ><span>{change.label}</span><span class="num" class:worse={change.won_k < 0}>{signed(-change.won_k)} K</span
             ></span
           >
-          <span class="bar"><span style:width="{Math.max((100 * change.won_k) / most, 0)}%"></span></span>
+          <span class="bar" class:pale={quick.busy}
+            ><span style:width="{Math.max((100 * change.won_k) / most, 0)}%"></span></span
+          >
           <span class="row soft small"
             ><span>{costs(change)}</span><span class="worse"
               >{harms(change)

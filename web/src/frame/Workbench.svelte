@@ -19,16 +19,18 @@
   import Strip from "./Strip.svelte";
   import { STAGES } from "./stages";
 
-  let { params }: { params: { id: string; stage?: string } } = $props();
+  let { params }: { params: { id: string; stage?: string; view?: string } } = $props();
   const build = new BuildState();
   const stage = $derived(STAGES.some((s) => s.id === params.stage) ? params.stage! : "route");
   let keys = $state(false);
   let finder = $state(false);
-  // the unfolded housing needs the width: on Air the drawer is folded until somebody opens it there
-  const drawerKey = $derived(stage === "air" ? "drawer-air" : "drawer");
+  const view = $derived(params.view ?? "");
+  // the unfolded housing and pages of options need the width: there the drawer is folded until somebody opens it
+  const wide = $derived(stage === "air" || (stage === "forecast" && ["size", "beside", "measure"].includes(view)));
+  const drawerKey = $derived(wide ? "drawer-wide" : "drawer");
   let drawers = $state<Record<string, boolean>>({
     drawer: localStorage.getItem("drawer") !== "0",
-    "drawer-air": localStorage.getItem("drawer-air") === "1",
+    "drawer-wide": localStorage.getItem("drawer-wide") === "1",
   });
   const drawer = $derived(drawers[drawerKey] ?? true);
 
@@ -74,6 +76,7 @@
     else if (event.key === "]") build.shift(1);
     else if (event.key === "?") keys = !keys;
     else if (event.key === "/") finder = true;
+    else if (event.key === "s") go("forecast/size");
     else if (event.key === "d") toggleDrawer();
     else if (event.key === "a") build.adding = { what: "part" };
     else return;
@@ -119,7 +122,7 @@
         {:else if stage === "heat"}<Heat {build} />
         {:else if stage === "route"}<Route {build} />
         {:else if stage === "air"}<Air {build} />
-        {:else if stage === "forecast"}<Forecast {build} />
+        {:else if stage === "forecast"}<Forecast {build} {view} />
         {:else if stage === "bench"}<Bench {build} />
         {:else if stage === "verdict"}<Verdict {build} />
         {:else}<Logbook {build} />{/if}

@@ -219,6 +219,12 @@ export class BuildState {
     return { ...central, places };
   }
 
+  /** What the server made of the draft by itself: shown and predicted. */
+  take(data: BuildOut) {
+    this.#take(data);
+    this.predict();
+  }
+
   #take(data: BuildOut) {
     const lists = { parts: [], loops: [], air_paths: [], routes: [], workloads: [] };
     this.document = { ...lists, ...data.document } as unknown as BuildDocument;

@@ -16,6 +16,8 @@ export class Trial {
   document = $state.raw<BuildDocument | null>(null);
   comparison = $state.raw<Comparison | null>(null);
   faults = $state.raw<Fault[]>([]);
+  /** where the user's figure of what it costs stands among the prices of the build; empty where nothing is bought */
+  priceKey = $state("");
   #build: Build;
   #asked = 0;
 
@@ -24,12 +26,13 @@ export class Trial {
   }
 
   /** Work the change out on a copy and compare every part. */
-  async propose(label: string, change: (draft: BuildDocument) => void) {
+  async propose(label: string, change: (draft: BuildDocument) => void, priceKey = "") {
     const first = this.#build.document;
     if (!first) return;
     const second = structuredClone(first);
     change(second);
     this.label = label;
+    this.priceKey = priceKey;
     this.document = second;
     this.comparison = null;
     this.faults = [];
@@ -40,6 +43,13 @@ export class Trial {
     if (asked !== this.#asked) return;
     if (data) this.comparison = data;
     else this.faults = faultsOf(error);
+  }
+
+  /** A price that was typed while the trial is in view goes with it. */
+  price(key: string, value: number) {
+    if (!this.document) return;
+    const prices = { ...((this.document["prices"] ?? {}) as Record<string, number>), [key]: value };
+    this.document = { ...this.document, prices };
   }
 
   take() {

@@ -270,6 +270,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Studies
+         * @description Studies of a build, newest first.
+         */
+        get: operations["list_studies"];
+        put?: never;
+        /**
+         * Ask Study
+         * @description Queue a study of the draft; a worker solves it in the background.
+         */
+        post: operations["ask_study"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/undo": {
         parameters: {
             query?: never;
@@ -347,6 +371,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fan-curve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curve For A Firmware
+         * @description Points that hold the margin with least sound, followed and checked at every load.
+         */
+        post: operations["fan_curve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fan-operation": {
         parameters: {
             query?: never;
@@ -404,6 +448,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Map Over Two Figures
+         * @description Least margin and level at every crossing of two figures, and where the document stands.
+         */
+        post: operations["design_map"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials": {
         parameters: {
             query?: never;
@@ -424,6 +488,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measure-first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Causes Of A Band
+         * @description What each uncertain figure adds to the band of a place, the largest first.
+         */
+        post: operations["measure_first"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/next-changes": {
         parameters: {
             query?: never;
@@ -435,7 +519,7 @@ export interface paths {
         put?: never;
         /**
          * Ranked Changes
-         * @description Sensible single steps on the solids of a build, ranked by the kelvins that they win on a place.
+         * @description Sensible single steps on a build, ranked by the kelvins that they win on a place.
          */
         post: operations["next_changes"];
         delete?: never;
@@ -518,6 +602,26 @@ export interface paths {
         get: operations["list_recipes"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recipe Document
+         * @description What a recipe makes, to be put into a build that is there already; nothing is stored.
+         */
+        post: operations["recipe_document"];
         delete?: never;
         options?: never;
         head?: never;
@@ -703,6 +807,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/side-by-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Options Side By Side
+         * @description Up to five documents in one workload and room: parts, measures, what differs from the first.
+         */
+        post: operations["side_by_side"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sink-curve": {
         parameters: {
             query?: never;
@@ -734,7 +858,7 @@ export interface paths {
         put?: never;
         /**
          * Figure For A Goal
-         * @description The value of one figure or duty at which a wanted margin, temperature, flow or level is met.
+         * @description The value of one figure or duty at which a wanted margin, temperature, flow, level or watts is met.
          */
         post: operations["solve_for"];
         delete?: never;
@@ -777,6 +901,147 @@ export interface paths {
          * @description Each fan, pump and feed off in turn: settled temperatures and the limits that are passed.
          */
         post: operations["stopped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Study
+         * @description How far a study is.
+         */
+        get: operations["get_study"];
+        put?: never;
+        post?: never;
+        /** Delete Study */
+        delete: operations["delete_study"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel Study
+         * @description Stop a study; what it has solved so far is not shown.
+         */
+        post: operations["cancel_study"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/candidates.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Candidates Csv
+         * @description Every candidate as a row: its options, its figures, whether it meets every demand and is undominated.
+         */
+        get: operations["candidates_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/candidates/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Candidate
+         * @description A candidate part by part, and whether the next larger and smaller are worth it.
+         */
+        get: operations["get_candidate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/candidates/{number}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Candidate Document
+         * @description A candidate as a build document.
+         */
+        get: operations["get_candidate_document"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/candidates/{number}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Candidate
+         * @description Make a candidate the draft and keep it as a revision.
+         */
+        post: operations["take_candidate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Study Result
+         * @description Figures of every candidate, the undominated ones, what met which demand.
+         */
+        get: operations["get_study_result"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -881,6 +1146,20 @@ export interface components {
             high: number;
             /** Low */
             low: number;
+        };
+        /**
+         * Beside
+         * @description One option: its workload solved, what it measures, what a year of energy costs, what differs from the first.
+         */
+        Beside: {
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            /** Energy A Year */
+            energy_a_year: number | null;
+            /** Label */
+            label: string;
+            measures: components["schemas"]["Measures"];
+            result: components["schemas"]["WorkloadResult"];
         };
         /**
          * BodyResult
@@ -1007,6 +1286,23 @@ export interface components {
             /** Undo */
             undo: string | null;
         };
+        /** CandidateDetail */
+        CandidateDetail: {
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Labels */
+            labels: string[];
+            /** Neighbours */
+            neighbours: components["schemas"]["Neighbour"][];
+            /** Number */
+            number: number;
+            /** Options */
+            options: number[];
+            /** Why */
+            why: string;
+            /** Workloads */
+            workloads: components["schemas"]["WorkloadResult"][];
+        };
         /** ChannelOut */
         ChannelOut: {
             /** Index */
@@ -1117,6 +1413,54 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
+        /**
+         * Contribution
+         * @description What one uncertain figure (with those drawn ``together``) adds to a band, half widths in K; the rest without it.
+         */
+        Contribution: {
+            /** Address */
+            address: string;
+            /** Half K */
+            half_k: number;
+            /** Minus */
+            minus: number;
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Plus */
+            plus: number;
+            /** Share */
+            share: number;
+            /** Together */
+            together: string[];
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Without K */
+            without_k: number;
+        };
+        /** CurveForIn */
+        CurveForIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Group
+             * @default fans
+             */
+            group: string;
+            /** Margin K */
+            margin_k?: number | null;
+            /** Room C */
+            room_c?: number | null;
+            /** Sensor */
+            sensor: string;
+            /** Workload */
+            workload: string;
+        };
         /** CurveIn */
         CurveIn: {
             /** Flow Unit */
@@ -1148,6 +1492,59 @@ export interface components {
             /** Skipped */
             skipped: string[];
         };
+        /** CurvePoint */
+        CurvePoint: {
+            /** At C */
+            at_c: number;
+            /** Duty */
+            duty: number;
+        };
+        /**
+         * DemandMet
+         * @description One demand and how many candidates meet it.
+         */
+        DemandMet: {
+            /** Met By */
+            met_by: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * DesignMap
+         * @description Least margin and loudest level at every crossing of two figures; rows follow the first axis.
+         */
+        DesignMap: {
+            /** Axes */
+            axes: components["schemas"]["MapAxis"][];
+            /** Certifies */
+            certifies: string;
+            /** Level Dba */
+            level_dba: (number | null)[][];
+            /** Margin K */
+            margin_k: (number | null)[][];
+            /** Room C */
+            room_c: number;
+            /** Spare Db */
+            spare_db: (number | null)[][];
+            /** Spare K */
+            spare_k: (number | null)[][];
+            /** Wanted K */
+            wanted_k: number;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * Difference
+         * @description One thing that stands otherwise in another document; None where it stands nowhere.
+         */
+        Difference: {
+            /** Address */
+            address: string;
+            /** First */
+            first: unknown;
+            /** Second */
+            second: unknown;
+        };
         /**
          * Edit
          * @description One edit of the document: a field (or field/key) of what an id belongs to, set to a JSON value.
@@ -1167,6 +1564,33 @@ export interface components {
         Errors: {
             /** Errors */
             errors: components["schemas"]["Fault"][];
+        };
+        /** FanCurveResult */
+        FanCurveResult: {
+            /** Certifies */
+            certifies: string;
+            /** Checks */
+            checks: components["schemas"]["LoadCheck"][];
+            /** Fans */
+            fans: string[];
+            /** Group */
+            group: string;
+            /** Highest Duty */
+            highest_duty: number;
+            /** Lowest Duty */
+            lowest_duty: number;
+            /** Margin K */
+            margin_k: number;
+            /** Points */
+            points: components["schemas"]["CurvePoint"][];
+            /** Room C */
+            room_c: number;
+            /** Says */
+            says: string;
+            /** Sensor */
+            sensor: string;
+            /** Workload */
+            workload: string;
         };
         /** FanIn */
         FanIn: {
@@ -1343,6 +1767,26 @@ export interface components {
             /** Skipped */
             skipped: number;
         };
+        /**
+         * LoadCheck
+         * @description The curve followed at a share of the workload's watts.
+         */
+        LoadCheck: {
+            /** Holds */
+            holds: boolean;
+            /** Level Dba */
+            level_dba: number;
+            /** Load */
+            load: number;
+            /** Margin K */
+            margin_k: number;
+            /** Sensor C */
+            sensor_c: number;
+            /** Speed Share */
+            speed_share: number;
+            /** Tightest */
+            tightest: string;
+        };
         /** LoopElement */
         LoopElement: {
             /** Address */
@@ -1400,6 +1844,28 @@ export interface components {
             /** Pumps */
             pumps: components["schemas"]["PumpCurve"][];
         };
+        /** MapAxis */
+        MapAxis: {
+            /** Address */
+            address: string;
+            /** Now */
+            now: number | null;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: number[];
+        };
+        /** MapIn */
+        MapIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Question */
+            question: {
+                [key: string]: unknown;
+            };
+        };
         /**
          * MaterialOut
          * @description A material or a finish with what it gives to a part that states no figure; [value, half width].
@@ -1425,6 +1891,47 @@ export interface components {
              */
             sort: "material" | "finish";
         };
+        /** MeasureFirst */
+        MeasureFirst: {
+            /** Certifies */
+            certifies: string;
+            /** Contributions */
+            contributions: components["schemas"]["Contribution"][];
+            /** Half Width K */
+            half_width_k: number;
+            /** Model K */
+            model_k: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Room C */
+            room_c: number;
+            /** Sentence */
+            sentence: string;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * Measures
+         * @description What a build measures; ``unweighed`` and ``unpriced`` count the parts that say nothing of theirs.
+         */
+        Measures: {
+            /** Height Mm */
+            height_mm: number | null;
+            /** Mass G */
+            mass_g: number | null;
+            /** Price */
+            price: number | null;
+            /** Stacks */
+            stacks: components["schemas"]["Stack"][];
+            /** Unpriced */
+            unpriced: number;
+            /** Unweighed */
+            unweighed: number;
+            /** Work Hours */
+            work_hours: number | null;
+        };
         /** NamedCurve */
         NamedCurve: {
             /** Name */
@@ -1434,6 +1941,36 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * Neighbour
+         * @description The candidate one option further along one axis: differences to the one in view, and whether it is worth it.
+         *
+         *     Of another size it is the coolest that is no louder; ``at`` names the speeds that were chosen anew for that.
+         */
+        Neighbour: {
+            /** Address */
+            address: string;
+            /** At */
+            at: string[];
+            /** Height Mm */
+            height_mm: number | null;
+            /** Label */
+            label: string;
+            /** Level Db */
+            level_db: number | null;
+            /** Margin K */
+            margin_k: number | null;
+            /** Meets */
+            meets: boolean;
+            /** Number */
+            number: number;
+            /** Price */
+            price: number | null;
+            /** Says */
+            says: string;
+            /** Worth It */
+            worth_it: boolean;
         };
         /** NewPassword */
         NewPassword: {
@@ -1445,10 +1982,14 @@ export interface components {
         /**
          * NextChange
          * @description One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it.
+         *
+         *     ``price`` is the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``.
          */
         NextChange: {
             /** About */
             about: string;
+            /** Buys */
+            buys: boolean;
             /** Costs */
             costs: string[];
             /** Edits */
@@ -1459,10 +2000,17 @@ export interface components {
             louder_db: number;
             /** Others */
             others: components["schemas"]["SideEffect"][];
+            /** Price */
+            price: number | null;
+            /** Price Key */
+            price_key: string;
             /** Won K */
             won_k: number;
         };
-        /** NextChanges */
+        /**
+         * NextChanges
+         * @description Ranked steps; not ``whole`` where changes of kind are left out.
+         */
         NextChanges: {
             /** Certifies */
             certifies: string;
@@ -1474,6 +2022,29 @@ export interface components {
             room_c: number;
             /** Sentence */
             sentence: string;
+            /** Whole */
+            whole: boolean;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * NextIn
+         * @description ``quick`` answers figures and duties alone, at once.
+         */
+        NextIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Place */
+            place?: string | null;
+            /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
+            /** Room C */
+            room_c?: number | null;
             /** Workload */
             workload: string;
         };
@@ -1495,6 +2066,15 @@ export interface components {
             level: "note" | "warning";
             /** Text */
             text: string;
+        };
+        /** OptionIn */
+        OptionIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Label */
+            label: string;
         };
         /** PartIn */
         PartIn: {
@@ -1928,13 +2508,15 @@ export interface components {
         };
         /**
          * Rules
-         * @description Rules of thumb beside each other: a sanity check, not a size.
+         * @description Rules of thumb beside each other: a sanity check, not a size; watts are of a section of 120 mm (by area).
          */
         Rules: {
             /** Coolant Over Room K */
             coolant_over_room_k: number | null;
             /** Loop Order K */
             loop_order_k: number | null;
+            /** Note */
+            note: string;
             /** Sections */
             sections: number;
             /** Watts Per Section */
@@ -2164,6 +2746,26 @@ export interface components {
             /** New */
             new: number;
         };
+        /** SideBySide */
+        SideBySide: {
+            /** Certifies */
+            certifies: string;
+            /** Options */
+            options: components["schemas"]["Beside"][];
+            /** Room C */
+            room_c: number;
+            /** Workload */
+            workload: string;
+        };
+        /** SideBySideIn */
+        SideBySideIn: {
+            /** Options */
+            options: components["schemas"]["OptionIn"][];
+            /** Room C */
+            room_c?: number | null;
+            /** Workload */
+            workload: string;
+        };
         /** SideEffect */
         SideEffect: {
             /** Address */
@@ -2229,7 +2831,7 @@ export interface components {
              * Goal
              * @enum {string}
              */
-            goal: "margin" | "temperature" | "flow" | "level";
+            goal: "margin" | "temperature" | "flow" | "level" | "watts";
             /**
              * Of
              * @default
@@ -2330,6 +2932,18 @@ export interface components {
             wanted_dba: number;
         };
         /**
+         * Stack
+         * @description A radiator with its fans, or a sink, along the way of its air or fins; None where a fan's depth is unknown.
+         */
+        Stack: {
+            /** Address */
+            address: string;
+            /** Height Mm */
+            height_mm: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
          * StandCurve
          * @description (K over its air, W) of a body that stands one way.
          */
@@ -2398,6 +3012,93 @@ export interface components {
             /** Temperature C */
             temperature_c: number;
         };
+        /**
+         * StudyIn
+         * @description ``question`` as the core's schema of questions says; ``document`` in place of the draft.
+         */
+        StudyIn: {
+            /** Document */
+            document?: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Question */
+            question: {
+                [key: string]: unknown;
+            };
+        };
+        /** StudyOut */
+        StudyOut: {
+            /** Author */
+            author: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Failure */
+            failure: string;
+            /** Finished */
+            finished: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Of Draft */
+            of_draft: boolean;
+            /** Question */
+            question: {
+                [key: string]: unknown;
+            };
+            /** Size */
+            size: number;
+            /** Solved */
+            solved: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
+        };
+        /**
+         * StudyResult
+         * @description Figures of every candidate as columns by its number; None is unknown or could not be solved.
+         */
+        StudyResult: {
+            /** Certifies */
+            certifies: string;
+            /** Closest */
+            closest: number | null;
+            /** Columns */
+            columns: {
+                [key: string]: (number | null)[];
+            };
+            /** Demands */
+            demands: components["schemas"]["DemandMet"][];
+            /** Failures */
+            failures: {
+                [key: string]: string;
+            };
+            /** Meets */
+            meets: number[];
+            /** Sentence */
+            sentence: string;
+            /** Size */
+            size: number;
+            /** Solved */
+            solved: number;
+            /** Tightest */
+            tightest: string[];
+            /** Undominated */
+            undominated: number[];
+        };
         /** SuspectOut */
         SuspectOut: {
             /** Address */
@@ -2408,6 +3109,13 @@ export interface components {
             evidence: number;
             /** Name */
             name: string;
+        };
+        /** TakeIn */
+        TakeIn: {
+            /** Base */
+            base: number;
+            /** Why */
+            why: string;
         };
         /** Terrace */
         Terrace: {
@@ -4137,6 +4845,180 @@ export interface operations {
             };
         };
     };
+    list_studies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    ask_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     undo: {
         parameters: {
             query?: never;
@@ -4492,6 +5374,93 @@ export interface operations {
             };
         };
     };
+    fan_curve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurveForIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FanCurveResult"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     fan_operation: {
         parameters: {
             query?: never;
@@ -4747,6 +5716,93 @@ export interface operations {
             };
         };
     };
+    design_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MapIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignMap"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     list_materials: {
         parameters: {
             query?: never;
@@ -4830,7 +5886,7 @@ export interface operations {
             };
         };
     };
-    next_changes: {
+    measure_first: {
         parameters: {
             query?: never;
             header?: never;
@@ -4840,6 +5896,93 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureFirst"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    next_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextIn"];
             };
         };
         responses: {
@@ -5192,6 +6335,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipeOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    recipe_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
                 };
             };
             /** @description Bad Request */
@@ -6393,6 +7625,93 @@ export interface operations {
             };
         };
     };
+    side_by_side: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SideBySideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     sink_curve: {
         parameters: {
             query?: never;
@@ -6674,6 +7993,702 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stopped"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    get_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    delete_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    cancel_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    candidates_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    get_candidate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateDetail"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    get_candidate_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    take_candidate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    get_study_result: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyResult"];
                 };
             };
             /** @description Bad Request */

@@ -59,11 +59,12 @@
       return { ...item, at: last };
     });
   });
-  const steps = (to: number) => {
-    const rough = to / 4;
+  const steps = (to: number, from = 0) => {
+    const rough = (to - from) / 4;
     const size = 10 ** Math.floor(Math.log10(rough));
     const step = [1, 2, 5, 10].map((m) => m * size).find((s) => s >= rough) ?? rough;
-    return Array.from({ length: Math.floor(to / step) + 1 }, (_, i) => i * step);
+    const first = Math.ceil(from / step);
+    return Array.from({ length: Math.floor(to / step) - first + 1 }, (_, i) => (first + i) * step);
   };
 </script>
 
@@ -72,7 +73,7 @@
     <line x1={LEFT} x2={width - RIGHT} y1={y(tick)} y2={y(tick)} stroke="var(--line)" />
     <text x={LEFT - 5} y={y(tick) + 4} text-anchor="end" class="num">{fixed(tick, tick % 1 ? 1 : 0)}</text>
   {/each}
-  {#each steps(most.x).filter((tick) => tick >= least) as tick (tick)}
+  {#each steps(most.x, Math.min(least, most.x)) as tick (tick)}
     <text x={x(tick)} y={height - 12} text-anchor="middle" class="num">{fixed(tick, tick % 1 ? 1 : 0)}</text>
   {/each}
   <path d="M{LEFT} {TOP}V{height - BOTTOM}H{width - RIGHT}" fill="none" stroke="var(--soft)" />

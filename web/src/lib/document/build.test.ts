@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { findable, moved, ownerOf, pastedNumbers, valueOf, withValue, type BuildDocument } from "./build";
+import { moved, ownerOf, pastedNumbers, valueOf, withValue, type BuildDocument } from "./build";
 
 const document = {
   name: "B",
@@ -19,7 +19,6 @@ describe("the document in the browser", () => {
     expect(ownerOf(document, "cpu-core")?.name).toBe("Core");
     expect(ownerOf(document, "room")?.air_c).toBe(24);
     expect(ownerOf(document, "nothing")).toBeUndefined();
-    expect(findable(document).map((f) => f.id)).toEqual(["cpu", "pump", "cpu-core", "both"]);
   });
   it("drops a guess mark when a person types a figure, and keeps a measured one", () => {
     expect(withValue({ value: 5, plus_minus: "20%", from: "estimate" }, 6)).toBe(6);

@@ -101,15 +101,6 @@ export function ownerOf(document: BuildDocument, id: string): Record<string, unk
   return placeOf(document, id);
 }
 
-/** Names of everything that can be looked for: parts, places, loops, workloads. */
-export function findable(document: BuildDocument): { id: string; label: string }[] {
-  const places = document.parts.flatMap((part) => part.places ?? []);
-  return [...document.parts, ...places, ...document.loops, ...document.workloads].map((item) => ({
-    id: item.id,
-    label: `${item.name || item.id} (${item.id})`,
-  }));
-}
-
 /** Move an element of a series by one; the ends do not wrap. */
 export function moved(elements: Element[], index: number, by: -1 | 1): Element[] {
   const target = index + by;

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { sentence } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
+  import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed, signed } from "$lib/units/format";
 
   /** Both solutions beside each other for every part; nothing is changed until it is taken. */
@@ -8,6 +9,13 @@
   const trial = $derived(build.trial);
   const places = $derived(trial.comparison?.places ?? []);
   const most = $derived(Math.max(2, ...places.map((p) => Math.abs(p.difference_k ?? 0))));
+  const prices = $derived((build.document?.["prices"] ?? {}) as Record<string, number>);
+  /** The user's figure of what the change costs, kept with the build whether the trial is taken or left. */
+  function price(value: number) {
+    const key = trial.priceKey;
+    build.edit(`price of ${trial.label}`, (draft) => (draft["prices"] = { ...prices, [key]: value }));
+    trial.price(key, value);
+  }
   const intoView = (node: HTMLElement) => node.scrollIntoView({ block: "nearest" });
   const bar = (difference: number | null | undefined) =>
     (Math.min(Math.abs(difference ?? 0) / most, 1) * 50).toFixed(1);
@@ -19,6 +27,17 @@
       <h2>{trial.label}</h2>
       <span class="soft">as it stands / with the change</span>
       <span class="grow"></span>
+      {#if trial.priceKey}
+        <NumberField
+          label="costs"
+          value={prices[trial.priceKey]}
+          low={0}
+          high={1e6}
+          width={68}
+          disabled={!build.editable}
+          onchange={price}
+        />
+      {/if}
       <button class="button main" disabled={!trial.comparison || !build.editable} onclick={() => trial.take()}
         >Take it</button
       >

@@ -12,6 +12,9 @@ export function signed(value: number | null | undefined, decimals = 1): string {
 
 export const celsius = (value: number | null | undefined, decimals = 1) => `${fixed(value, decimals)} °C`;
 export const kelvins = (value: number | null | undefined, decimals = 1) => `${fixed(value, decimals)} K`;
+/** A sound level; a machine that nothing turns in is silent, not at 0.0 dBA. */
+export const level = (value: number | null | undefined) =>
+  value !== null && value !== undefined && value <= 0 ? "silent" : `${fixed(value)} dBA`;
 export const watts = (value: number | null | undefined) =>
   `${fixed(value, value !== null && value !== undefined && Math.abs(value) < 10 ? 1 : 0)} W`;
 

@@ -129,6 +129,43 @@
       />
       under its limit.
     </p>
+    <p>
+      A kilowatt-hour costs
+      <NumberField
+        label="Price of a kilowatt-hour"
+        hideLabel
+        value={brief.energy_price as number | undefined}
+        low={0}
+        high={10}
+        width={64}
+        disabled={!build.editable}
+        onchange={(v) => set("energy price", (b) => (b.energy_price = v))}
+      />, it runs
+      <NumberField
+        label="Hours a day"
+        hideLabel
+        unit="h"
+        value={brief.hours_per_day as number | undefined}
+        low={0}
+        high={24}
+        width={64}
+        disabled={!build.editable}
+        onchange={(v) => set("hours a day", (b) => (b.hours_per_day = v))}
+      />
+      a day, and
+      <NumberField
+        label="Hours of work planned"
+        hideLabel
+        unit="h"
+        value={brief.work_hours as number | undefined}
+        low={0}
+        high={10_000}
+        width={64}
+        disabled={!build.editable}
+        onchange={(v) => set("hours of work", (b) => (b.work_hours = v))}
+      />
+      of work are planned.
+    </p>
     <table class="plain mt-3 max-w-xl">
       <thead><tr><th>Workload</th><th>may be as loud as</th><th>the verdict counts it</th></tr></thead>
       <tbody>

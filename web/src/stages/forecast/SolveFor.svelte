@@ -1,19 +1,23 @@
 <script lang="ts">
   import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
+  import { classes } from "$lib/classes.svelte";
   import { ownerOf, valueOf, withValue, type Figure } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed, words } from "$lib/units/format";
 
   /** One figure or duty for a wanted margin, temperature, flow or level; the answer is looked at as a trial. */
   let { build }: { build: BuildState } = $props();
-  type Goal = "margin" | "temperature" | "flow" | "level";
+  type Goal = "margin" | "temperature" | "flow" | "level" | "watts";
   const GOALS: [Goal, string][] = [
     ["margin", "margin of"],
     ["temperature", "temperature of"],
     ["flow", "flow through"],
     ["level", "sound level"],
+    ["watts", "watts held by"],
   ];
+  void classes.load();
+  const FIGURE = /_(mm|mm2|cm2|m|um|l|ml|mm2k_w|k_w|w_k|w_mk|dba|kpa|share)$|^(factor|loss|dust|emissivity)$/;
   let address = $state("");
   let goal = $state<Goal>("margin");
   let of = $state("");
@@ -22,19 +26,37 @@
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
 
-  const movers = $derived(
-    Object.entries(build.workload?.movers ?? {})
-      .filter(([, command]) => command.duty !== undefined)
-      .map(([id]) => ({ value: `movers/${id}`, label: `${build.sourceNames[id] ?? id}: duty` })),
+  const told = $derived(
+    Object.entries(build.workload?.movers ?? {}).filter(([, command]) => command.duty !== undefined),
   );
+  const isOf = (kind: string) => told.some(([id]) => build.document?.parts.find((p) => p.id === id)?.kind === kind);
+  const movers = $derived([
+    ...(isOf("fan") ? [{ value: "movers/fans", label: "All fans: duty" }] : []),
+    ...told.map(([id]) => ({ value: `movers/${id}`, label: `${build.sourceNames[id] ?? id}: duty` })),
+  ]);
+  const WHOLE = ["sections", "count", "thickness_mm", "bends"];
+  type Owner = { id: string; name?: string; class?: string; kind?: string; [key: string]: unknown };
+  /** Everything that has figures: parts and their places, loops, zones, air that is drawn in again. */
+  const owners = $derived([
+    ...(build.document?.parts ?? []),
+    ...(build.document?.parts ?? []).flatMap((part) => part.places ?? []),
+    ...(build.document?.loops ?? []),
+    ...((build.document?.["zones"] ?? []) as Owner[]),
+    ...((build.document?.["recirculations"] ?? []) as Owner[]),
+  ] as Owner[]);
+  /** Figures that are stated or that a class gives, and numbers that shape a part. */
   const figures = $derived(
-    (build.document?.parts ?? [])
-      .filter((part) => part.kind !== "source" && part.kind !== "supply")
-      .flatMap((part) =>
-        Object.entries(part)
-          .filter(([key, value]) => /_(mm|cm2|m|um|mm2k_w|k_w)$/.test(key) && valueOf(value as Figure) !== undefined)
-          .map(([key]) => ({ value: `${part.id}/${key}`, label: `${part.name || part.id}: ${words(key)}` })),
-      ),
+    owners.flatMap((owner) => {
+      const given = Object.keys(owner).filter(
+        (key) =>
+          (WHOLE.includes(key) && owner.kind !== "fan") ||
+          (FIGURE.test(key) && valueOf(owner[key] as Figure) !== undefined),
+      );
+      const byClass = Object.keys(classes.byId(owner.class)?.figures ?? {}).filter((key) => FIGURE.test(key));
+      return [...new Set([...given, ...byClass])]
+        .filter((key) => !(key === "thickness_mm" && owner.kind === "fan") && key !== "section_mm")
+        .map((key) => ({ value: `${owner.id}/${key}`, label: `${owner.name || owner.id}: ${words(key)}` }));
+    }),
   );
   const sources = $derived(
     Object.keys(build.workload?.watts ?? {}).map((id) => ({
@@ -52,11 +74,21 @@
         ]
       : goal === "level"
         ? []
-        : (build.result?.places ?? []).map((p) => [p.address, p.name]),
+        : goal === "watts"
+          ? Object.keys(build.workload?.watts ?? {}).map((id) => [id, build.sourceNames[id] ?? id])
+          : (build.result?.places ?? []).map((p) => [p.address, p.name]),
   );
   const target = $derived(targets.some(([id]) => id === of) ? of : (targets[0]?.[0] ?? ""));
   const unit = $derived(
-    goal === "margin" ? "K" : goal === "temperature" ? "°C" : goal === "level" ? "dBA" : "l/min or m³/h",
+    goal === "margin"
+      ? "K"
+      : goal === "temperature"
+        ? "°C"
+        : goal === "level"
+          ? "dBA"
+          : goal === "watts"
+            ? "W"
+            : "l/min or m³/h",
   );
 
   async function solve(event: SubmitEvent) {
@@ -86,7 +118,10 @@
       const [owner = "", field = "", key] = found.address.split("/");
       if (owner === "movers") {
         const workload = draft.workloads.find((w) => w.id === build.workloadId);
-        if (workload) workload.movers = { ...workload.movers, [field]: { duty: rounded } };
+        const fans = draft.parts.filter((part) => part.kind === "fan").map((part) => part.id);
+        const group = field === "fans" ? fans : [field];
+        if (workload)
+          workload.movers = { ...workload.movers, ...Object.fromEntries(group.map((id) => [id, { duty: rounded }])) };
         return;
       }
       const holder = ownerOf(draft, owner);

@@ -1,24 +1,20 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { fixed, signed } from "$lib/units/format";
 
   /** Each fan, pump and feed off in turn: where the machine settles, which limits it passes. */
   let { build }: { build: BuildState } = $props();
-  let table = $state.raw<Schemas["Stopped"] | null>(null);
-  let faults = $state.raw<Fault[]>([]);
+  const asked = new Asked<Schemas["Stopped"]>();
 
   $effect(() => {
     const document = build.document;
-    const asked = { workload: build.workloadId, room_c: build.roomC };
-    if (!document || !asked.workload) return;
-    const timer = setTimeout(async () => {
-      const { data, error } = await client.POST("/api/stopped", { body: { document, ...asked } });
-      table = data ?? null;
-      faults = data ? [] : faultsOf(error);
-    }, 300);
-    return () => clearTimeout(timer);
+    const question = { workload: build.workloadId, room_c: build.roomC };
+    if (!document || !question.workload) return;
+    return asked.ask(() => client.POST("/api/stopped", { body: { document, ...question } }), 300);
   });
+  const table = $derived(asked.answer);
 
   const worst = (item: Schemas["StoppedCase"]) =>
     item.places.reduce<Schemas["StoppedPlace"] | null>(
@@ -29,7 +25,7 @@
 
 <section class="panel mt-3" aria-label="Off or stopped">
   <h2>Off or stopped <span class="soft">{build.workload?.name || build.workloadId}, settled</span></h2>
-  {#each faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+  {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
   {#if table && !table.cases.length}
     <p class="soft">No fan, pump or feed that could stop.</p>
   {:else if table}
@@ -67,7 +63,7 @@
       Settled figures without throttling; how many minutes that takes is not computed yet. A pump or fan that can be
       switched off by itself wants an interlock.
     </p>
-  {:else if !faults.length}
+  {:else if !asked.faults.length}
     <p class="soft">Stopping one after the other …</p>
   {/if}
 </section>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
-  import { ownerOf, withValue, type BuildDocument, type Figure, type Part } from "$lib/document/build";
+  import { ownerOf, valueOf, withValue, type BuildDocument, type Figure, type Part } from "$lib/document/build";
   import { addHeader, OPTIONAL, removePart } from "$lib/document/assembly";
   import { materials } from "$lib/materials.svelte";
   import { shelf, worthKeeping } from "$lib/shelf.svelte";
@@ -265,6 +265,22 @@
           />
         {/each}
       </fieldset>
+    {/if}
+    {#if owner.kind}
+      <p class="mt-2 flex flex-wrap gap-x-4 gap-y-1">
+        {#each [["price", "Price", ""], ["mass_g", "Mass", "g"]] as [field, label, unit] (field)}
+          <NumberField
+            label={label!}
+            unit={unit!}
+            value={valueOf(owner[field!] as Figure | undefined)}
+            low={0}
+            high={1e6}
+            width={72}
+            disabled={!build.editable}
+            onchange={(value) => change(label!.toLowerCase(), (target) => (target[field!] = value))}
+          />
+        {/each}
+      </p>
     {/if}
     {#if (kind === "fan" || kind === "pump") && owner.kind}<CurveBox {build} part={ownerId} {kind} />{/if}
     {#if owner.kind && kind !== "source" && kind !== "supply"}

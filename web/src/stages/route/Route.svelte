@@ -27,6 +27,7 @@
   <button class="button mt-2" onclick={() => (build.adding = { what: "source" })} disabled={!build.editable}
     >Add to the build</button
   >
+  <a class="button main mt-2 ml-2 inline-block" href={`#/build/${build.id}/forecast/size`}>Size one from watts (s)</a>
 {:else}
   <Terraces {build} {result} />
   <TrialPanel {build} />
@@ -52,13 +53,14 @@
     <div class="panel">
       <h2>Rules of thumb beside the model</h2>
       <p>
-        <span class="num">{fixed(result.rules.watts_per_section, 0)} W</span> a radiator section
+        <span class="num">{fixed(result.rules.watts_per_section, 0)} W</span> a section of 120 mm
         <span class="soft">(100 to 150 is the rule)</span>
       </p>
       <p>
         Coolant <span class="num">{kelvins(result.rules.coolant_over_room_k)}</span> over room
         <span class="soft">(5 lavish, 10 good, 15 tight)</span>
       </p>
+      {#if result.rules.note}<p class="text-sm"><strong>{result.rules.note}</strong></p>{/if}
       <p>
         The order of the loop makes <span class="num">{kelvins(result.rules.loop_order_k)}</span> of coolant at most
       </p>

@@ -1,0 +1,163 @@
+<script lang="ts">
+  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/asked.svelte";
+  import type { BuildState } from "$lib/build.svelte";
+  import { ownerOf, type Figure } from "$lib/document/build";
+  import NumberField from "$lib/ui/NumberField.svelte";
+  import { fixed, unitOf, words } from "$lib/units/format";
+
+  /** Which uncertain figure makes a band wide, and a field beside each to enter what was measured. */
+  let { build }: { build: BuildState } = $props();
+  type Contribution = Schemas["Contribution"];
+  const asked = new Asked<Schemas["MeasureFirst"]>();
+  let entered = $state<Record<string, { value?: number; half?: number }>>({});
+  const place = $derived(build.selected ?? build.result?.tightest ?? null);
+
+  $effect(() => {
+    const document = build.document;
+    if (!document || !build.workloadId) return;
+    const body = { document, workload: build.workloadId, room_c: build.roomC, place };
+    return asked.ask(() => client.POST("/api/measure-first", { body }), 200);
+  });
+  const answer = $derived(asked.answer);
+  const most = $derived(Math.max(answer?.model_k ?? 1, ...(answer?.contributions ?? []).map((c) => c.half_k)));
+  const fieldOf = (item: Contribution) => item.address.split("/")[1] ?? "";
+  const nameOf = (item: Contribution) => {
+    const [, field = "", key] = item.address.split("/");
+    return key ? `${build.sourceNames[key] ?? key}: ${words(field)}` : `${item.name}: ${words(field)}`;
+  };
+
+  const says = $derived.by(() => {
+    const first = answer?.contributions[0];
+    if (!answer) return "";
+    const known = `${answer.name} is known to ± ${fixed(answer.half_width_k)} K.`;
+    return first
+      ? `${known} Measure first: ${nameOf(first)}; then ± ${fixed(first.without_k)} K are left.`
+      : `${known} No single figure is worth a measurement.`;
+  });
+
+  /** The measured figure takes the place of the guess; parts of one class that shared the guess keep it. */
+  function enter(item: Contribution) {
+    const given = entered[item.address];
+    const value = given?.value ?? item.value;
+    const figure: Figure = {
+      value,
+      plus_minus: given?.half ?? Number(Math.abs(0.03 * value).toPrecision(2)),
+      from: "measured",
+    };
+    const [owner = "", field = "", key] = item.address.split("/");
+    build.edit(`${nameOf(item)}: measured`, (draft) => {
+      const target = ownerOf(draft, owner);
+      if (!target) return;
+      if (key) target[field] = { ...(target[field] as object), [key]: figure };
+      else target[field] = figure;
+    });
+    delete entered[item.address];
+  }
+</script>
+
+<section class="panel mt-3" aria-label="Measure first">
+  <p class="flex flex-wrap items-center gap-3">
+    <label
+      >What makes the band of
+      <select class="field max-w-60" value={place} onchange={(e) => (build.selected = e.currentTarget.value)}>
+        {#each build.result?.places ?? [] as item (item.address)}<option value={item.address}>{item.name}</option
+          >{/each}
+      </select>
+      wide</label
+    >
+    <span class="soft"
+      >{build.workload?.name || build.workloadId}, 90 % half widths, independent causes add as squares</span
+    >
+  </p>
+  {#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  {#if answer}
+    <p class="mt-2"><strong data-testid="measure-says">{says}</strong></p>
+    <table class="plain mt-2" class:pale={asked.busy} aria-busy={asked.busy} data-testid="contributions">
+      <thead
+        ><tr
+          ><th>figure</th><th>stands as</th><th colspan="2">adds</th><th class="text-right">left without it</th><th
+            >measured?</th
+          ></tr
+        ></thead
+      >
+      <tbody>
+        {#each answer.contributions as item (item.address)}
+          <tr>
+            <td
+              ><strong>{nameOf(item)}</strong>{#if item.together.length}<span class="soft text-sm"
+                  >{` and ${item.together.length} alike`}</span
+                >{/if}</td
+            >
+            <td class="text-sm"
+              ><span class="num">{Number(item.value.toPrecision(4))} ± {Number(item.plus.toPrecision(2))}</span>
+              {unitOf(fieldOf(item))} <span class="soft">{item.origin.replaceAll("_", " ")}</span></td
+            >
+            <td class="num text-right">± {fixed(item.half_k)} K</td>
+            <td class="bar"><span style:width="{(100 * item.half_k) / most}%"></span></td>
+            <td class="num text-right">± {fixed(item.without_k)} K</td>
+            <td class="whitespace-nowrap">
+              <NumberField
+                label="Measured {nameOf(item)}"
+                hideLabel
+                value={entered[item.address]?.value}
+                unit={unitOf(fieldOf(item))}
+                low={0}
+                high={1e7}
+                width={72}
+                disabled={!build.editable}
+                onchange={(v) => (entered[item.address] = { ...entered[item.address], value: v })}
+              />
+              <NumberField
+                label="±"
+                value={entered[item.address]?.half}
+                low={0}
+                high={1e6}
+                width={52}
+                disabled={!build.editable}
+                onchange={(v) => (entered[item.address] = { ...entered[item.address], half: v })}
+              />
+              <button
+                class="button small"
+                disabled={!build.editable || entered[item.address]?.value === undefined}
+                onclick={() => enter(item)}>Enter<span class="sr-only"> {fieldOf(item)}</span></button
+              >
+            </td>
+          </tr>
+        {/each}
+        <tr>
+          <td><strong>The model itself</strong></td>
+          <td class="soft text-sm">5 % of the rise</td>
+          <td class="num text-right">± {fixed(answer.model_k)} K</td>
+          <td class="bar"><span class="model" style:width="{(100 * answer.model_k) / most}%"></span></td>
+          <td></td><td class="soft text-sm">a calibrated run narrows it</td>
+        </tr>
+      </tbody>
+    </table>
+    <p class="soft mt-2 text-sm">Without a ± a measured figure is taken as known to 3 %. {answer.certifies}</p>
+  {:else if !asked.faults.length}
+    <p class="soft mt-2" role="status">Moving every uncertain figure by its tolerance …</p>
+  {/if}
+</section>
+
+<style>
+  .bar {
+    width: 150px;
+  }
+  .bar span {
+    display: block;
+    height: 9px;
+    border-radius: 3px;
+    background: var(--accent);
+  }
+  .bar .model {
+    background: var(--soft);
+  }
+  .small {
+    padding: 1px 9px;
+    font-size: 13px;
+  }
+  .pale {
+    opacity: 0.55;
+  }
+</style>

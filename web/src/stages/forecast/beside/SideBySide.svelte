@@ -1,0 +1,145 @@
+<script lang="ts">
+  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { beside, type Entry } from "$lib/beside.svelte";
+  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildDocument } from "$lib/document/build";
+  import { readyMade, type ReadyMade } from "$lib/document/ready";
+  import AddOption from "./AddOption.svelte";
+  import BesideTable from "./BesideTable.svelte";
+  import MiniTerraces from "./MiniTerraces.svelte";
+  import WhatDiffers from "./WhatDiffers.svelte";
+
+  /** Two to five options on one page: terraces on one scale, every part, what each measures, what differs. */
+  let { build }: { build: BuildState } = $props();
+  type Column = { entry: Entry; label: string; beside: Schemas["Beside"] | null; ready: ReadyMade | null };
+  let faults = $state.raw<Fault[]>([]);
+  let answer = $state.raw<Schemas["SideBySide"] | null>(null);
+  let busy = $state(false);
+  /** which entries the answer is of, in its order */
+  let solved = $state.raw<Entry[]>([]);
+
+  $effect(() => beside.open(build.id, build.document?.name ?? ""));
+
+  const labelOf = (entry: Entry) =>
+    entry.kind === "draft"
+      ? `${entry.name}, draft`
+      : entry.kind === "revision"
+        ? `${entry.name}, revision ${entry.number}`
+        : entry.kind === "copy"
+          ? entry.label
+          : (ready.find((item) => item.id === entry.id)?.name ?? entry.id);
+  const ready = $derived(readyMade(build.document));
+
+  async function documentOf(entry: Entry): Promise<BuildDocument | null> {
+    if (entry.kind === "copy") return entry.document;
+    if (entry.kind === "ready") return null;
+    if (entry.kind === "draft" && entry.build === build.id) return build.document;
+    const path = { build_id: entry.build };
+    const { data } =
+      entry.kind === "draft"
+        ? await client.GET("/api/builds/{build_id}", { params: { path } })
+        : await client.GET("/api/builds/{build_id}/revisions/{number}", {
+            params: { path: { ...path, number: entry.number } },
+          });
+    return (data?.document as unknown as BuildDocument) ?? null;
+  }
+
+  $effect(() => {
+    const entries = beside.entries;
+    const workload = build.workloadId;
+    const room_c = build.roomC;
+    if (!build.document || !workload) return;
+    let wanted = true;
+    busy = true;
+    const timer = setTimeout(async () => {
+      const found: { entry: Entry; document: BuildDocument }[] = [];
+      for (const entry of entries) {
+        const document = await documentOf(entry);
+        if (document) found.push({ entry, document });
+      }
+      if (!wanted) return;
+      if (!found.length) {
+        busy = false;
+        answer = null;
+        return;
+      }
+      const options = found.map(({ entry, document }) => ({ label: labelOf(entry), document }));
+      const { data, error } = await client.POST("/api/side-by-side", { body: { options, workload, room_c } });
+      if (!wanted) return;
+      busy = false;
+      faults = data ? [] : faultsOf(error);
+      answer = data ?? null;
+      solved = found.map(({ entry }) => entry);
+    }, 250);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
+  });
+
+  const columns: Column[] = $derived(
+    beside.entries.map((entry) => ({
+      entry,
+      label: labelOf(entry),
+      beside: answer?.options[solved.indexOf(entry)] ?? null,
+      ready: entry.kind === "ready" ? (ready.find((item) => item.id === entry.id) ?? null) : null,
+    })),
+  );
+  const results = $derived(columns.flatMap((column) => (column.beside ? [column.beside.result] : [])));
+  const places = $derived([
+    ...new Map(results.flatMap((result) => result.places.map((place) => [place.address, place.name] as const))),
+  ]);
+  const numbers = $derived(Object.fromEntries(places.map(([address], i) => [address, i + 1])));
+  const room = $derived(answer?.room_c ?? build.room);
+  const highest = $derived(
+    Math.max(
+      20,
+      ...results.flatMap((r) => r.places.map((p) => Math.max(p.temperature_c, p.limit_c ?? 0) - r.room_c)),
+      ...columns.flatMap((column) => Object.values(column.ready?.over_room_k ?? {})),
+    ),
+  );
+</script>
+
+<AddOption {build} />
+{#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+<section class="panel mt-3" class:pale={busy} aria-busy={busy} aria-label="Side by side">
+  <div class="columns" style:grid-template-columns="repeat({columns.length}, minmax(0, 1fr))">
+    {#each columns as column, at (at)}
+      <div class="column" data-testid="option">
+        <p class="head">
+          <strong>{column.label}</strong>
+          <button aria-label="Take {column.label} off the page" onclick={() => beside.remove(at)}>×</button>
+        </p>
+        <MiniTerraces result={column.beside?.result ?? null} ready={column.ready} {highest} {room} {numbers} />
+      </div>
+    {/each}
+  </div>
+  {#if busy && !answer}<p class="soft" role="status">Solving each …</p>{/if}
+  <BesideTable {columns} {places} {room} />
+  {#if columns.length < 2}<p class="soft mt-2">
+      Add a second option above: a revision, another build, something ready-made.
+    </p>{/if}
+</section>
+<WhatDiffers {columns} />
+
+<style>
+  .columns {
+    display: grid;
+    gap: 14px;
+  }
+  .head {
+    display: flex;
+    justify-content: space-between;
+    gap: 6px;
+    min-height: 2.6em;
+  }
+  .head button {
+    color: var(--soft);
+    cursor: pointer;
+    padding: 0 5px;
+    align-self: start;
+  }
+  .pale {
+    opacity: 0.6;
+  }
+</style>

@@ -1,0 +1,117 @@
+<script lang="ts">
+  import type { Result, Studies } from "$lib/study.svelte";
+  import { fixed, level } from "$lib/units/format";
+  import { wordsOf } from "./filter";
+
+  /** Candidates as rows: the undominated ones, or every one in view that meets the demands. */
+  let { studies, result, shown }: { studies: Studies; result: Result; shown: number[] } = $props();
+  const MOST = 60;
+  type Sort = "level_dba" | "margin_k" | "height_mm" | "price";
+  let all = $state(false);
+  let sort = $state<Sort>("level_dba");
+  const inView = $derived(new Set(shown));
+  const front = $derived(new Set(result.undominated));
+  const rows = $derived.by(() => {
+    const listed = (all ? result.meets : result.undominated).filter((number) => inView.has(number));
+    const sign = sort === "margin_k" ? -1 : 1;
+    const value = (number: number) => sign * (result.columns[sort]?.[number] ?? Infinity);
+    return [...listed].sort((a, b) => value(a) - value(b));
+  });
+  const HEADS: [Sort, string][] = [
+    ["margin_k", "margin"],
+    ["level_dba", "sound"],
+    ["height_mm", "stack"],
+    ["price", "price"],
+  ];
+  const priced = $derived(result.columns["price"]?.some((v) => v !== null));
+</script>
+
+<section class="panel mt-3" aria-label="Candidates as a list">
+  <div class="flex items-baseline gap-3">
+    <h2>{all ? "All that meet every demand" : "The undominated"}</h2>
+    <span class="soft">{rows.length} in view</span>
+    <span class="grow"></span>
+    <button class="button" onclick={() => (all = !all)}
+      >{all ? "The undominated only" : `All ${result.meets.length} that meet the demands`}</button
+    >
+  </div>
+  {#if rows.length}
+    <div class="overflow-x-auto">
+      <table class="plain" data-testid="candidates">
+        <thead>
+          <tr>
+            <th>candidate</th>
+            {#each HEADS.filter(([key]) => key !== "price" || priced) as [key, name] (key)}
+              <th class="text-right"
+                ><button class="head" aria-pressed={sort === key} onclick={() => (sort = key)}>{name}</button></th
+              >
+            {/each}
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          {#each rows.slice(0, MOST) as number (number)}
+            <tr class:on={studies.chosen === number}>
+              <td><button class="words" onclick={() => studies.choose(number)}>{wordsOf(studies, number)}</button></td>
+              <td class="num figure">{fixed(result.columns["margin_k"]?.[number])} K</td>
+              <td class="num figure">{level(result.columns["level_dba"]?.[number])}</td>
+              <td class="num figure">{fixed(result.columns["height_mm"]?.[number], 0)} mm</td>
+              {#if priced}<td class="num figure">{fixed(result.columns["price"]?.[number], 0)}</td>{/if}
+              <td class="text-right whitespace-nowrap">
+                {#if front.has(number) && all}<span class="soft mr-2 text-sm">undominated</span>{/if}
+                <button
+                  class="button small"
+                  disabled={studies.chosen === number}
+                  onclick={() => studies.beside(studies.second?.number === number ? null : number)}
+                  >{studies.second?.number === number ? "Not beside" : "Beside"}</button
+                >
+              </td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </div>
+    {#if rows.length > MOST}<p class="soft text-sm">The first {MOST}; the CSV holds all.</p>{/if}
+  {:else}
+    <p class="soft">
+      {result.meets.length
+        ? "None in view: widen the rectangle or switch options on again."
+        : "None meets every demand. The one that comes closest is shown beside the dots; ask less of it, or vary more."}
+    </p>
+  {/if}
+</section>
+
+<style>
+  tr.on td {
+    background: var(--sunk);
+  }
+  .words {
+    text-align: left;
+    cursor: pointer;
+    font-size: 14px;
+    line-height: 1.3;
+  }
+  .words:hover {
+    text-decoration: underline;
+  }
+  td,
+  th {
+    padding: 4px 6px !important;
+  }
+  .figure {
+    font-size: 14px;
+    text-align: right;
+    white-space: nowrap;
+  }
+  .small {
+    padding: 1px 9px;
+    font-size: 13px;
+  }
+  .head {
+    cursor: pointer;
+    text-decoration: underline;
+  }
+  .head[aria-pressed="true"] {
+    color: var(--ink);
+  }
+</style>

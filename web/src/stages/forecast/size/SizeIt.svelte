@@ -1,0 +1,126 @@
+<script lang="ts">
+  import { onDestroy, untrack } from "svelte";
+  import { sentence } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import { classes } from "$lib/classes.svelte";
+  import { axesOf, demandsOf, firstAxes, sizeOf, type Axis, type Criterion, type Demands } from "$lib/document/vary";
+  import { Studies } from "$lib/study.svelte";
+  import CandidateList from "./CandidateList.svelte";
+  import CandidateView from "./CandidateView.svelte";
+  import Demand from "./Demand.svelte";
+  import Dots from "./Dots.svelte";
+  import { filtered, type Brush } from "./filter";
+  import StartFromWatts from "./StartFromWatts.svelte";
+  import StudyBar from "./StudyBar.svelte";
+  import Vary from "./Vary.svelte";
+
+  /** Candidates: what may vary, what is demanded, every combination solved in the background, one taken over. */
+  let { build }: { build: BuildState } = $props();
+  const studies = untrack(() => new Studies(build));
+  void classes.load();
+  let axes = $state.raw<Axis[]>([]);
+  let demands = $state.raw<Demands>({ margins: [], sounds: [] });
+  let criteria = $state.raw<Criterion[]>(["margin", "sound", "height"]);
+  let setup = $state<boolean | null>(null);
+  let brush = $state.raw<Brush>({ rectangle: null, options: {} });
+
+  const empty = $derived(!build.document?.routes.length);
+  const offered = $derived(build.document ? axesOf(build.document, build.workloadId, classes.all) : []);
+  const setupOpen = $derived(setup ?? !studies.result);
+  const shown = $derived(studies.result ? filtered(studies, studies.result, brush) : []);
+
+  $effect(() => {
+    if (build.id) void untrack(() => studies.load());
+  });
+  // what varies and is demanded starts from the build; from then on it is the user's
+  $effect(() => {
+    if (classes.all.length && build.document && !empty && !axes.length) untrack(begin);
+  });
+  onDestroy(() => studies.stop());
+
+  function begin() {
+    if (!build.document) return;
+    axes = firstAxes(offered);
+    demands = demandsOf(build.document, build.workloadId);
+  }
+
+  async function solve() {
+    brush = { rectangle: null, options: {} };
+    setup = null;
+    await studies.ask(axes, demands, criteria, "");
+  }
+
+  /** A build begun from watts: the first study of it is asked at once. */
+  async function begun(wanted: { margin: number; sound: number; height: number | null }) {
+    begin();
+    const workload = build.workloadId;
+    demands = {
+      margins: [{ workload, place: null, at_least_k: wanted.margin }],
+      sounds: [{ workload, at_most_dba: wanted.sound }],
+      height_mm: wanted.height,
+    };
+    await solve();
+  }
+
+  const namesOf = $derived(Object.fromEntries(offered.map((axis) => [axis.address, axis.name])));
+  const failed = $derived(Object.values(studies.result?.failures ?? {}));
+  const summary = $derived(
+    [
+      ...demands.margins.slice(0, 1).map((d) => `${d.at_least_k} K`),
+      ...demands.sounds.slice(0, 1).map((d) => `${d.at_most_dba} dBA`),
+      ...(demands.height_mm ? [`${demands.height_mm} mm`] : []),
+      ...(demands.price ? [`price ${demands.price}`] : []),
+    ].join(", "),
+  );
+</script>
+
+{#if empty}
+  <StartFromWatts {build} {begun} />
+{:else}
+  {#if setupOpen}
+    <div class="setup">
+      <Vary {build} {offered} bind:axes />
+      <Demand {build} bind:demands bind:criteria />
+    </div>
+  {/if}
+  <StudyBar {build} {studies} size={sizeOf(axes)} {solve}>
+    {#if !setupOpen}
+      <span
+        >{axes.length} figures vary, demanded {summary || "nothing"}
+        <button class="button ml-2" onclick={() => (setup = true)}>Change the question</button></span
+      >
+    {/if}
+  </StudyBar>
+  {#each studies.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  {#if studies.result}
+    <p class="mt-2"><strong data-testid="study-says">{studies.result.sentence}</strong></p>
+    {#if failed.length}
+      <p class="soft text-sm">
+        {failed.length} could not be solved and are left out: {failed[0]}{failed.length > 1 ? " …" : ""}
+      </p>
+    {/if}
+    <div class="results">
+      <div>
+        <Dots {studies} result={studies.result} {shown} names={namesOf} bind:brush />
+        <CandidateList {studies} result={studies.result} {shown} />
+      </div>
+      <CandidateView {build} {studies} result={studies.result} names={namesOf} />
+    </div>
+  {/if}
+{/if}
+
+<style>
+  .setup {
+    display: grid;
+    grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+    gap: 12px;
+    margin-top: 10px;
+  }
+  .results {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    gap: 12px;
+    margin-top: 8px;
+    align-items: start;
+  }
+</style>

@@ -1,0 +1,111 @@
+<script lang="ts">
+  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildDocument } from "$lib/document/build";
+  import NumberField from "$lib/ui/NumberField.svelte";
+
+  /** An empty build: watts, room and what is wanted make a first machine and its first study. */
+  let {
+    build,
+    begun,
+  }: { build: BuildState; begun: (wanted: { margin: number; sound: number; height: number | null }) => Promise<void> } =
+    $props();
+  type Recipe = Omit<Schemas["RecipeOut"], "asks"> & { asks: (string | number)[][] };
+  let recipes = $state.raw<Recipe[]>([]);
+  let recipeId = $state("water_loop");
+  let watts = $state<number[]>([]);
+  let wanted = $state({ margin: 12, sound: 36, height: null as number | null });
+  let faults = $state.raw<Fault[]>([]);
+  let busy = $state(false);
+  const recipe = $derived(recipes.find((r) => r.id === recipeId));
+  const figures = $derived(recipe?.asks.map(([, start], i) => watts[i] ?? (start as number)) ?? []);
+  void client.GET("/api/recipes").then(({ data }) => (recipes = (data ?? []) as Recipe[]));
+
+  async function start(event: SubmitEvent) {
+    event.preventDefault();
+    const [processor_w = 0, graphics_w = 0, rest_w = 0] = figures;
+    busy = true;
+    const { data, error } = await client.POST("/api/recipes/document", {
+      body: {
+        recipe: recipeId,
+        name: build.document?.name ?? null,
+        processor_w,
+        graphics_w,
+        rest_w,
+        room_c: build.room,
+      },
+    });
+    faults = data ? [] : faultsOf(error);
+    if (data) {
+      const made = data as unknown as BuildDocument;
+      const worst = made.brief?.worst_workloads?.[0] ?? made.workloads[0]?.id ?? "";
+      made.brief = { ...made.brief, margin_wanted_k: wanted.margin };
+      for (const workload of made.workloads) if (workload.id === worst) workload.sound_ceiling_dba = wanted.sound;
+      build.workloadId = worst;
+      build.edit(`start: ${recipe?.name ?? recipeId}`, (draft) => {
+        for (const key of Object.keys(draft)) delete draft[key];
+        Object.assign(draft, made);
+      });
+      await begun($state.snapshot(wanted));
+    }
+    busy = false;
+  }
+</script>
+
+<form class="panel mt-3 grid gap-3" onsubmit={start} aria-label="Start from watts">
+  <h2>Nothing to size yet: start from watts</h2>
+  <p class="soft">
+    A first machine of this kind is put into the build, every figure marked as a guess; then its sizes are varied and
+    every combination is solved.
+  </p>
+  <label class="flex items-center gap-2"
+    >Way of cooling
+    <select class="field" bind:value={recipeId} onchange={() => (watts = [])}>
+      {#each recipes as item (item.id)}<option value={item.id}>{item.name}</option>{/each}
+    </select>
+    <span class="soft">{recipe?.says}</span></label
+  >
+  <p class="flex flex-wrap gap-x-6 gap-y-2">
+    {#each recipe?.asks ?? [] as [label], i (label)}
+      <NumberField
+        label={String(label)}
+        unit="W"
+        value={figures[i]}
+        low={0.5}
+        high={600}
+        onchange={(v) => (watts = figures.map((old, at) => (at === i ? v : old)))}
+      />
+    {/each}
+    <NumberField label="Room" unit="°C" value={build.room} low={5} high={45} onchange={(v) => build.setRoom(v)} />
+  </p>
+  <p class="flex flex-wrap gap-x-6 gap-y-2">
+    <NumberField
+      label="Every part keeps"
+      unit="K"
+      value={wanted.margin}
+      low={0}
+      high={60}
+      onchange={(v) => (wanted.margin = v)}
+    />
+    <NumberField
+      label="No louder than"
+      unit="dBA"
+      value={wanted.sound}
+      low={10}
+      high={80}
+      onchange={(v) => (wanted.sound = v)}
+    />
+    <NumberField
+      label="Stack at most"
+      unit="mm"
+      value={wanted.height ?? undefined}
+      low={10}
+      high={500}
+      onchange={(v) => (wanted.height = v)}
+    />
+  </p>
+  {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <p>
+    <button class="button main" disabled={busy || !recipe || !build.editable}>{busy ? "Starting …" : "Size it"}</button>
+  </p>
+</form>
