@@ -138,6 +138,7 @@ def test_a_figure_is_solved_for_and_looked_at_as_a_trial(fanless: Page):
     """Forecast: which fin height gives a wanted margin; the answer is tried before it is taken; out of reach says why."""
     page = fanless
     stage(page, "6", "Forecast")
+    page.get_by_role("link", name="Solve for", exact=True).click()
     panel = page.get_by_role("region", name="Solve for a figure")
     panel.get_by_label("Which").select_option("back/fin_height_mm")
     panel.get_by_label("Of what").select_option("chip-place")
