@@ -37,7 +37,7 @@
       <StatusMark status={place.status} />
       <strong style:color={statusColour(place.status)}>{place.status}</strong>
       <span class="num">{celsius(place.temperature_c)}</span>
-      <span class="soft" class:pale={!build.bandsFresh}>± {fixed(half(place.band_c))} K</span>
+      <span class="soft" class:anew={!build.bandsFresh}>± {fixed(half(place.band_c))} K</span>
     </p>
     <p class="soft text-sm">
       {place.because}. {place.temperature_kind.replace("_", " ")}, limit {celsius(place.limit_c, 0)} ({place.limit_kind}).
@@ -140,8 +140,5 @@
   }
   .bar .shared {
     background: var(--soft);
-  }
-  .pale {
-    opacity: 0.45;
   }
 </style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { tick } from "svelte";
   import { client, sentence, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
@@ -44,6 +45,14 @@
   const point = (event: Event) =>
     (pointed = (event.target as HTMLElement).closest<HTMLElement>("[data-step]")?.dataset.step ?? "");
   const leave = () => (pointed = "");
+  // a list ranked anew moves its rows, and a row that is moved loses the focus
+  let list = $state<HTMLElement>();
+  $effect.pre(() => {
+    const labels = shown.map((change) => change.label);
+    const held = list?.contains(document.activeElement) ? (document.activeElement as HTMLElement).dataset.step : "";
+    if (!held || !labels.includes(held)) return;
+    tick().then(() => list?.querySelector<HTMLElement>(`[data-step="${CSS.escape(held)}"]`)?.focus());
+  });
   $effect(() => {
     const change = shown.find((one) => one.label === pointed);
     if (!change) return;
@@ -59,6 +68,7 @@
 {#if asked.answer}
   <p class="text-sm" class:soft={quick.busy}>{asked.answer.sentence}</p>
   <ul
+    bind:this={list}
     aria-busy={quick.busy || whole.busy}
     data-testid="next-changes"
     onpointerover={point}

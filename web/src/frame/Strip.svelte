@@ -81,7 +81,7 @@
         <StatusMark status={tightest.status} />
         <strong class="truncate">{tightest.name}</strong>
         <span class="num big" style:color={statusColour(tightest.status)}>{signed(tightest.margin_k)}</span>
-        <span class="soft" class:pale={!build.bandsFresh}>K ± {fixed(half(tightest.band_c))}</span>
+        <span class="soft" class:anew={!build.bandsFresh}>K ± {fixed(half(tightest.band_c))}</span>
       </div>
     {:else}
       <span class="soft">no limit given</span>
@@ -193,8 +193,5 @@
   .bar div {
     height: 100%;
     border-radius: 2px;
-  }
-  .pale {
-    opacity: 0.45;
   }
 </style>

@@ -133,7 +133,7 @@
     />
   </p>
   {#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
-  <div class="map mt-2" bind:clientWidth={width} class:pale={asked.busy} aria-busy={asked.busy}>
+  <div class="map mt-2" bind:clientWidth={width} class:asking={asked.busy} aria-busy={asked.busy}>
     {#if answer}
       <svg
         {width}
@@ -232,9 +232,6 @@
   .line {
     fill: none;
     pointer-events: none;
-  }
-  .pale {
-    opacity: 0.6;
   }
   svg[width="30"] {
     display: inline-block;

@@ -52,7 +52,7 @@
     {/each}
     {#if busy}<span class="soft" role="status">drawing anew …</span>{/if}
   </p>
-  <div class="panel mt-2 overflow-x-auto" class:pale={busy}>
+  <div class="panel mt-2 overflow-x-auto" class:asking={busy}>
     <table class="plain">
       <thead>
         <tr
@@ -132,8 +132,5 @@
     font-size: 13.5px;
     line-height: 1.25;
     text-align: right;
-  }
-  .pale {
-    opacity: 0.6;
   }
 </style>

@@ -97,10 +97,10 @@
     </p>
     {#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
     {#if answer}
-      <p class="mt-2" class:pale={asked.busy} aria-busy={asked.busy}>
+      <p class="mt-2" class:asking={asked.busy} aria-busy={asked.busy}>
         <strong data-testid="curve-says">{answer.says}</strong>
       </p>
-      <div class="two" class:pale={asked.busy} aria-busy={asked.busy}>
+      <div class="two" class:asking={asked.busy} aria-busy={asked.busy}>
         <div>
           <Lines
             label="Duty over {sensorName}"
@@ -138,7 +138,7 @@
         <a class="button" href={csv} download="fan-curve.csv">Points as CSV</a>
       </p>
       <h2 class="mt-3">Followed as a curve</h2>
-      <table class="plain" class:pale={asked.busy} aria-busy={asked.busy}>
+      <table class="plain" class:asking={asked.busy} aria-busy={asked.busy}>
         <thead
           ><tr
             ><th>load</th><th class="text-right">{sensorName}</th><th class="text-right">speed</th><th
@@ -183,9 +183,6 @@
     display: flex;
     gap: 8px;
     margin-top: 8px;
-  }
-  .pale {
-    opacity: 0.55;
   }
   @media print {
     .buttons {

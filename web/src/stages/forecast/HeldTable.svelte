@@ -38,7 +38,7 @@
   </h2>
   {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
   {#if asked.answer && sources.length}
-    <table class="plain" class:pale={asked.busy} data-testid="held">
+    <table class="plain" class:asking={asked.busy} data-testid="held">
       <thead>
         <tr
           ><th>source</th><th class="text-right">draws now</th>{#each rooms as room (room)}<th class="text-right"
@@ -71,9 +71,3 @@
     <p class="soft">{asked.answer ? "No source draws anything." : "Raising one source after the other …"}</p>
   {/if}
 </section>
-
-<style>
-  .pale {
-    opacity: 0.5;
-  }
-</style>

@@ -73,7 +73,7 @@
   {#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
   {#if answer}
     <p class="mt-2"><strong data-testid="measure-says">{says}</strong></p>
-    <table class="plain mt-2" class:pale={asked.busy} aria-busy={asked.busy} data-testid="contributions">
+    <table class="plain mt-2" class:asking={asked.busy} aria-busy={asked.busy} data-testid="contributions">
       <thead
         ><tr
           ><th>figure</th><th>stands as</th><th colspan="2">adds</th><th class="text-right">left without it</th><th
@@ -156,8 +156,5 @@
   .small {
     padding: 1px 9px;
     font-size: 13px;
-  }
-  .pale {
-    opacity: 0.55;
   }
 </style>

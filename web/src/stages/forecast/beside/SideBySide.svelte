@@ -102,7 +102,7 @@
 
 <AddOption {build} />
 {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
-<section class="panel mt-3" class:pale={busy} aria-busy={busy} aria-label="Side by side">
+<section class="panel mt-3" class:asking={busy} aria-busy={busy} aria-label="Side by side">
   <div class="columns" style:grid-template-columns="repeat({columns.length}, minmax(0, 1fr))">
     {#each columns as column, at (at)}
       <div class="column" data-testid="option">
@@ -138,8 +138,5 @@
     cursor: pointer;
     padding: 0 5px;
     align-self: start;
-  }
-  .pale {
-    opacity: 0.6;
   }
 </style>
