@@ -93,14 +93,17 @@ def plate(part: Plate, values: Values) -> PowerFigures:
     return PowerFigures(coefficient, exponent, REFERENCE_WATER)
 
 
-def plate_resistance(part: Plate, values: Values, volume_flow: Array) -> Array:
-    """Face to mean coolant, K/W: power law in flow through the figures at 1 and 4 l/min, times the factor."""
+def plate_law(part: Plate, values: Values) -> tuple[Array, Array]:
+    """Face to mean coolant: K/W at 1 l/min, times the factor, and the exponent of the flow through 1 and 4 l/min."""
     at_1 = values(f"{part.id}/resistance_1_k_w", 0.06)
     at_4 = values(f"{part.id}/resistance_4_k_w", float("nan"))
     at_4 = np.where(np.isnan(at_4), at_1 * 0.75, np.minimum(at_4, at_1))
-    exponent = np.log(at_4 / at_1) / np.log(4.0)
-    flow = np.maximum(np.abs(volume_flow) / FLOW_1, 0.01)
-    return np.asarray(values(f"{part.id}/factor", 1.0) * at_1 * flow**exponent)
+    return values(f"{part.id}/factor", 1.0) * at_1, np.log(at_4 / at_1) / np.log(4.0)
+
+
+def plate_resistance(at_1: Array, exponent: Array, volume_flow: Array) -> Array:
+    """Face to mean coolant, K/W, by the power law of a plate; a plate at rest is held at a hundredth of 1 l/min."""
+    return np.asarray(at_1 * np.maximum(np.abs(volume_flow) / FLOW_1, 0.01) ** exponent)
 
 
 def radiator(part: Radiator, values: Values) -> PowerFigures:

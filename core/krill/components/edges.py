@@ -4,6 +4,7 @@ Every drop is monotone in the flow and odd about rest; movers are drops that can
 resistance keeps an edge at rest regular. ``columns`` says which edges of the network a group stands for.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from typing import Protocol
@@ -32,12 +33,16 @@ class Medium:
         return Medium(self.density[:, columns], self.viscosity[:, columns])
 
 
+#: pressure drop from tail to head, Pa, and its derivative, of mass flows (batch, edge)
+DropLaw = Callable[[Array], tuple[Array, Array]]
+
+
 class EdgeGroup(Protocol):
     @property
     def columns(self) -> Columns: ...
 
-    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
-        """Pressure drop from tail to head, Pa, and its derivative by mass flow, for the group's own columns."""
+    def at(self, medium: Medium) -> DropLaw:
+        """The law of the group's own columns in their medium: what the medium settles is worked out once."""
         ...
 
 
@@ -51,16 +56,21 @@ class PipeEdges:
     roughness_m: Array
     loss: Array
 
-    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
+    def at(self, medium: Medium) -> DropLaw:
         d, rho, mu = self.bore_m, medium.density, medium.viscosity
         area = np.pi / 4.0 * d**2
-        reynolds = np.abs(mass_flow) * d / (area * mu)
-        multiple, slope = laminar_multiple_churchill(reynolds, self.roughness_m / d)
+        reynolds = d / (area * mu)
+        roughness = self.roughness_m / d
         laminar = 32.0 * mu * self.length_m / (d**2 * rho * area)
         minor = self.loss / (2.0 * rho * area**2)
-        friction = laminar * multiple
-        total = (friction + minor * np.abs(mass_flow) + AT_REST) * mass_flow
-        return total, laminar * (multiple + slope) + 2.0 * minor * np.abs(mass_flow) + AT_REST
+
+        def law(mass_flow: Array) -> tuple[Array, Array]:
+            size = np.abs(mass_flow)
+            multiple, slope = laminar_multiple_churchill(size * reynolds, roughness)
+            local = minor * size + AT_REST
+            return (laminar * multiple + local) * mass_flow, laminar * (multiple + slope) + 2.0 * local - AT_REST
+
+        return law
 
 
 @dataclass(frozen=True)
@@ -74,14 +84,16 @@ class PowerEdges:
     density_power: Array
     density_ref: Array
 
-    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
+    def at(self, medium: Medium) -> DropLaw:
         rho = medium.density
-        Q = mass_flow / rho
-        size = np.abs(Q) + 1e-12
-        steep = self.coefficient * size ** (self.exponent - 1.0)
-        scale = (rho / self.density_ref) ** self.density_power
-        total = scale * (self.linear + steep) * Q + AT_REST * mass_flow
-        return total, scale * (self.linear + self.exponent * steep) / rho + AT_REST
+        scale = (rho / self.density_ref) ** self.density_power / rho
+        linear, steep, power = scale * self.linear + AT_REST, scale * self.coefficient, self.exponent - 1.0
+
+        def law(mass_flow: Array) -> tuple[Array, Array]:
+            curved = steep * (np.abs(mass_flow) / rho + 1e-12) ** power
+            return (linear + curved) * mass_flow, linear + self.exponent * curved
+
+        return law
 
 
 def one_row(group: "PipeEdges | PowerEdges", row: int) -> EdgeGroup:
@@ -127,8 +139,7 @@ class Curve:
         inner = np.minimum(np.maximum(flow, 0.0), self.free_flow)
         mover = np.arange(self.knots.shape[0])
         piece = (inner[..., None] >= self.knots[:, 1:-1]).sum(axis=-1)
-        coefficients = self.pieces[mover, piece]
-        a, b, c, d = (coefficients[..., k] for k in range(4))
+        a, b, c, d = self.pieces.T[:, piece, mover]
         x = inner - self.knots[mover, piece]
         head = ((a * x + b) * x + c) * x + d
         slope = (3 * a * x + 2 * b) * x + c
@@ -201,14 +212,18 @@ class MoverEdges:
     idle_slope: Array
     rest_slope: Array | None = None
 
-    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
+    def at(self, medium: Medium) -> DropLaw:
         rho = medium.density
         n = np.maximum(self.speed, 1e-6)
-        stretch = n * self.flow_factor
-        head, slope = self.curve.head(mass_flow / rho / stretch)
-        scale = self.pressure_factor * rho / self.density_ref * n**2
-        drop = -scale * head + self.idle_slope * mass_flow
-        return drop, -scale * slope / (stretch * rho) + self.idle_slope
+        at_rated = 1.0 / (n * self.flow_factor * rho)
+        scale = -self.pressure_factor * rho / self.density_ref * n**2
+        steep = scale * at_rated
+
+        def law(mass_flow: Array) -> tuple[Array, Array]:
+            head, slope = self.curve.head(mass_flow * at_rated)
+            return scale * head + self.idle_slope * mass_flow, steep * slope + self.idle_slope
+
+        return law
 
 
 #: stiffness of an imposed flow, Pa for each kg/s: a fan's 100 Pa shift it by 1e-6 kg/s
@@ -222,5 +237,5 @@ class ImposedFlow:
         self.columns: Columns = np.array([column])
         self._mass_flow = mass_flow[:, None]
 
-    def drop(self, mass_flow: Array, medium: Medium) -> tuple[Array, Array]:
-        return IMPOSED_PA_S_KG * (mass_flow - self._mass_flow), np.full_like(mass_flow, IMPOSED_PA_S_KG)
+    def at(self, medium: Medium) -> DropLaw:
+        return lambda flow: (IMPOSED_PA_S_KG * (flow - self._mass_flow), np.full_like(flow, IMPOSED_PA_S_KG))

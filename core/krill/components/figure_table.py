@@ -162,15 +162,13 @@ class Values:
                 raise DocumentRefused(
                     [Problem(address, "is missing, and no class states it", "a figure, or a class with one")]
                 )
-            return np.asarray(missing)
-        return np.asarray(figure.value)
+            return np.float64(missing)  # type: ignore[return-value]
+        return np.float64(figure.value)  # type: ignore[return-value]
 
     def columns(self, values: list[Any]) -> Array:
         """Scalars and (batch,) arrays side by side: (batch or 1, len(values))."""
-        if not values:
-            return np.zeros((1, 0))
-        if all(np.ndim(v) == 0 for v in values):
-            return np.array([values], dtype=np.float64)
-        arrays = [np.atleast_1d(np.asarray(v, dtype=np.float64)) for v in values]
-        rows = max(a.shape[0] for a in arrays)
-        return np.stack([np.broadcast_to(a, (rows,)) for a in arrays], axis=1)
+        rows = max((len(v) for v in values if np.ndim(v)), default=1)
+        found = np.empty((rows, len(values)))
+        for column, value in enumerate(values):
+            found[:, column] = value
+        return found

@@ -1,6 +1,7 @@
 """What every way of stating a radiator ends in: conductance of a section and air pressure over face velocity."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -27,11 +28,16 @@ class RadiatorCore:
 
     def conductance_at(self, velocity: Array) -> Array:
         """UA a section, W/K, at face velocities of any shape; straight lines in logarithms beyond the ends."""
-        x, grid = np.log(np.maximum(velocity, 1e-4)), np.log(self.velocity)
-        y = np.log(self.conductance)
-        piece = np.clip(np.searchsorted(grid, x) - 1, 0, len(grid) - 2)
-        slope = (y[piece + 1] - y[piece]) / (grid[piece + 1] - grid[piece])
-        return np.asarray(np.exp(y[piece] + slope * (x - grid[piece])))
+        grid, y, slope = self._logarithms
+        x = np.log(np.maximum(velocity, 1e-4))
+        piece = np.minimum(np.maximum(grid.searchsorted(x) - 1, 0), len(slope) - 1)
+        return np.asarray(np.exp(y[piece] + slope[piece] * (x - grid[piece])))
+
+    @cached_property
+    def _logarithms(self) -> tuple[Array, Array, Array]:
+        """Logarithms of velocity and conductance, and the slopes between them."""
+        grid, y = np.log(self.velocity), np.log(self.conductance)
+        return grid, y, np.diff(y) / np.diff(grid)
 
 
 def conductance_from_inlet_figure(w_k: float, air_w_k: float, coolant_w_k: float) -> float:

@@ -6,6 +6,7 @@ from numpy.typing import NDArray
 from krill.components.figure_table import Values
 from krill.document.parts import Place
 from krill.document.solids import Interface, Spreader
+from krill.errors import DocumentRefused, Problem
 from krill.physics.conduction import contact_conductance, gap_conductance, layer_resistance
 from krill.physics.spreading import spreading_lee
 
@@ -57,7 +58,9 @@ def interface_resistance(part: Interface, values: Values, face: Array | None) ->
     """K/W of a layer on its own area or on the face beneath it."""
     area = values(f"{part.id}/area_mm2") if values.has(f"{part.id}/area_mm2") else face
     if area is None:
-        raise KeyError(f"{part.id}/area_mm2")
+        raise DocumentRefused(
+            [Problem(f"{part.id}/area_mm2", "is missing, and the face beneath states no area", "an area")]
+        )
     specific = specific_resistance(part, values) / values(f"{part.id}/coverage", 1.0)
     if part.beside is not None:
         share = float(part.beside.face_share)

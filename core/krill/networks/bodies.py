@@ -14,7 +14,7 @@ from krill.document.build import Bond, Build
 from krill.document.geometry import lie_of, stand_of, upright_extent
 from krill.document.solids import HeatPipe, Lie, Panel, Sink
 from krill.networks.structure import Contact
-from krill.physics.spreading import Face, InfluenceTable, spreading_lee
+from krill.physics.spreading import Face, InfluenceTable, shared_table, spreading_lee
 
 Array = NDArray[np.float64]
 
@@ -81,7 +81,8 @@ class BodyModel:
             footprints = [(float(plan[i]), float(plan[i + 1])) for i in range(2, len(plan), 2)]
             reach = (float(ratio.min()) / TABLE_REACH, float(ratio.max()) * TABLE_REACH)
             span = (float(thickness.min()), float(thickness.max()))
-            known = self._tables[key] = InfluenceTable(placed(self.contacts, footprints, plate), plate, reach, span)
+            faces = tuple(placed(self.contacts, footprints, plate))
+            known = self._tables[key] = shared_table(faces, plate, reach, span)
         return known
 
 

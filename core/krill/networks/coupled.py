@@ -8,9 +8,10 @@ from numpy.typing import NDArray
 from krill.components.edges import Medium
 from krill.components.figure_table import Values
 from krill.components.radiator_table import AIR_HEAT_CAPACITY
+from krill.document.build import Build
 from krill.errors import NotConverged
-from krill.materials.fluids import air_viscosity, coolant
-from krill.networks.conductances import ConductanceModel, loops_of
+from krill.materials.fluids import Coolant, air_viscosity, coolant
+from krill.networks.conductances import ConductanceModel
 from krill.networks.flow import FlowSolution
 from krill.networks.flow_model import FlowModel, air_figures, coolant_figures, flow_model
 from krill.networks.flow_structure import FlowStructure
@@ -23,6 +24,7 @@ from krill.physics.atmosphere import air_density
 from krill.physics.buoyancy import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
+Indexes = NDArray[np.intp]
 
 COUPLING_TOLERANCE_K = 1e-4
 MOST_ROUNDS = 80
@@ -48,6 +50,24 @@ class CoupledSolution:
     report: SolveReport
 
 
+@dataclass(frozen=True)
+class _LoopCoolant:
+    """What fills a loop, and the edges and junctions that it fills."""
+
+    fluid: Coolant
+    edges: Indexes
+    nodes: Indexes
+
+
+def _coolants(build: Build, flow: FlowStructure) -> list[_LoopCoolant]:
+    found = []
+    for loop in build.loops:
+        edges = np.flatnonzero(np.array(flow.circuit) == loop.id)
+        nodes = np.unique(np.concatenate([flow.tail_nodes[edges], flow.head_nodes[edges]]))
+        found.append(_LoopCoolant(coolant(loop.coolant.fluid, float(loop.coolant.mass_share)), edges, nodes))
+    return found
+
+
 class CoupledNetwork:
     """A build ready to be solved for a batch of machine states and figures."""
 
@@ -60,7 +80,7 @@ class CoupledNetwork:
         self.coolant_model = self._model(structure.coolant, coolant_figures)
         self.air_model = self._model(structure.air, air_figures)
         self.conductances = ConductanceModel(structure, self.pattern, values, states)
-        self._loops = {} if structure.coolant is None else loops_of(structure.coolant, [x.id for x in self.build.loops])
+        self._loops = [] if structure.coolant is None else _coolants(self.build, structure.coolant)
         self._shares = [values(f"{item.address}/recirculated_share") for item in structure.mixed]
         self._speeds: dict[str, Array] | None = None
         self._power: Array | None = None
@@ -152,13 +172,11 @@ class CoupledNetwork:
         if flow is None:
             return None, np.zeros((T.shape[0], 0))
         density, viscosity, capacity = np.empty((3, T.shape[0], flow.graph.edges))
-        for loop in self.build.loops:
-            edges = self._loops[loop.id]
-            nodes = np.unique(np.concatenate([flow.tail_nodes[edges], flow.head_nodes[edges]]))
-            state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(np.mean(T[:, nodes], axis=1))
-            density[:, edges] = state.density[:, None]
-            viscosity[:, edges] = state.viscosity[:, None]
-            capacity[:, edges] = state.heat_capacity[:, None]
+        for loop in self._loops:
+            state = loop.fluid.state(T[:, loop.nodes].mean(axis=1))
+            density[:, loop.edges] = state.density[:, None]
+            viscosity[:, loop.edges] = state.viscosity[:, None]
+            capacity[:, loop.edges] = state.heat_capacity[:, None]
         return Medium(density, viscosity), capacity
 
     def _air_state(self, T: Array, last: CoupledSolution | None) -> Medium | None:

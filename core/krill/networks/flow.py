@@ -10,7 +10,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.edges import EdgeGroup, Medium
+from krill.components.edges import DropLaw, EdgeGroup, Medium
 from krill.errors import NotConverged
 from krill.numerics.newton import SolveReport
 
@@ -40,7 +40,9 @@ class FlowGraph:
     @cached_property
     def free(self) -> Indexes:
         """Nodes whose pressure is solved."""
-        return np.setdiff1d(np.arange(self.nodes), self.fixed)
+        solved = np.ones(self.nodes, dtype=bool)
+        solved[self.fixed] = False
+        return np.flatnonzero(solved)
 
     @cached_property
     def incidence(self) -> Array:
@@ -76,15 +78,22 @@ def solve(
     1e-9 refers to; ``draught`` is added to the drop of each edge, Pa (batch, edge). NotConverged names the worst edge.
     """
     batch = medium.density.shape[0]
-    A = graph.incidence
-    m = np.full((batch, graph.edges), scale) if start is None else np.broadcast_to(start, (batch, graph.edges)).copy()
-    media = [medium.take(group.columns) for group in groups]
+    # edges in the order of their groups, so that each group is a slice
+    order = np.concatenate([group.columns for group in groups])
+    laws = _laws(groups, medium)
+    A = graph.incidence[:, order]
+    m = (
+        np.full((batch, graph.edges), scale)
+        if start is None
+        else np.broadcast_to(start, (batch, graph.edges))[:, order]
+    )
+    lift = None if draught is None else draught[:, order]
     damping = np.ones(batch)
     last = np.full(batch, np.inf)
     best = np.inf
     for iteration in range(1, MOST_ITERATIONS + 1):
-        friction, slope = _drops(groups, media, m)
-        drop = friction if draught is None else friction + draught
+        friction, slope = _drops(laws, m)
+        drop = friction if lift is None else friction + lift
         conductance = 1.0 / slope
         weighted = A[None] * conductance[:, None, :]
         matrix = weighted @ A.T
@@ -111,7 +120,7 @@ def solve(
             best = TOLERANCE * scale  # steps shrink quadratically: the next one would be smaller than that
             break
     worst = np.unravel_index(int(np.argmax(np.abs(step))), step.shape)
-    report = SolveReport(bool(best <= TOLERANCE * scale), iteration, best, int(worst[1]), int(worst[0]))
+    report = SolveReport(bool(best <= TOLERANCE * scale), iteration, best, int(order[worst[1]]), int(worst[0]))
     if not report.converged:
         raise NotConverged(
             f"the flow through '{graph.names[report.worst_column]}' did not settle: still {best:.2g} kg/s a step after "
@@ -119,11 +128,22 @@ def solve(
         )
     pressure = np.zeros((batch, graph.nodes))
     pressure[:, graph.free] = p
-    return FlowSolution(m, pressure, friction + slope * taken, report)
+    back = np.argsort(order)
+    return FlowSolution(m[:, back], pressure, (friction + slope * taken)[:, back], report)
 
 
-def _drops(groups: list[EdgeGroup], media: list[Medium], m: Array) -> tuple[Array, Array]:
+def _laws(groups: list[EdgeGroup], medium: Medium) -> list[tuple[slice, DropLaw]]:
+    """The law of each group in its medium, and the edges it stands for, groups one after another."""
+    found, first = [], 0
+    for group in groups:
+        last = first + len(group.columns)
+        found.append((slice(first, last), group.at(medium.take(group.columns))))
+        first = last
+    return found
+
+
+def _drops(laws: list[tuple[slice, DropLaw]], m: Array) -> tuple[Array, Array]:
     drop, slope = np.empty_like(m), np.empty_like(m)
-    for group, medium in zip(groups, media, strict=True):
-        drop[:, group.columns], slope[:, group.columns] = group.drop(m[:, group.columns], medium)
+    for edges, law in laws:
+        drop[:, edges], slope[:, edges] = law(m[:, edges])
     return drop, np.maximum(slope, 1e-12)

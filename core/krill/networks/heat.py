@@ -41,10 +41,13 @@ class HeatNetwork:
         mixed, mixed_from = np.array(mixing or [], dtype=np.intp).reshape(-1, 2).T
         self.held = np.concatenate([given, np.unique(mixed)])
         n = self._n = len(names)
-        self._kept = np.flatnonzero(~np.isin(rows, self.held))
+        solved = np.ones(n, dtype=bool)
+        solved[self.held] = False
+        self._kept = np.flatnonzero(solved[rows])
         flat = rows[self._kept] * n + columns[self._kept]
         own = np.arange(n) * (n + 1)
         inner, outer = links.inner, links.outer
+        self._gives, self._takes = solved[inner], solved[outer]
         self._pattern = np.unique(
             np.concatenate([flat, inner * n + outer, outer * n + inner, own, mixed * n + mixed_from])
         )
@@ -53,16 +56,24 @@ class HeatNetwork:
         place = np.searchsorted(self._pattern, flat)
         shape = (len(self._pattern), len(flat))
         self._scatter = coo_array((np.ones(len(flat)), (place, entry)), shape=shape).tocsr()
+        self._column_of = self._pattern % n
+        self._held_places = self._places(self.held, self.held)
+        self._link_places = [
+            self._places(i, j) for i, j in ((inner, inner), (inner, outer), (outer, outer), (outer, inner))
+        ]
         self._elimination: Elimination | None = None
 
     def at(self, row: int, column: int) -> int:
         """Where an entry of the pattern stands in a matrix."""
         return int(np.searchsorted(self._pattern, row * self._n + column))
 
+    def _places(self, rows: Indexes, columns: Indexes) -> Indexes:
+        return np.searchsorted(self._pattern, rows * self._n + columns)
+
     def matrix(self, entries: Array) -> Array:
         """(place of the pattern, batch) from the entries (batch, entry) in the order of rows and columns."""
         values = np.asarray(self._scatter @ entries[:, self._kept].T)
-        values[np.searchsorted(self._pattern, self.held * (self._n + 1))] = -1.0
+        values[self._held_places] = -1.0
         return values
 
     def dense(self, matrix: Array) -> Array:
@@ -77,20 +88,22 @@ class HeatNetwork:
         ``power`` holds watts into each node and the given temperatures of the given ones; ``laws`` are those of the
         temperature-dependent links, in their order.
         """
-        carried = matrix * T.T[self._pattern % self._n]
+        carried = matrix * T.T[self._column_of]
         r = np.add.reduceat(carried, self._row_starts, axis=0).T + power
         if not laws:
             return r, matrix
         J = matrix.copy()
-        for law, i, j in zip(laws, self.links.inner, self.links.outer, strict=True):
+        for link, (law, i, j) in enumerate(zip(laws, self.links.inner, self.links.outer, strict=True)):
             heat, by_inner, by_outer = law.heat(T[:, i], T[:, j])
-            for row, column, change in ((i, i, -by_inner), (i, j, -by_outer), (j, j, by_outer), (j, i, by_inner)):
-                if row not in self.held:
-                    J[self.at(row, column)] += change
-            if i not in self.held:
+            own_inner, to_outer, own_outer, to_inner = (places[link] for places in self._link_places)
+            if self._gives[link]:
                 r[:, i] -= heat
-            if j not in self.held:
+                J[own_inner] -= by_inner
+                J[to_outer] -= by_outer
+            if self._takes[link]:
                 r[:, j] += heat
+                J[own_outer] += by_outer
+                J[to_inner] += by_inner
         return r, J
 
     def newton_step(self, T: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> tuple[Array, SolveReport]:

@@ -177,6 +177,28 @@ class InfluenceTable:
         return np.asarray(kR / conductivity[:, None, None])
 
 
+#: ends of a shared table's film range lie on powers of this, so that builds a little apart ask the same table
+FILM_STEP = 1.5
+
+
+def shared_table(
+    faces: tuple[Face, ...], plate: tuple[float, float], ratio: tuple[float, float], thickness: tuple[float, float]
+) -> InfluenceTable:
+    """A table that covers at least these ranges, kept for whoever asks for the same plan next."""
+    ends = tuple(
+        rounded(math.log(end) / math.log(FILM_STEP))
+        for rounded, end in zip((math.floor, math.ceil), ratio, strict=True)
+    )
+    return _kept_table(faces, plate, (FILM_STEP ** ends[0], FILM_STEP ** ends[1]), thickness)
+
+
+@lru_cache(maxsize=256)
+def _kept_table(
+    faces: tuple[Face, ...], plate: tuple[float, float], ratio: tuple[float, float], thickness: tuple[float, float]
+) -> InfluenceTable:
+    return InfluenceTable(list(faces), plate, ratio, thickness)
+
+
 def _span(low: float, high: float) -> tuple[float, float]:
     """Middle and half width of a range in logarithms, never of no width."""
     a, b = math.log(low), math.log(high)

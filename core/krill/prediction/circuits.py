@@ -140,7 +140,7 @@ def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> l
     for group in model.groups:
         inside = np.isin(group.columns, edges)
         if isinstance(group, PipeEdges | PowerEdges) and inside.any():
-            drop, _ = one_row(group, row).drop(flow[:, group.columns], medium.take(group.columns))
+            drop, _ = one_row(group, row).at(medium.take(group.columns))(flow[:, group.columns])
             power += np.sum((drop * m[0, group.columns])[:, inside], axis=1)
     points = [
         (l_min(float(share) * main / density), float(p) / main / 1000)
@@ -220,7 +220,7 @@ def zone_results(solved: Solved, case: int) -> list[ZoneResult]:
             volume = air.mass_flow / float(air_density(T, _pressure(solved, row)))
             into = (flow.graph.head == junction).astype(float) - (flow.graph.tail == junction)
             entering = m3_h(float(np.sum(np.maximum(into * volume[row], 0.0))))
-            mean = solved.network.conductances.zone_velocity(zone.id, volume)
+            mean = solved.network.conductances.zone_air.velocity(zone.id, volume)
             velocity = None if mean is None else float(mean[row])
         found.append({"address": zone.id, "name": zone.name or zone.id, "kind": zone.kind, "temperature_c": T,
                       "over_room_k": T - room, "pressure_pa": pressure, "velocity_m_s": velocity,

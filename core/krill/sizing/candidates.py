@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import product
+from itertools import product, takewhile
 from typing import Final
 
 import numpy as np
@@ -56,6 +56,10 @@ class Study:
     def __init__(self, build: Build, question: Question) -> None:
         self.build, self.question = build, question
         self.table = FigureTable(build)
+        self._chosen: list[
+            int
+        ] = []  # options of the structural axes of the last structure, and the documents on its way
+        self._variants = [build]
         for axis in question.vary:
             check_axis(build, self.table, axis)
         self.names = question.workloads() or build.brief.worst_workloads[:1] or [w.id for w in build.workloads[:1]]
@@ -131,11 +135,16 @@ class Study:
         return _joined(list(self._solve_rows(variant, chunk.numbers)))
 
     def _variant(self, chunk: Chunk) -> Build:
-        build = self.build
-        for index, option in zip(self.structural, chunk.structural, strict=True):
-            axis = self.question.vary[index]
-            build = edited(build, edits_of(build, axis, axis.options[option], list(self.names)))
-        return build
+        """The document of a structure; what it has in common with the one before is not made again."""
+        shared = sum(
+            1 for _ in takewhile(lambda pair: pair[0] == pair[1], zip(chunk.structural, self._chosen, strict=False))
+        )
+        del self._chosen[shared:], self._variants[shared + 1 :]
+        for index, option in list(zip(self.structural, chunk.structural, strict=True))[shared:]:
+            axis, build = self.question.vary[index], self._variants[-1]
+            self._variants.append(edited(build, edits_of(build, axis, axis.options[option], list(self.names))))
+            self._chosen.append(option)
+        return self._variants[-1]
 
     def _solve_rows(self, variant: Build, numbers: Indices) -> Iterator[Columns]:
         """A batch that does not settle is halved until the one that does not is alone."""

@@ -36,8 +36,8 @@ GROUPS = {
 @given(flow=st.floats(-0.3, 0.4).filter(lambda m: abs(m) > 1e-3))
 def test_slopes_are_the_derivatives(name, flow):
     group, step = GROUPS[name], 1e-6
-    _, slope = group.drop(col(flow), MEDIUM)
-    ahead, behind = (float(group.drop(col(flow + d), MEDIUM)[0][0, 0]) for d in (step, -step))
+    _, slope = group.at(MEDIUM)(col(flow))
+    ahead, behind = (float(group.at(MEDIUM)(col(flow + d))[0][0, 0]) for d in (step, -step))
     numeric = (ahead - behind) / (2 * step)
     assert float(slope[0, 0]) == pytest.approx(numeric, rel=2e-3, abs=2.0)
 
@@ -46,7 +46,7 @@ def test_slopes_are_the_derivatives(name, flow):
 def test_drops_rise_with_flow_and_slopes_are_positive_at_rest(name):
     flows = np.linspace(-0.4, 0.6, 400)
     medium = Medium(np.full((400, 1), 995.0), np.full((400, 1), 8e-4))
-    drop, slope = GROUPS[name].drop(flows[:, None], medium)
+    drop, slope = GROUPS[name].at(medium)(flows[:, None])
     assert np.all(np.diff(drop[:, 0]) >= -1e-6)
     assert np.all(slope[:, 0] >= 0)
 
@@ -56,8 +56,8 @@ def test_affinity_laws_hold_on_the_whole_extended_curve(speed, share):
     flow = share * float(POINTS.free_flow[0]) * 995.0
     rated = MoverEdges(COLUMN, POINTS, col(1.0), col(1.0), col(1.0), col(995.0), col(0.0))
     slower = MoverEdges(COLUMN, POINTS, col(speed), col(1.0), col(1.0), col(995.0), col(0.0))
-    at_rated = float(rated.drop(col(flow), MEDIUM)[0][0, 0])
-    scaled = float(slower.drop(col(speed * flow), MEDIUM)[0][0, 0])
+    at_rated = float(rated.at(MEDIUM)(col(flow))[0][0, 0])
+    scaled = float(slower.at(MEDIUM)(col(speed * flow))[0][0, 0])
     assert scaled == pytest.approx(speed**2 * at_rated, rel=1e-9, abs=1e-6)
 
 
@@ -90,7 +90,7 @@ def test_curves_of_unlike_length_stand_side_by_side():
 
 def test_a_stopped_mover_only_resists():
     still = MoverEdges(COLUMN, POINTS, col(0.0), col(1.0), col(1.0), col(995.0), col(0.0))
-    drop, _ = still.drop(col(0.1), MEDIUM)
+    drop, _ = still.at(MEDIUM)(col(0.1))
     assert float(drop[0, 0]) > 0
 
 
@@ -98,4 +98,4 @@ def test_one_row_of_a_batch_is_that_sample():
     batch = PowerEdges(COLUMN, np.zeros((3, 1)), np.array([[1e11], [2e11], [3e11]]), np.full((3, 1), 2.0), np.zeros((1, 1)),
                        np.ones((1, 1)))  # fmt: skip
     single = one_row(batch, 1)
-    assert float(single.drop(col(0.05), MEDIUM)[0][0, 0]) == pytest.approx(2e11 * (0.05 / 995) ** 2)
+    assert float(single.at(MEDIUM)(col(0.05))[0][0, 0]) == pytest.approx(2e11 * (0.05 / 995) ** 2)

@@ -9,6 +9,7 @@ from krill.physics.spreading import (
     Face,
     InfluenceTable,
     influence,
+    shared_table,
     spreading_lee,
     spreading_lee_maximum,
     spreading_series,
@@ -114,6 +115,17 @@ def test_the_table_is_the_series():
     for i, j in ((0, 0), (0, 1), (1, 1)):
         direct = influence(faces[i], faces[j], PLATE, t, k, film)
         assert R[:, i, j] == pytest.approx(direct, rel=2e-4)
+
+
+def test_builds_a_little_apart_share_a_table_and_it_holds_to_its_ends():
+    faces = (Face((0.03, 0.02), (0.06, 0.075)), Face((0.025, 0.03), (0.14, 0.06)))
+    asked = shared_table(faces, PLATE, (0.11, 0.95), (5e-3, 5e-3))
+    assert shared_table(faces, PLATE, (0.113, 0.93), (5e-3, 5e-3)) is asked
+    assert shared_table(faces, PLATE, (0.11, 0.95), (6e-3, 6e-3)) is not asked
+    ratio, t, k = np.array([0.11, 0.3, 0.95]), np.full(3, 5e-3), np.full(3, 180.0)
+    assert asked.covers(ratio, t)
+    direct = influence(faces[0], faces[1], PLATE, t, k, ratio * k)
+    assert asked(ratio, t, k)[:, 0, 1] == pytest.approx(direct, rel=2e-4)
 
 
 @pytest.mark.parametrize(("better", "factor"), [("k", 1.5), ("t", 1.5)])

@@ -62,6 +62,17 @@ def test_every_candidate_equals_a_fresh_prediction_of_its_document(mixed):
         assert result["columns"]["height_mm"][number] == pytest.approx(measures_of(document)["height_mm"], abs=1e-6)
 
 
+def test_the_order_of_the_chunks_does_not_matter(mixed):
+    """A structure is made from what it has in common with the one before: in any order, or alone, it is the same."""
+    study, result = mixed
+    chunks = study.chunks()
+    shuffled = [chunks[index] for index in np.random.default_rng(5).permutation(len(chunks))]
+    assert outcome(study, [study.solve(chunk) for chunk in shuffled])["columns"] == result["columns"]
+    alone = Study(study.build, study.question).solve(chunks[-1])
+    together = [result["columns"]["spare_k"][number] for number in alone.numbers]
+    assert alone.figures["spare_k"] == pytest.approx(together, abs=5e-4)  # the result is rounded to 0.001
+
+
 def test_demands_are_met_by_who_is_listed_and_by_nobody_else(mixed):
     _, result = mixed
     columns = result["columns"]
