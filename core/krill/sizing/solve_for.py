@@ -1,5 +1,6 @@
 """Solve for a figure: the value of one figure or duty at which a wanted margin, temperature, flow, level or watts is met."""
 
+import math
 from dataclasses import replace
 from typing import Final, Literal
 
@@ -32,6 +33,8 @@ Goal = Literal["margin", "temperature", "flow", "level", "watts"]
 REACH = (0.2, 5.0)
 LOWEST_DUTY = 0.2
 POINTS, REFINED = 25, 7
+#: halvings towards the last value that may stand in a document
+DRAWN_IN = 10
 #: numbers that shape a part: each value is a document of its own
 WHOLE: Final[dict[str, tuple[int, ...]]] = {
     "sections": tuple(range(1, MOST_SECTIONS + 1)),
@@ -55,7 +58,7 @@ def solve_for(
     search = _Search(build, case, address, goal, of, wanted)
     if search.whole:
         return _whole_number(search)
-    low, high = reach if reach is not None else search.reach()
+    low, high = search.checked(reach) if reach is not None else search.reach()
     values = np.geomspace(low, high, POINTS) if low > 0 else np.linspace(low, high, POINTS)
     found = search.missing(values)
     crossing = _nearest_crossing(values, found, search.now)
@@ -116,6 +119,8 @@ class _Search:
             self.now = float(getattr(build.part(owner), name))
         elif address not in self.table.figures:
             raise DocumentRefused([Problem(address, "there is no such figure", "id/field of a figure of the build")])
+        elif name.startswith("at_c/"):
+            raise DocumentRefused([Problem(address, "a limit is given, not solved for", "another figure")])
         else:
             self.now = self.table.figures[address].value / self.factor
         self._check()
@@ -143,13 +148,55 @@ class _Search:
             raise DocumentRefused([Problem(f"of/{self.of}", "this workload gives it no watts", sources)])
 
     @property
+    def field(self) -> str:
+        """What kind of figure is looked for."""
+        return "duty" if self.movers else self.address.split("/")[1]
+
+    @property
     def factor(self) -> float:
-        return 1.0 if self.movers else to_si(self.address.split("/")[1])
+        return 1.0 if self.movers else to_si(self.field)
 
     def reach(self) -> tuple[float, float]:
         if self.movers:
             return min(LOWEST_DUTY, self.now), 1.0
-        return (0.0, 1.0) if self.now == 0.0 else (self.now * REACH[0], self.now * REACH[1])
+        ends = (0.0, 1.0) if self.now == 0.0 else (self.now * REACH[0], self.now * REACH[1])
+        low, high = sorted(self._within(end) for end in ends)
+        return low, high
+
+    def checked(self, reach: tuple[float, float]) -> tuple[float, float]:
+        """A reach that was asked for. DocumentRefused where its ends are not in order or may not stand in a document."""
+        low, high = reach
+        if not low < high < math.inf:
+            raise DocumentRefused([Problem("reach", f"{low:g} to {high:g}", "two numbers, the smaller one first")])
+        for end in reach:
+            if self.movers and not 0 <= end <= 1:
+                raise DocumentRefused([Problem("reach", f"{end:g}", "duties from 0 to 1")])
+            self._document(end)
+        return low, high
+
+    def _document(self, value: float) -> Build:
+        """The build with the figure at a value. DocumentRefused where it may not stand there."""
+        axis = Axis(address=self.address, options=[Option(value=value)])
+        return edited(self.build, edits_of(self.build, axis, axis.options[0], [self.case.workload.id]))
+
+    def _stands(self, value: float) -> bool:
+        try:
+            self._document(value)
+        except DocumentRefused:
+            return False
+        return True
+
+    def _within(self, end: float) -> float:
+        """An end of the reach, drawn in to what may stand in a document: a share ends at 1, fins leave a gap."""
+        if self._stands(end):
+            return end
+        if self.now <= 1.0 < end and self._stands(1.0):
+            return 1.0
+        inside, outside = self.now, end
+        for _ in range(DRAWN_IN):
+            middle = 0.5 * (inside + outside)
+            inside, outside = (middle, outside) if self._stands(middle) else (inside, middle)
+        return inside
 
     def solved(self, values: Array) -> Solved:
         """Every value of the figure as one batch; where watts are the goal, with these drawn."""
@@ -193,10 +240,9 @@ class _Search:
     def answer(self, value: float, *, reached: bool, now: float | None = None) -> SolvedFor:
         solved = self.as_it_stands() if self.whole else self.solved(np.array([value]))
         got = self.wanted if self.goal == "watts" else float(self._got(solved)[-1])
-        field = "duty" if self.movers else self.address.split("/")[1]
         unit = GOAL_UNITS[self.goal] or ("l/min" if any(loop.id == self.of for loop in self.build.loops) else "m³/h")
         return {
-            "address": self.address, "unit": unit_of(field), "now": self.now if now is None else now, "value": value,
+            "address": self.address, "unit": unit_of(self.field), "now": self.now if now is None else now, "value": value,
             "reached": reached, "goal": self.goal, "of": self.of, "goal_unit": unit, "wanted": self.wanted, "got": got,
             "because": "" if reached else self._because(solved, value, got, unit), "certifies": CERTIFIES,
         }  # fmt: skip

@@ -6,6 +6,7 @@ import pytest
 from fanless import chip, fanless, hop, layer, sink
 from strategies import recipe
 
+from krill.document.figures import detail
 from krill.document.reading import read_object, read_text, write_object
 from krill.errors import DocumentRefused
 from krill.prediction.predict import predict
@@ -80,6 +81,43 @@ def test_what_is_not_there_is_refused(on_sink, address, goal, of, where):
     with pytest.raises(DocumentRefused) as refused:
         solve_for(on_sink, address, goal, of, 10.0, "full")
     assert refused.value.problems[0].where == where
+
+
+@pytest.mark.parametrize(("reach", "what"), [
+    ((-4.0, 40.0), "sink/fin_height_mm"), ((40.0, 40.0), "reach"), ((60.0, 20.0), "reach"), ((20.0, float("inf")), "reach"),
+    ((0.0, 40.0), "sink/fin_height_mm"),
+])  # fmt: skip
+def test_a_reach_that_may_not_stand_in_a_document_is_refused(on_sink, reach, what):
+    with pytest.raises(DocumentRefused) as refused:
+        solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 10.0, "full", reach=reach)
+    assert refused.value.problems[0].where == what
+
+
+def test_a_duty_is_not_looked_for_beyond_full():
+    with pytest.raises(DocumentRefused, match="duties from 0 to 1"):
+        solve_for(recipe(), "movers/fans", "level", "", 33.0, "both", reach=(0.2, 1.5))
+
+
+def test_a_limit_is_not_solved_for(on_sink):
+    with pytest.raises(DocumentRefused, match="given, not solved for"):
+        solve_for(on_sink, "chip-place/at_c/throttle", "margin", "chip-place", 10.0, "full")
+
+
+@pytest.mark.parametrize(("address", "most"), [
+    ("paste-processor/coverage", 1.0), ("radiator-a/covered_share", 1.0), ("pump/coolant_share", 1.0),
+])  # fmt: skip
+def test_a_share_is_looked_for_up_to_one_and_no_further(address, most):
+    """Out of reach, the best that can be had is one that could be built."""
+    found = solve_for(recipe(), address, "margin", "graphics-chip", 300.0, "both")
+    assert not found["reached"]
+    assert 0 < found["value"] <= most
+
+
+def test_fins_are_looked_for_as_far_as_a_gap_stays_between_them(on_sink):
+    found = solve_for(on_sink, "sink/fin_thickness_mm", "margin", "chip-place", 1000.0, "full")
+    pitch = next(part.fin_pitch_mm for part in on_sink.parts if part.id == "sink")
+    assert not found["reached"]
+    assert found["value"] < float(detail(pitch).value)
 
 
 def test_sections_are_solved_as_whole_numbers_with_their_fans():
