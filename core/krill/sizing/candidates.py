@@ -11,16 +11,16 @@ from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
-from krill.document.figures import detail
 from krill.errors import DocumentRefused, KrillError, NotConverged, Problem
 from krill.networks.states import Case
 from krill.prediction.predict import cases_of
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import total_levels
-from krill.sizing.axis import bought_parts, check_axis, edits_of, is_present, rows_of
+from krill.sizing.axis import check_axis, edits_of, rows_of
 from krill.sizing.by_row import margins
 from krill.sizing.measures import highest_stack, total_mass
-from krill.sizing.question import Axis, Option, Question
+from krill.sizing.prices import prices_of, with_option
+from krill.sizing.question import Option, Question
 from krill.sizing.result import Edit
 from krill.sizing.steps.step import edited
 
@@ -117,8 +117,7 @@ class Study:
         """A candidate made of a build, and the edits that make it."""
         document, edits = build, list[Edit]()
         for axis, option in zip(self.question.vary, self.options_of(number), strict=True):
-            found = edits_of(document, axis, axis.options[option], list(self.names))
-            document = edited(document, found)
+            document, found = with_option(document, axis, axis.options[option], list(self.names))
             edits += found
         return document, edits
 
@@ -141,8 +140,8 @@ class Study:
         )
         del self._chosen[shared:], self._variants[shared + 1 :]
         for index, option in list(zip(self.structural, chunk.structural, strict=True))[shared:]:
-            axis, build = self.question.vary[index], self._variants[-1]
-            self._variants.append(edited(build, edits_of(build, axis, axis.options[option], list(self.names))))
+            axis = self.question.vary[index]
+            self._variants.append(with_option(self._variants[-1], axis, axis.options[option], list(self.names))[0])
             self._chosen.append(option)
         return self._variants[-1]
 
@@ -169,7 +168,8 @@ class Study:
         for name, measured in (("height_mm", highest_stack), ("mass_g", total_mass)):
             rows = np.broadcast_to(measured(variant, solved.network.values), (solved.network.values.batch,))
             figures[name] = np.array(rows[drawn])
-        figures["price"] = self._prices(numbers)
+        options = np.unravel_index(numbers, self.shape)
+        figures["price"] = prices_of(variant, self.question.vary, self.structural, options, self.names[0])
         return Columns(numbers, figures, tightest)
 
     def _draws(self, variant: Build, table: FigureTable, numbers: Indices) -> dict[str, Array]:
@@ -212,41 +212,6 @@ class Study:
             loudest = np.where(closer, level, loudest)
         figures = {"spare_k": spare, "margin_k": margin, "spare_db": spare_db, "level_dba": loudest}
         return figures, [places[i] if i >= 0 else "" for i in tightest]
-
-    def _prices(self, numbers: Indices) -> Array:
-        """Known prices of the build with those of what is bought instead; NaN where one of these is unknown."""
-        known = self._known_prices
-        total: Array = np.full(len(numbers), sum(known.values()) if known else np.nan)
-        options = np.unravel_index(numbers, self.shape)
-        for index, added in self._added_prices.items():
-            total = np.where(np.isnan(total), 0.0, total) + added[options[index]]
-        return total
-
-    @cached_property
-    def _known_prices(self) -> dict[str, float]:
-        return {part.id: float(detail(part.price).value) for part in self.build.parts if part.price is not None}
-
-    @cached_property
-    def _added_prices(self) -> dict[int, Array]:
-        """What each option adds to the price of the build, for the axes that buy something; the same for every chunk."""
-        bought = {index: bought_parts(self.build, axis) for index, axis in enumerate(self.question.vary)}
-        return {
-            index: np.array(
-                [self._added(self.question.vary[index], number, parts) for number in range(self.shape[index])]
-            )
-            for index, parts in bought.items()
-            if parts
-        }
-
-    def _added(self, axis: Axis, number: int, bought: list[str]) -> float:
-        """What an option adds to the price of the build as it stands."""
-        prices = self._known_prices
-        option = axis.options[number]
-        stated = option.price if option.price is not None else self.build.prices.get(f"{axis.address}={option.value}")
-        if stated is not None:
-            return float(stated) - sum(prices.get(part, 0.0) for part in bought)
-        known = all(part in prices for part in bought)
-        return 0.0 if known and is_present(self.build, self.table, axis, option, self.names[0]) else float("nan")
 
     def _failed(self, numbers: Indices, failure: str) -> Columns:
         figures = {name: np.full(len(numbers), np.nan) for name in FIGURES}

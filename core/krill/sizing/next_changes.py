@@ -109,5 +109,6 @@ def _change(build: Build, step: Step, before: _State, after: _State, place: Plac
         "buys": step.buys,
         "price": float(known) if known is not None else None if step.buys else 0.0,
         "price_key": step.price_key,
+        "alone": step.structural,
         "edits": list(step.edits),
     }

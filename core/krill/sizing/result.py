@@ -24,7 +24,8 @@ class SideEffect(TypedDict):
 class NextChange(TypedDict):
     """One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it.
 
-    ``price`` is the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``.
+    ``price`` is the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. A change
+    of kind is solved ``alone``, as a machine of its own; the others go as one batch.
     """
 
     label: str
@@ -36,6 +37,7 @@ class NextChange(TypedDict):
     buys: bool
     price: float | None
     price_key: str
+    alone: bool
     edits: list[Edit]
 
 

@@ -15,6 +15,7 @@ from krill.sizing.candidates import Study
 from krill.sizing.measures import measures_of
 from krill.sizing.neighbours import candidate_detail
 from krill.sizing.outcome import columns_as_json, columns_of_json, outcome
+from krill.sizing.prices import known_prices
 
 MIXED = [
     axis("radiator-a/sections", 2, 3, 4),
@@ -111,6 +112,25 @@ def test_nothing_meets_says_which_demand_stands_in_the_way_and_what_comes_closes
     assert "margin" in result["sentence"]
 
 
+def test_a_candidate_takes_its_prices_along():
+    """What one piece of an option costs stands on each part it buys: the known prices add up to the candidate's price."""
+    raw = raw_recipe()
+    for part in raw["parts"]:
+        if part["id"] == "radiator-a" or part["kind"] in ("fan", "pump"):
+            part["price"] = 10
+    axes = [
+        axis("radiator-a/sections", 2, 3, 4, prices=(55, 80, 100)),
+        axis("fans/class", "fan_120x15", "fan_120x25", prices=(12, 18)),
+        axis("paste-processor/class", "paste_ordinary_lid", "paste_good_lid", prices=(4, 9)),
+        axis("movers/fans", 0.4, 0.8),
+    ]
+    study = Study(read_object(raw), asked(axes))
+    result = solved(study)
+    for number in range(result["size"]):
+        total = result["columns"]["price"][number]
+        assert sum(known_prices(study.document(number)).values()) == pytest.approx(total), number
+
+
 def test_price_is_the_users_figure_and_else_unknown():
     raw = raw_recipe()
     for part in raw["parts"]:
@@ -118,12 +138,12 @@ def test_price_is_the_users_figure_and_else_unknown():
             part["price"] = {"radiator-a": 60}.get(part["id"], 10)
     raw["prices"] = {"radiator-a/sections=4": 120}
     study = Study(read_object(raw), asked([axis("radiator-a/sections", 2, 3, 4), axis("movers/fans", 0.5, 0.7)]))
-    assert solved(study)["columns"]["price"] == [None, None, 90, 90, 120, 120]
+    assert solved(study)["columns"]["price"] == [None, None, 90, 90, 160, 160]
     stated = asked(
-        [axis("radiator-a/sections", 2, 3, 4, prices=(55, 80, 100))], demands={"price": 80}, criteria=["price"]
+        [axis("radiator-a/sections", 2, 3, 4, prices=(55, 80, 100))], demands={"price": 110}, criteria=["price"]
     )
     result = solved(Study(read_object(raw), stated))
-    assert result["columns"]["price"] == [55, 80, 100]
+    assert result["columns"]["price"] == [75, 110, 140]
     assert result["meets"] == [0, 1]
     assert result["undominated"] == [0]
 

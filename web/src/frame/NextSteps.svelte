@@ -26,8 +26,16 @@
     const forget = [quick.ask(ask(true), QUICK_MS), whole.ask(ask(false), WHOLE_MS)];
     return () => forget.forEach((drop) => drop());
   });
-  const asked = $derived(whole.busy && !quick.busy && quick.answer ? quick : whole);
-  const ranked = $derived(asked.answer?.changes ?? []);
+  const filling = $derived(whole.busy && !quick.busy && Boolean(quick.answer));
+  const asked = $derived(filling ? quick : whole);
+  /** Changes of kind of the last whole answer about the same part keep their places until they are solved anew. */
+  const waiting = $derived(
+    filling && whole.answer?.place === quick.answer?.place && whole.answer?.workload === quick.answer?.workload
+      ? (whole.answer?.changes.filter((change) => change.alone) ?? [])
+      : [],
+  );
+  const ranked = $derived([...(asked.answer?.changes ?? []), ...waiting].sort((a, b) => b.won_k - a.won_k));
+  const isWaiting = (change: Change) => waiting.includes(change);
   const worth = $derived(ranked.filter((change) => change.won_k >= 0.1));
   const shown = $derived(all ? ranked : worth.slice(0, SHOWN));
   const most = $derived(Math.max(ranked[0]?.won_k ?? 1, 0.5));
@@ -40,6 +48,10 @@
       ...change.costs,
       ...(change.buys ? [change.price === null ? "price unknown" : `price ${fixed(change.price, 0)}`] : []),
     ].join(", ");
+  function look(change: Change) {
+    if (isWaiting(change)) return;
+    build.trial.propose(change.label, (draft) => makeEdits(draft, change.edits), change.buys ? change.price_key : "");
+  }
   // a step is remembered by its words: the list may be ranked anew, or lose it, while it is pointed at
   let pointed = $state("");
   const point = (event: Event) =>
@@ -81,16 +93,13 @@
         <button
           class="step"
           disabled={!build.editable}
+          aria-disabled={isWaiting(change)}
           data-step={change.label}
-          onclick={() =>
-            build.trial.propose(
-              change.label,
-              (draft) => makeEdits(draft, change.edits),
-              change.buys ? change.price_key : "",
-            )}
+          onclick={() => look(change)}
         >
           <span class="row"
-            ><span>{change.label}</span><span class="num" class:worse={change.won_k < 0}>{signed(-change.won_k)} K</span
+            ><span>{change.label}</span><span class="num" class:worse={change.won_k < 0} class:anew={isWaiting(change)}
+              >{signed(-change.won_k)} K</span
             ></span
           >
           <span class="bar" class:pale={quick.busy}
