@@ -45,10 +45,10 @@ def _note(a_section: float, over: float, speed: float) -> str:
         return "Rule of thumb and model agree: too little radiator."
     if enough_by_rule:
         return (
-            f"The two part: by watts a section there is radiator enough, yet the coolant stands {over:.0f} K over the room; "
+            f"Rule and model part: by watts a section there is radiator enough, yet the coolant stands {over:.0f} K over the room; "
             f"the rule supposes brisk fans in free room air, these turn at {100 * speed:.0f} %."
         )
     return (
-        f"The two part: by watts a section there is too little radiator, yet the coolant stands only {over:.0f} K over the "
+        f"Rule and model part: by watts a section there is too little radiator, yet the coolant stands only {over:.0f} K over the "
         f"room; the fans ({100 * speed:.0f} %) move more air than the rule supposes."
     )

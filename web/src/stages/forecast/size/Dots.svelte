@@ -140,7 +140,7 @@
     {#if shapeAxis}
       shape is
       <select
-        class="field max-w-44"
+        class="field max-w-72"
         aria-label="Shape is"
         value={shapeAxis}
         onchange={(e) => (kind = e.currentTarget.value)}
@@ -230,7 +230,7 @@
       ? `${shown.length.toLocaleString("en")} in view. Filled ones meet every demand, ringed ones nothing beats. Click looks at one, Shift-click puts a second beside it, dragging keeps a rectangle.`
       : `${wordsOf(studies, pointed)}: ${fixed(result.columns["margin_k"]?.[pointed])} K, ${level(result.columns["level_dba"]?.[pointed])}, ${fixed(result.columns["height_mm"]?.[pointed], 0)} mm`}
   </p>
-  <KeepOptions {studies} {names} bind:brush />
+  <KeepOptions {studies} {names} {shapeAxis} bind:brush />
 </section>
 
 <style>

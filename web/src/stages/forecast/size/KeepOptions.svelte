@@ -1,13 +1,15 @@
 <script lang="ts">
   import type { Studies } from "$lib/study.svelte";
   import { labelOf, type Brush } from "./filter";
+  import { outline } from "./shapes";
 
   /** Options of each axis to keep in view or strike out. */
   let {
     studies,
     names,
+    shapeAxis,
     brush = $bindable(),
-  }: { studies: Studies; names: Record<string, string>; brush: Brush } = $props();
+  }: { studies: Studies; names: Record<string, string>; shapeAxis: string | undefined; brush: Brush } = $props();
   const MOST_OPTIONS = 8;
 
   function toggle(address: string, option: number) {
@@ -26,7 +28,9 @@
           class="chip"
           aria-pressed={!(brush.options[axis.address] ?? []).includes(number)}
           onclick={() => toggle(axis.address, number)}
-          >{option.label ?? labelOf(studies, studies.axes.indexOf(axis), number)}<span class="sr-only"
+          >{#if axis.address === shapeAxis}<svg width="14" height="14" aria-hidden="true"
+              ><path d={outline(number, 7, 7, 4.2)} /></svg
+            >{/if}{option.label ?? labelOf(studies, studies.axes.indexOf(axis), number)}<span class="sr-only"
             >, row {i + 1}</span
           ></button
         >
@@ -49,6 +53,13 @@
     color: var(--soft);
     text-decoration: line-through;
     cursor: pointer;
+  }
+  .chip svg {
+    display: inline-block;
+    margin: -2px 4px 0 -2px;
+    fill: none;
+    stroke: currentColor;
+    stroke-width: 1.5;
   }
   .chip[aria-pressed="true"] {
     color: var(--ink);

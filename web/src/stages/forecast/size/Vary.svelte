@@ -129,7 +129,7 @@
       >
       {#if priced === axis.address}
         <span class="prices">
-          <span class="soft text-sm">One piece, without fans that come along:</span>
+          <span class="soft w-full text-sm">One piece, without fans that come along:</span>
           {#each axis.options as option (JSON.stringify(option.value))}
             <NumberField
               label={String(option.label ?? option.value)}

@@ -1,34 +1,16 @@
 /** Marks of dots: a shape for each kind, so that colour is never alone. */
 export const SHAPES = 5;
 
-type Pen = CanvasRenderingContext2D;
-const polygon = (pen: Pen, points: readonly (readonly [number, number])[]) => {
-  points.forEach(([x, y], i) => (i ? pen.lineTo(x, y) : pen.moveTo(x, y)));
-};
-
-const DRAWN: ((pen: Pen, x: number, y: number, r: number) => void)[] = [
-  (pen, x, y, r) => pen.arc(x, y, r, 0, 2 * Math.PI),
-  (pen, x, y, r) => pen.rect(x - r, y - r, 2 * r, 2 * r),
-  (pen, x, y, r) =>
-    polygon(pen, [
-      [x, y - 1.25 * r],
-      [x + 1.15 * r, y + r],
-      [x - 1.15 * r, y + r],
-    ]),
-  (pen, x, y, r) =>
-    polygon(pen, [
-      [x, y - 1.4 * r],
-      [x + 1.4 * r, y],
-      [x, y + 1.4 * r],
-      [x - 1.4 * r, y],
-    ]),
-  (pen, x, y, r) =>
-    polygon(pen, [
-      [x, y + 1.25 * r],
-      [x + 1.15 * r, y - r],
-      [x - 1.15 * r, y - r],
-    ]),
+const OUTLINES: ((x: number, y: number, r: number) => string)[] = [
+  (x, y, r) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`,
+  (x, y, r) => `M${x - r} ${y - r}h${2 * r}v${2 * r}h${-2 * r}Z`,
+  (x, y, r) => `M${x} ${y - 1.25 * r}L${x + 1.15 * r} ${y + r}H${x - 1.15 * r}Z`,
+  (x, y, r) => `M${x} ${y - 1.4 * r}L${x + 1.4 * r} ${y}L${x} ${y + 1.4 * r}L${x - 1.4 * r} ${y}Z`,
+  (x, y, r) => `M${x} ${y + 1.25 * r}L${x + 1.15 * r} ${y - r}H${x - 1.15 * r}Z`,
 ];
+
+/** The outline of a kind's mark around a point. */
+export const outline = (shape: number, x: number, y: number, r: number): string => OUTLINES[shape % SHAPES]!(x, y, r);
 
 export type Dot = { number: number; x: number; y: number; radius: number; shape: number; meets: boolean };
 
@@ -44,12 +26,10 @@ export function paintDots(canvas: HTMLCanvasElement, dots: Dot[], width: number,
   pen.fillStyle = css.getPropertyValue("--holds");
   pen.strokeStyle = css.getPropertyValue("--soft");
   for (const dot of [...dots].sort((a, b) => Number(a.meets) - Number(b.meets))) {
-    pen.beginPath();
-    DRAWN[dot.shape % SHAPES]!(pen, dot.x, dot.y, dot.radius);
-    pen.closePath();
+    const mark = new Path2D(outline(dot.shape, dot.x, dot.y, dot.radius));
     pen.globalAlpha = dot.meets ? 0.75 : 0.22;
-    if (dot.meets) pen.fill();
-    else pen.stroke();
+    if (dot.meets) pen.fill(mark);
+    else pen.stroke(mark);
   }
 }
 
