@@ -84,7 +84,7 @@
   }
 
   const leaving = (event: BeforeUnloadEvent) => {
-    if (build.saved === "saving") {
+    if (build.saved !== "saved") {
       void build.flush();
       event.preventDefault();
     }

@@ -1,4 +1,4 @@
-import { client, faultsOf, type Fault, type Prediction, type Schemas, type WorkloadResult } from "./api/client";
+import { client, faultsOf, isGone, type Fault, type Prediction, type Schemas, type WorkloadResult } from "./api/client";
 import { valueOf, type BuildDocument } from "./document/build";
 import { Trial } from "./trial.svelte";
 
@@ -8,6 +8,8 @@ export type AddWhat = { what: "part" | "source" | "path" | "chamber" | "loop"; i
 export type Saved = "saved" | "saving" | "refused" | "stale" | "no answer";
 
 const SAVE_AFTER_MS = 350;
+/** a server that did not answer is tried again after this */
+const TRY_AGAIN_MS = 2000;
 const BANDS_AFTER_MS = 300;
 const BAND_SAMPLES = 400;
 
@@ -76,8 +78,12 @@ export class BuildState {
     this.#pending = { label };
     this.saved = "saving";
     this.predict();
+    this.#saveIn(SAVE_AFTER_MS);
+  }
+
+  #saveIn(ms: number) {
     clearTimeout(this.#saveTimer);
-    this.#saveTimer = setTimeout(() => void this.flush(), SAVE_AFTER_MS);
+    this.#saveTimer = setTimeout(() => void this.flush(), ms);
   }
 
   /** Save what is not saved yet; resolves when the server has answered. */
@@ -100,13 +106,14 @@ export class BuildState {
       this.#meta(data);
       this.saved = this.#pending ? "saving" : "saved";
       this.faults = [];
-    } else if (response?.status === 409) {
+    } else if (response.status === 409) {
       this.conflict = error as unknown as Schemas["Conflict"];
       this.saved = "stale";
     } else {
       this.faults = faultsOf(error);
-      this.saved = response ? "refused" : "no answer";
       this.#pending ??= { label };
+      this.saved = isGone(response) ? "no answer" : "refused";
+      if (isGone(response)) this.#saveIn(TRY_AGAIN_MS);
     }
   }
 

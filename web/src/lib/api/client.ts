@@ -27,13 +27,22 @@ const csrf: Middleware = {
   },
 };
 
+/** What a gateway says, and we ourselves, where no server answers. */
+const NO_SERVER = [502, 503, 504];
+export const isGone = (response: Response): boolean => NO_SERVER.includes(response.status);
+
+const NO_ANSWER = { where: "server", what: "no answer; is Krill still running?", allowed: "" };
+
+/** A call that reaches no server ends like any other refusal, so that nobody waits for ever on a thrown error. */
+export const unreachable = { onError: () => Response.json({ errors: [NO_ANSWER] }, { status: 503 }) };
+
 export const client = createClient<paths>({ baseUrl: "/", credentials: "same-origin" });
-client.use(csrf);
+client.use(csrf, unreachable);
 
 /** The faults of an answer, in the one shape; a sentence of our own where there was no answer at all. */
 export function faultsOf(error: unknown): Fault[] {
   const errors = (error as { errors?: Fault[] } | undefined)?.errors;
-  return errors ?? [{ where: "server", what: "no answer; is Krill still running?", allowed: "" }];
+  return errors ?? [NO_ANSWER];
 }
 
 export function sentence(fault: Fault): string {
@@ -42,8 +51,9 @@ export function sentence(fault: Fault): string {
 
 /** A text file of the API, or its faults. */
 export async function download(path: string): Promise<{ text?: string; faults?: Fault[] }> {
-  const answer = await fetch(path, { credentials: "same-origin" });
-  return answer.ok ? { text: await answer.text() } : { faults: faultsOf(await answer.json().catch(() => undefined)) };
+  const answer = await fetch(path, { credentials: "same-origin" }).catch(() => undefined);
+  if (answer?.ok) return { text: await answer.text() };
+  return { faults: faultsOf(await answer?.json().catch(() => undefined)) };
 }
 
 /** Store a log file; fields go beside it in the same form. */

@@ -1,0 +1,83 @@
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { BuildDocument } from "./document/build";
+
+const { POST } = vi.hoisted(() => ({ POST: vi.fn() }));
+vi.mock("./api/client", async (original) => ({
+  ...(await original<typeof import("./api/client")>()),
+  client: { POST },
+}));
+const { Trial } = await import("./trial.svelte");
+
+afterEach(() => void vi.resetAllMocks());
+
+const makeBuild = (editable = true) => {
+  const document = { name: "Heron", parts: [{ id: "rad", kind: "radiator", sections: 2 }] } as unknown as BuildDocument;
+  return {
+    document,
+    workloadId: "both",
+    roomC: null,
+    editable,
+    edit: vi.fn((_label: string, change: (draft: BuildDocument) => void) => change(document)),
+  };
+};
+const more = (draft: BuildDocument) => void (draft.parts[0]!["sections"] = 3);
+const compared = { data: { difference: [] }, response: new Response("{}") };
+
+describe("a trial", () => {
+  it("is worked out on a copy: the build stays as it is until it is taken", async () => {
+    POST.mockResolvedValue(compared);
+    const build = makeBuild();
+    const trial = new Trial(build);
+    await trial.propose("one more section", more);
+    expect(build.document.parts[0]!["sections"]).toBe(2);
+    expect(POST.mock.calls[0]?.[1].body.second.parts[0].sections).toBe(3);
+    trial.take();
+    expect(build.edit).toHaveBeenCalledWith("one more section", expect.any(Function));
+    expect(build.document.parts[0]!["sections"]).toBe(3);
+    expect(trial.document).toBeNull();
+  });
+
+  it("takes a price along that was typed while it is in view, and drops what it has not got", async () => {
+    POST.mockResolvedValue(compared);
+    const build = makeBuild();
+    build.document["notes"] = "old";
+    const trial = new Trial(build);
+    await trial.propose("bare", (draft) => void delete draft["notes"], "rad/sections=3");
+    trial.price(trial.priceKey, 80);
+    trial.take();
+    expect(build.document["prices"]).toEqual({ "rad/sections=3": 80 });
+    expect(build.document).not.toHaveProperty("notes");
+  });
+
+  it("that cannot be built says why and cannot be taken", async () => {
+    const fault = { where: "rad/sections", what: "0", allowed: "1 or more" };
+    POST.mockResolvedValue({ error: { errors: [fault] }, response: new Response("", { status: 422 }) });
+    const build = makeBuild();
+    const trial = new Trial(build);
+    await trial.propose("none", more);
+    expect(trial.faults).toEqual([fault]);
+    trial.take();
+    expect(build.edit).not.toHaveBeenCalled();
+  });
+
+  it("is not taken by a reader", async () => {
+    POST.mockResolvedValue(compared);
+    const build = makeBuild(false);
+    const trial = new Trial(build);
+    await trial.propose("one more section", more);
+    trial.take();
+    expect(build.edit).not.toHaveBeenCalled();
+  });
+
+  it("that is left forgets the answer still under way", async () => {
+    let answer!: (value: unknown) => void;
+    POST.mockReturnValue(new Promise((resolve) => (answer = resolve)));
+    const trial = new Trial(makeBuild());
+    const proposed = trial.propose("one more section", more);
+    trial.leave();
+    answer(compared);
+    await proposed;
+    expect(trial.comparison).toBeNull();
+    expect(trial.document).toBeNull();
+  });
+});
