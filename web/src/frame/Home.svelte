@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { day, clock } from "$lib/units/format";
   import { Table, TableBody, TableBodyCell, TableBodyRow, TableHead, TableHeadCell } from "flowbite-svelte";
   import { push } from "svelte-spa-router";
   import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
@@ -114,7 +115,7 @@
                   >{build.revisions}</TableBodyCell
                 >
                 <TableBodyCell class="px-2 py-2 text-[var(--ink)] dark:text-[var(--ink)]"
-                  >{new Date(build.updated).toLocaleString()}</TableBodyCell
+                  >{day(build.updated)}, {clock(build.updated)}</TableBodyCell
                 >
               </TableBodyRow>
             {/each}

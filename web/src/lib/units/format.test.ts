@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { fixed, half, parseNumber, signed, unitOf, watts, words } from "./format";
+import { clock, day, fixed, half, parseNumber, signed, unitOf, watts, words } from "./format";
 
 describe("numbers on the screen", () => {
   it("keep their decimals and a real minus sign", () => {
@@ -24,5 +24,13 @@ describe("numbers on the screen", () => {
     expect(unitOf("free_flow_l_min")).toBe("l/min");
     expect(unitOf("factor")).toBe("");
     expect(words("rated_rpm")).toBe("rated");
+  });
+});
+
+describe("days and times", () => {
+  it("read the same everywhere", () => {
+    expect(day(new Date(2026, 10, 6, 9, 5))).toBe("6 Nov 2026");
+    expect(clock(new Date(2026, 10, 6, 9, 5))).toBe("09:05");
+    expect(day("2026-03-01T12:00:00")).toBe("1 Mar 2026");
   });
 });

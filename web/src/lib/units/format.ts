@@ -112,3 +112,18 @@ export function words(field: string): string {
     field.replace(/_(w_mk|mm2|cm2|mm|um|mpa|kpa|pa|m3_h|rpm|dba|ml|w|a|c|l|m|g|l_min)$/, "").replaceAll("_", " ")
   );
 }
+
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+const two = (value: number) => String(value).padStart(2, "0");
+
+/** A day that reads the same everywhere: 26 Nov 2026. */
+export function day(at: Date | string): string {
+  const date = new Date(at);
+  return `${date.getDate()} ${MONTHS[date.getMonth()]} ${date.getFullYear()}`;
+}
+
+/** The time of a day, 24 hours: 09:05. */
+export function clock(at: Date | string): string {
+  const date = new Date(at);
+  return `${two(date.getHours())}:${two(date.getMinutes())}`;
+}

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { fixed } from "$lib/units/format";
 
@@ -9,25 +10,15 @@
   const H = 176;
   const LEFT = 34;
   const BOTTOM = 26;
-  let operation = $state.raw<Schemas["FanOperation"] | null>(null);
-  let faults = $state.raw<Fault[]>([]);
+  const asked = new Asked<Schemas["FanOperation"]>();
+  const operation = $derived(asked.answer);
   const part = $derived(build.document?.parts.find((p) => p.id === fan));
 
   $effect(() => {
     const document = build.document;
     const body = { fan, workload: build.workloadId, room_c: build.roomC };
     if (!document) return;
-    let wanted = true;
-    const timer = setTimeout(async () => {
-      const { data, error } = await client.POST("/api/fan-operation", { body: { document, ...body } });
-      if (!wanted) return;
-      operation = data ?? null;
-      faults = data ? [] : faultsOf(error);
-    }, 180);
-    return () => {
-      wanted = false;
-      clearTimeout(timer);
-    };
+    return asked.ask(() => client.POST("/api/fan-operation", { body: { document, ...body } }));
   });
 
   const mostFlow = $derived(Math.max(...(operation?.curve ?? [[1, 1]]).map((p) => p[0]!), 1) * 1.08);
@@ -45,7 +36,7 @@
 
 <section class="panel" aria-label="Fan in view">
   <h2>{part?.name || fan}</h2>
-  {#each faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+  {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
   {#if operation}
     <p class="soft">
       <span class="num">{fixed(operation.rpm, 0)}</span> rpm, <span class="num">{fixed(operation.airflow_m3_h)}</span>
@@ -82,7 +73,7 @@
         </li>
       {/each}
     </ul>
-  {:else if !faults.length}
+  {:else if !asked.faults.length}
     <p class="soft">Solving …</p>
   {/if}
 </section>

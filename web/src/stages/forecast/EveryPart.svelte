@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Prediction } from "$lib/api/client";
+  import { client, sentence, type Prediction } from "$lib/api/client";
+  import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
@@ -9,9 +10,8 @@
 
   let { build }: { build: BuildState } = $props();
   const SAMPLES = 200;
-  let prediction = $state.raw<Prediction | null>(null);
-  let faults = $state.raw<Fault[]>([]);
-  let busy = $state(false);
+  const asked = new Asked<Prediction>();
+  const prediction = $derived(asked.answer);
   const places = $derived(prediction?.workloads[0]?.places ?? []);
   const counts = $derived.by(() => {
     const all = prediction?.workloads.flatMap((w) => w.places.map((p) => p.status)) ?? [];
@@ -22,18 +22,9 @@
 
   $effect(() => {
     const document = build.document;
-    const room = build.roomC;
+    const room_c = build.roomC;
     if (!document) return;
-    busy = true;
-    const timer = setTimeout(async () => {
-      const { data, error } = await client.POST("/api/predict", {
-        body: { document, room_c: room, samples: SAMPLES, seed: 1 },
-      });
-      busy = false;
-      if (data) prediction = data;
-      faults = data ? [] : faultsOf(error);
-    }, 150);
-    return () => clearTimeout(timer);
+    return asked.ask(() => client.POST("/api/predict", { body: { document, room_c, samples: SAMPLES, seed: 1 } }), 150);
   });
 </script>
 
@@ -42,17 +33,17 @@
   <span class="grow"></span>
   <a class="button" href={`/api/builds/${build.id}/prediction.csv`} download>Prediction as CSV</a>
 </div>
-{#each faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+{#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
 {#if !prediction}
-  <p class="soft mt-4">{faults.length ? "" : `Drawing ${SAMPLES} samples of every workload …`}</p>
+  <p class="soft mt-4">{asked.faults.length ? "" : `Drawing ${SAMPLES} samples of every workload …`}</p>
 {:else}
   <p class="mt-2 flex gap-5">
     {#each counts.filter(([, n]) => n) as [status, n] (status)}
       <span class="flex items-center gap-1.5"><StatusMark {status} /><span class="num">{n}</span> {status}</span>
     {/each}
-    {#if busy}<span class="soft" role="status">drawing anew …</span>{/if}
+    {#if asked.busy}<span class="soft" role="status">drawing anew …</span>{/if}
   </p>
-  <div class="panel mt-2 overflow-x-auto" class:asking={busy}>
+  <div class="panel mt-2 overflow-x-auto" class:asking={asked.busy}>
     <table class="plain">
       <thead>
         <tr

@@ -6,7 +6,7 @@
   import { leaves } from "$lib/document/assembly";
   import NumberField from "$lib/ui/NumberField.svelte";
   import StatusMark from "$lib/ui/StatusMark.svelte";
-  import { fixed } from "$lib/units/format";
+  import { day, fixed } from "$lib/units/format";
 
   /** Points to type into a firmware: the least duty that holds the margin at every load. */
   let { build }: { build: BuildState } = $props();
@@ -64,7 +64,7 @@
   <p class="hidden print:block">
     <strong>{build.document?.name}</strong>, {build.revision === null
       ? "no revision"
-      : `revision ${build.revision}`}{build.changed ? " with later changes" : ""}, {new Date().toLocaleDateString()}
+      : `revision ${build.revision}`}{build.changed ? " with later changes" : ""}, {day(new Date())}
   </p>
   {#if !fans}
     <p class="soft">This build has no fan.</p>

@@ -2,7 +2,7 @@
   import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { statusColour } from "$lib/ui/status";
-  import { fixed, signed } from "$lib/units/format";
+  import { day, fixed, signed } from "$lib/units/format";
 
   let { build }: { build: BuildState } = $props();
   type Row = {
@@ -97,9 +97,7 @@
           <h2>Revision {revision.number}</h2>
           <span>{revision.why}</span>
           <span class="grow"></span>
-          <span class="soft text-sm"
-            >{revision.author}, {new Date(revision.created).toLocaleDateString()}, core {revision.core_version}</span
-          >
+          <span class="soft text-sm">{revision.author}, {day(revision.created)}, core {revision.core_version}</span>
           {#if build.editable}<button class="button text-sm" onclick={() => takeBack(revision.number)}
               >Take as draft</button
             >{/if}

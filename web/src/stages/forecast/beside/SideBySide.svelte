@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/asked.svelte";
   import { beside, type Entry } from "$lib/beside.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import type { BuildDocument } from "$lib/document/build";
@@ -11,12 +12,12 @@
 
   /** Two to five options on one page: terraces on one scale, every part, what each measures, what differs. */
   let { build }: { build: BuildState } = $props();
+  const PAUSE_MS = 250;
   type Column = { entry: Entry; label: string; beside: Schemas["Beside"] | null; ready: ReadyMade | null };
-  let faults = $state.raw<Fault[]>([]);
-  let answer = $state.raw<Schemas["SideBySide"] | null>(null);
-  let busy = $state(false);
-  /** which entries the answer is of, in its order */
-  let solved = $state.raw<Entry[]>([]);
+  /** The options as they were solved, and which entries they are of, in their order. */
+  type Solved = { found: Schemas["SideBySide"] | null; entries: Entry[] };
+  const asked = new Asked<Solved>();
+  const answer = $derived(asked.answer?.found ?? null);
 
   $effect(() => beside.open(build.id, build.document?.name ?? ""));
 
@@ -44,44 +45,28 @@
     return (data?.document as unknown as BuildDocument) ?? null;
   }
 
+  async function solve(entries: Entry[], workload: string, room_c: number | null) {
+    const documents = await Promise.all(entries.map(documentOf));
+    const known = entries.flatMap((entry, i) => (documents[i] ? [{ entry, document: documents[i] }] : []));
+    if (!known.length) return { data: { found: null, entries: [] } };
+    const options = known.map(({ entry, document }) => ({ label: labelOf(entry), document }));
+    const { data, error } = await client.POST("/api/side-by-side", { body: { options, workload, room_c } });
+    return data ? { data: { found: data, entries: known.map(({ entry }) => entry) } } : { error };
+  }
+
   $effect(() => {
     const entries = beside.entries;
     const workload = build.workloadId;
     const room_c = build.roomC;
     if (!build.document || !workload) return;
-    let wanted = true;
-    busy = true;
-    const timer = setTimeout(async () => {
-      const found: { entry: Entry; document: BuildDocument }[] = [];
-      for (const entry of entries) {
-        const document = await documentOf(entry);
-        if (document) found.push({ entry, document });
-      }
-      if (!wanted) return;
-      if (!found.length) {
-        busy = false;
-        answer = null;
-        return;
-      }
-      const options = found.map(({ entry, document }) => ({ label: labelOf(entry), document }));
-      const { data, error } = await client.POST("/api/side-by-side", { body: { options, workload, room_c } });
-      if (!wanted) return;
-      busy = false;
-      faults = data ? [] : faultsOf(error);
-      answer = data ?? null;
-      solved = found.map(({ entry }) => entry);
-    }, 250);
-    return () => {
-      wanted = false;
-      clearTimeout(timer);
-    };
+    return asked.ask(() => solve(entries, workload, room_c), PAUSE_MS);
   });
 
   const columns: Column[] = $derived(
     beside.entries.map((entry) => ({
       entry,
       label: labelOf(entry),
-      beside: answer?.options[solved.indexOf(entry)] ?? null,
+      beside: answer?.options[asked.answer?.entries.indexOf(entry) ?? -1] ?? null,
       ready: entry.kind === "ready" ? (ready.find((item) => item.id === entry.id) ?? null) : null,
     })),
   );
@@ -101,8 +86,8 @@
 </script>
 
 <AddOption {build} />
-{#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
-<section class="panel mt-3" class:asking={busy} aria-busy={busy} aria-label="Side by side">
+{#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+<section class="panel mt-3" class:asking={asked.busy} aria-busy={asked.busy} aria-label="Side by side">
   <div class="columns" style:grid-template-columns="repeat({columns.length}, minmax(0, 1fr))">
     {#each columns as column, at (at)}
       <div class="column" data-testid="option">
@@ -114,7 +99,7 @@
       </div>
     {/each}
   </div>
-  {#if busy && !answer}<p class="soft" role="status">Solving each …</p>{/if}
+  {#if asked.busy && !answer}<p class="soft" role="status">Solving each …</p>{/if}
   <BesideTable {columns} {places} {room} />
   {#if columns.length < 2}<p class="soft mt-2">
       Add a second option above: a revision, another build, something ready-made.

@@ -2,7 +2,7 @@
   import type { Snippet } from "svelte";
   import type { BuildState } from "$lib/build.svelte";
   import type { Studies } from "$lib/study.svelte";
-  import { fixed } from "$lib/units/format";
+  import { clock, fixed } from "$lib/units/format";
 
   /** Ask, watch and cancel; earlier studies to turn back to. */
   let {
@@ -24,7 +24,6 @@
     const timer = setTimeout(() => (waitedLong = true), WAITED_MS);
     return () => clearTimeout(timer);
   });
-  const when = (text: string) => new Date(text).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 </script>
 
 <div class="bar">
@@ -56,7 +55,7 @@
         }}
       >
         {#each studies.list as item (item.id)}
-          <option value={item.id}>{when(item.created)} · {item.size} · {item.state}</option>
+          <option value={item.id}>{clock(item.created)} · {item.size} · {item.state}</option>
         {/each}
       </select></label
     >
