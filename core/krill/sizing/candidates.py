@@ -59,13 +59,21 @@ class Study:
         self._chosen: list[
             int
         ] = []  # options of the structural axes of the last structure, and the documents on its way
-        self._variants = [build]
         for axis in question.vary:
             check_axis(build, self.table, axis)
         self.names = question.workloads() or build.brief.worst_workloads[:1] or [w.id for w in build.workloads[:1]]
         self.cases = cases_of(build, list(self.names), None if question.room_c is None else float(question.room_c))
         self._check_demands()
         self._check_figures()
+        self._variants = [self._stated()]
+
+    def _stated(self) -> Build:
+        """The build with every figure that varies stated: what a class says may follow its air, what is stated does not."""
+        build = self.build
+        for axis in self.question.vary:
+            if axis.address in self.table.figures and self.table.figures[axis.address].origin == "class":
+                build = edited(build, edits_of(build, axis, axis.options[0], list(self.names)))
+        return build
 
     def _check_figures(self) -> None:
         """The ends of every figure's values stand in a document first: rows of a batch pass none of its checks."""

@@ -2,8 +2,6 @@
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
-from scipy.optimize import brentq
 
 from krill.document.build import Build
 from krill.document.figures import detail
@@ -18,7 +16,8 @@ Array = NDArray[np.float64]
 #: watts asked of a source beyond what it draws, as multiples; and at least this many
 REACH, LEAST_REACH_W = 4.0, 20.0
 LEVELS = 9
-REFINED = 4
+#: the interval with the crossing is cut into so many, so many times: the place that limits changes on the way
+REFINED, PASSES = 7, 2
 
 
 def watts_it_holds(build: Build, rooms: list[float] | None = None, workloads: list[str] | None = None) -> Holds:
@@ -44,15 +43,15 @@ def _of_source(build: Build, source: str, name: str, cases: list[Case]) -> list[
     most = max(max(REACH * watts for watts in now), LEAST_REACH_W)
     levels = most * np.linspace(0.0, 1.0, LEVELS) ** 1.5
     spare, places = _margins(build, source, cases, [levels] * len(cases))
-    guesses = [_crossing(levels, margin) for margin in spare]
-    near = [
-        None if guess is None else np.clip(guess * np.linspace(0.97, 1.03, REFINED), 1e-6, most) for guess in guesses
-    ]
-    refined, _ = _margins(build, source, cases, [levels[:REFINED] if n is None else n for n in near])
+    windows = [_bracket(levels, margin) for margin in spare]
+    for _ in range(PASSES):
+        cut = [np.linspace(*(window or (0.0, most)), REFINED) for window in windows]
+        fine, _ = _margins(build, source, cases, cut)
+        windows = [w and (_bracket(c, f) or w) for w, c, f in zip(windows, cut, fine, strict=True)]
     found: list[Held] = []
     for index, case in enumerate(cases):
-        start, window = spare[index], near[index]
-        watts = None if window is None else _crossing(window, refined[index]) or guesses[index]
+        start, window = spare[index], windows[index]
+        watts = None if window is None else float(np.interp(0.0, -fine[index], cut[index]))
         tight = places[index][int(np.argmin(start > 0)) if np.any(start <= 0) else LEVELS - 1]
         found.append({
             "source": source, "name": name, "workload": case.workload.id, "room_c": case.room_c, "watts_now": now[index],
@@ -78,9 +77,9 @@ def _least_margin(solved: Solved, case: int) -> tuple[Array, list[str]]:
     return np.min(left, axis=1), [places[i] for i in np.argmin(left, axis=1)]
 
 
-def _crossing(levels: Array, spare: Array) -> float | None:
-    """Watts at which a falling margin is zero; None where it is not in between."""
-    if not (spare[0] > 0 >= spare[-1]):
+def _bracket(levels: Array, spare: Array) -> tuple[float, float] | None:
+    """The first two levels between which a margin is used up; None where it is not or was never there."""
+    if not (spare[0] > 0 and np.any(spare <= 0)):
         return None
-    curve = PchipInterpolator(levels, spare)
-    return float(brentq(lambda watts: float(curve(watts)), levels[0], levels[-1], xtol=1e-6))
+    last = int(np.argmax(spare <= 0))
+    return float(levels[last - 1]), float(levels[last])

@@ -1,5 +1,6 @@
 """What limits it: every sensible step ranked by the kelvins that it wins on one place, with what it does to the others."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,6 +17,7 @@ from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import total_levels
 from krill.sizing.by_row import temperatures
 from krill.sizing.result import NextChange, NextChanges, SideEffect
+from krill.sizing.settled import each_settled
 from krill.sizing.steps.book import steps_of_build
 from krill.sizing.steps.step import Step, edited
 from krill.sizing.words import ranked_sentence
@@ -38,12 +40,10 @@ def next_changes(
     table = FigureTable(build)
     steps = steps_of_build(build, table, workload)[:MOST]
     stacked = [step for step in steps if not step.structural]
-    solved = solve_cases(build, [case], len(stacked), draws=_draws(table, stacked))
-    places = place_results(solved, 0)
-    chosen = chosen_place(places, place)
-    states = _states(solved)
-    before = states[0]
-    found = [_change(build, step, before, state, chosen) for step, state in zip(stacked, states[1:], strict=True)]
+    solved, states = _stacked(build, case, table, stacked)
+    chosen = chosen_place(place_results(solved, 0), place)
+    before = _states(solved)[0]
+    found = [_change(build, step, before, state, chosen) for step, state in zip(stacked, states, strict=True) if state]
     for step in steps:
         if not quick and step.structural and (state := _alone(build, case, step)) is not None:
             found.append(_change(build, step, before, state, chosen))
@@ -58,6 +58,25 @@ class _State:
 
     temperature_c: dict[str, float]
     dba: float
+
+
+def _stacked(
+    build: Build, case: Case, table: FigureTable, steps: list[Step]
+) -> tuple[Solved, Sequence["_State | None"]]:
+    """The build as it stands in row 0, and the state after each step, None where one does not settle.
+
+    NotConverged where the build itself does not.
+    """
+
+    def batch(some: list[Step]) -> Solved:
+        return solve_cases(build, [case], len(some), draws=_draws(table, some))
+
+    try:
+        together = batch(steps)
+        return together, _states(together)[1:]
+    except NotConverged:
+        each = each_settled(lambda rows: _states(batch([steps[row] for row in rows]))[1:], np.arange(len(steps)))
+        return batch([]), each
 
 
 def _draws(table: FigureTable, steps: list[Step]) -> dict[str, Array]:

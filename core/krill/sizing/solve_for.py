@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from functools import cached_property
 from typing import Final, Literal
 
 import numpy as np
@@ -22,6 +23,7 @@ from krill.sizing.by_row import flow, margins, temperatures
 from krill.sizing.question import Axis, Option
 from krill.sizing.radiator_size import MOST_SECTIONS
 from krill.sizing.result import SolvedFor
+from krill.sizing.settled import figures_settled
 from krill.sizing.steps.step import edited
 from krill.sizing.words import rest_lies
 from krill.units import to_si, unit_of
@@ -60,13 +62,13 @@ def solve_for(
         return _whole_number(search)
     low, high = search.checked(reach) if reach is not None else search.reach()
     values = np.geomspace(low, high, POINTS) if low > 0 else np.linspace(low, high, POINTS)
-    found = search.missing(values)
+    found = figures_settled(search.missing, values)
     crossing = _nearest_crossing(values, found, search.now)
     if crossing is None:
-        best = int(np.argmin(np.abs(found)))
-        return search.answer(float(values[best]), reached=False)
+        return search.answer(float(values[int(np.nanargmin(np.abs(found)))]), reached=False)
     near = np.linspace(values[crossing], values[crossing + 1], REFINED)
-    fine = search.missing(near)
+    fine = figures_settled(search.missing, near)
+    near, fine = near[~np.isnan(fine)], fine[~np.isnan(fine)]
     if fine[0] * fine[-1] > 0:
         return search.answer(float(near[int(np.argmin(np.abs(fine)))]), reached=True)
     value = float(brentq(lambda x: float(PchipInterpolator(near, fine)(x)), near[0], near[-1], xtol=1e-9))
@@ -204,7 +206,12 @@ class _Search:
         draws = {address: values * self.factor for address in addresses}
         if self.goal == "watts":
             draws[f"{self.case.workload.id}/watts/{self.of}"] = np.full(len(values), self.wanted)
-        return solve_cases(self.build, [self.case], len(values), draws=draws)
+        return solve_cases(self.stated, [self.case], len(values), draws=draws)
+
+    @cached_property
+    def stated(self) -> Build:
+        """The build with the figure stated as it is now: what a class says follows its air, what somebody states does not."""
+        return self.build if self.movers else self._document(self.now)
 
     def on(self, build: Build) -> "_Search":
         """The same search on another document."""

@@ -10,6 +10,7 @@ from strategies import raw_recipe, recipe
 from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
 from krill.prediction.predict import predict
+from krill.recipes.book import RECIPES
 from krill.sizing import candidates
 from krill.sizing.candidates import Study
 from krill.sizing.measures import measures_of
@@ -61,6 +62,20 @@ def test_every_candidate_equals_a_fresh_prediction_of_its_document(mixed):
         assert result["columns"]["spare_k"][number] == pytest.approx(spare, abs=0.05), study.options_of(int(number))
         assert result["columns"]["level_dba"][number] == pytest.approx(level, abs=0.05)
         assert result["columns"]["height_mm"][number] == pytest.approx(measures_of(document)["height_mm"], abs=1e-6)
+
+
+def test_a_figure_that_a_class_gave_is_a_stated_one_in_every_candidate():
+    """A package that its class cools by the moving air of its zone has what is stated once somebody varies it."""
+    build = RECIPES["outside_radiator"].make(125, 220, 30, 24, "outside")
+    both = build.workloads[-1].id
+    question = asked([axis("drive-place/package_k_w", 8, 12), axis("movers/fans", 0.5, 0.9)],
+                     demands={"margins": [{"workload": both, "place": "drive-place", "at_least_k": 3}]})  # fmt: skip
+    study = Study(build, question)
+    margins = solved(study)["columns"]["margin_k"]
+    for number, margin in enumerate(margins):
+        places = predict(study.document(number), [both], samples=0)["workloads"][0]["places"]
+        alone = next(place["margin_k"] for place in places if place["address"] == "drive-place")
+        assert margin == pytest.approx(alone, abs=0.05)
 
 
 def test_the_order_of_the_chunks_does_not_matter(mixed):
