@@ -23,6 +23,8 @@ FAN_POWER_EXPONENT = 3.0
 
 
 STOPPED = Command(off=True)
+#: where draws of the first room's temperature stand; one that is NaN leaves the room as it is asked for
+ROOM_ADDRESS = "asked/room_c"
 
 
 def duty_address(mover: str) -> str:
@@ -68,7 +70,8 @@ class MachineStates:
     def _outside(self, zone: Zone) -> Array:
         """Own temperature, or the asked room where the zone refers to the build's first room."""
         if zone.room is not None and zone.room == self.build.rooms[0].id:
-            return self._by_case([case.room_c for case in self.cases])
+            asked, drawn = self._by_case([case.room_c for case in self.cases]), self.values.drawn(ROOM_ADDRESS)
+            return asked if drawn is None else np.where(np.isnan(drawn), asked, drawn)
         address = f"{zone.room or zone.id}/air_c"
         return np.broadcast_to(self.values(address), (self.values.batch,)).astype(np.float64)
 

@@ -7,7 +7,7 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build, leaves
 from krill.document.parts import Fan, Pump, Radiator
 from krill.errors import DocumentRefused, Problem
-from krill.networks.states import duty_address
+from krill.networks.states import ROOM_ADDRESS, duty_address
 from krill.sizing.class_rows import class_rows
 from krill.sizing.question import Axis, Option
 from krill.sizing.radiator_size import MOST_SECTIONS, fans_on, sections_edits
@@ -24,6 +24,11 @@ def movers_of(build: Build, group: str) -> list[Fan | Pump]:
     ways = {loop.id: leaves(loop.elements) for loop in build.loops}
     ways |= {path.id: leaves(path.elements) for path in build.air_paths}
     return [mover for mover in movers if mover.id == group or mover.id in ways.get(group, [])]
+
+
+def room_address(build: Build) -> str:
+    """The temperature of the room that every question is asked in."""
+    return f"{build.rooms[0].id}/air_c"
 
 
 def check_axis(build: Build, table: FigureTable, axis: Axis) -> None:
@@ -82,6 +87,8 @@ def rows_of(build: Build, table: FigureTable, axis: Axis, option: Option) -> dic
     owner, field = axis.address.split("/", 1)
     if owner == "movers":
         return {duty_address(mover.id): float(option.value) for mover in movers_of(build, field)}
+    if axis.address == room_address(build):
+        return {ROOM_ADDRESS: float(option.value)}
     if axis.address in table.figures:
         return {axis.address: float(option.value) * to_si(axis.address.split("/")[1])}
     if field == "class":

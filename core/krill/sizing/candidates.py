@@ -16,7 +16,7 @@ from krill.networks.states import Case
 from krill.prediction.predict import cases_of
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import total_levels
-from krill.sizing.axis import check_axis, edits_of, rows_of
+from krill.sizing.axis import check_axis, edits_of, room_address, rows_of
 from krill.sizing.by_row import margins
 from krill.sizing.measures import highest_stack, total_mass
 from krill.sizing.prices import prices_of, with_option
@@ -63,6 +63,11 @@ class Study:
             check_axis(build, self.table, axis)
         self.names = question.workloads() or build.brief.worst_workloads[:1] or [w.id for w in build.workloads[:1]]
         self.cases = cases_of(build, list(self.names), None if question.room_c is None else float(question.room_c))
+        self.varies_room = any(axis.address == room_address(build) for axis in question.vary)
+        if self.varies_room and question.room_c is not None:
+            raise DocumentRefused(
+                [Problem("room_c", "the room varies already", "a question without a room of its own")]
+            )
         self._check_demands()
         self._check_figures()
         self._variants = [self._stated()]

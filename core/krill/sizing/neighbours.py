@@ -27,7 +27,7 @@ def candidate_detail(study: Study, result: StudyResult, number: int) -> Candidat
     """
     chosen = study.options_of(number)
     document, edits = study.made(number, study.build)
-    room = study.cases[0].room_c
+    room = None if study.varies_room else study.cases[0].room_c
     workloads = predict(document, list(study.names), room, samples=0)["workloads"]
     places = {place["address"]: place for place in workloads[0]["places"]}
     tightest = places.get(result["tightest"][number])

@@ -13,12 +13,12 @@ from scipy.optimize import brentq
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Command
 from krill.errors import DocumentRefused, NotConverged, Problem
-from krill.networks.states import Case, duty_address
+from krill.networks.states import ROOM_ADDRESS, Case, duty_address
 from krill.prediction.places import lowest_limit, place_results
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import total_levels
-from krill.sizing.axis import edits_of, movers_of
+from krill.sizing.axis import edits_of, movers_of, room_address
 from krill.sizing.by_row import flow, margins, temperatures
 from krill.sizing.question import Axis, Option
 from krill.sizing.radiator_size import MOST_SECTIONS
@@ -34,6 +34,8 @@ Goal = Literal["margin", "temperature", "flow", "level", "watts"]
 #: a figure is looked for between these shares of what it is now; a duty from its lowest to full
 REACH = (0.2, 5.0)
 LOWEST_DUTY = 0.2
+#: rooms that are looked at, C
+ROOMS_C = (-20.0, 60.0)
 POINTS, REFINED = 25, 7
 #: halvings towards the last value that may stand in a document
 DRAWN_IN = 10
@@ -115,8 +117,11 @@ class _Search:
         part = next((part for part in build.parts if part.id == owner), None)
         self.whole = part is not None and name in WHOLE and hasattr(part, name) and address not in self.table.figures
         self.movers = [mover.id for mover in movers_of(build, name)] if owner == "movers" else []
+        self.room = address == room_address(build)
         if owner == "movers":
             self.now = self._duty()
+        elif self.room:
+            self.now = case.room_c
         elif self.whole:
             self.now = float(getattr(build.part(owner), name))
         elif address not in self.table.figures:
@@ -161,6 +166,8 @@ class _Search:
     def reach(self) -> tuple[float, float]:
         if self.movers:
             return min(LOWEST_DUTY, self.now), 1.0
+        if self.room:
+            return min(ROOMS_C[0], self.now), max(ROOMS_C[1], self.now)
         ends = (0.0, 1.0) if self.now == 0.0 else (self.now * REACH[0], self.now * REACH[1])
         low, high = sorted(self._within(end) for end in ends)
         return low, high
@@ -202,7 +209,7 @@ class _Search:
 
     def solved(self, values: Array) -> Solved:
         """Every value of the figure as one batch; where watts are the goal, with these drawn."""
-        addresses = [duty_address(mover) for mover in self.movers] or [self.address]
+        addresses = [duty_address(mover) for mover in self.movers] or [ROOM_ADDRESS if self.room else self.address]
         draws = {address: values * self.factor for address in addresses}
         if self.goal == "watts":
             draws[f"{self.case.workload.id}/watts/{self.of}"] = np.full(len(values), self.wanted)
@@ -211,7 +218,7 @@ class _Search:
     @cached_property
     def stated(self) -> Build:
         """The build with the figure stated as it is now: what a class says follows its air, what somebody states does not."""
-        return self.build if self.movers else self._document(self.now)
+        return self.build if self.movers or self.room else self._document(self.now)
 
     def on(self, build: Build) -> "_Search":
         """The same search on another document."""

@@ -6,14 +6,17 @@ from asking import asked, axis
 
 from krill.components.figure_table import FigureTable
 from krill.document.parts import Fan
+from krill.errors import DocumentRefused
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
 from krill.sizing.axis import edits_of
+from krill.sizing.candidates import Study
 from krill.sizing.fan_curve import fan_curve
 from krill.sizing.holds import watts_it_holds
 from krill.sizing.map_of import map_of
 from krill.sizing.measure_first import measure_first
 from krill.sizing.next_changes import next_changes
+from krill.sizing.outcome import outcome
 from krill.sizing.question import Axis, Option
 from krill.sizing.solve_for import solve_for
 from krill.sizing.steps.step import edited
@@ -157,3 +160,36 @@ def test_a_fan_curve_typed_into_the_workload_settles_and_keeps_to_its_promise(na
     least = min(p["margin_k"] for p in after.values() if p["margin_k"] is not None)
     assert least == pytest.approx(full["margin_k"], abs=0.3)
     assert result["sound"]["total_dba"] == pytest.approx(full["level_dba"], abs=0.3)
+
+
+def room_of(build):
+    return f"{build.rooms[0].id}/air_c"
+
+
+def test_the_hottest_room_it_holds_in_is_solved_for(build):
+    """At the room found the margin is the one wanted, and a kelvin more costs nearly a kelvin."""
+    workload = hardest(build)
+    _, before = fresh(build, workload)
+    place = min((p for p in before.values() if p["margin_k"] is not None), key=lambda p: p["margin_k"])["address"]
+    found = solve_for(build, room_of(build), "margin", place, 3.0, workload)
+    assert found["reached"]
+    assert found["now"] == ROOM_C
+    assert found["unit"] == "°C"
+    _, after = fresh(with_value(build, room_of(build), found["value"], workload), workload)
+    assert after[place]["margin_k"] == pytest.approx(3.0, abs=0.05)
+    _, warmer = fresh(with_value(build, room_of(build), found["value"] + 1.0, workload), workload)
+    assert 1.3 > after[place]["margin_k"] - warmer[place]["margin_k"] > 0.6
+
+
+def test_the_room_may_vary_like_any_figure(build):
+    workload = hardest(build)
+    first = next(iter(next(w for w in build.workloads if w.id == workload).watts))
+    vary = [axis(room_of(build), 18, 30), axis(f"{workload}/watts/{first}", 20, 60)]
+    study = Study(build, asked(vary, demands={"margins": [{"workload": workload, "at_least_k": 3}]}))
+    result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
+    for number in range(4):
+        _, places = fresh(study.document(number), workload)
+        least = min(p["margin_k"] for p in places.values() if p["margin_k"] is not None)
+        assert result["columns"]["margin_k"][number] == pytest.approx(least, abs=0.05)
+    with pytest.raises(DocumentRefused, match="the room varies already"):
+        Study(build, asked(vary, room_c=24))

@@ -194,6 +194,9 @@ export function questionOf(axes: Axis[], demands: Demands, roomC: number | null,
   };
 }
 
+/** The address of the room that every question is asked in. */
+export const roomAddress = (document: BuildDocument) => `${document.rooms[0]?.id}/air_c`;
+
 /** An axis of a map: a number between two ends. */
 export type MapAxis = { address: string; name: string; unit: string; low: number; high: number; whole: boolean };
 
@@ -210,6 +213,7 @@ export function numericAxes(document: BuildDocument, workload: string): MapAxis[
   if (has("pump")) add("movers/pumps", "Pump: duty", "", 0.3, 1);
   for (const part of document.parts)
     if (part.kind === "heat_pipe") add(`${part.id}/count`, `${nameOf(part)}: how many`, "", 1, 8, true);
+  add(roomAddress(document), `${document.rooms[0]?.name || "Room"}: air`, "°C", 10, 40);
   const told = document.workloads.find((w) => w.id === workload);
   for (const [source, figure] of Object.entries(told?.watts ?? {})) {
     const now = valueOf(figure) ?? 0;

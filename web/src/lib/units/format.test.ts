@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clock, day, fixed, half, parseNumber, signed, unitOf, watts, words } from "./format";
+import { clock, day, fixed, half, parseNumber, signed, significant, unitOf, watts, words } from "./format";
 
 describe("numbers on the screen", () => {
   it("keep their decimals and a real minus sign", () => {
@@ -24,6 +24,15 @@ describe("numbers on the screen", () => {
     expect(unitOf("free_flow_l_min")).toBe("l/min");
     expect(unitOf("factor")).toBe("");
     expect(words("rated_rpm")).toBe("rated");
+  });
+});
+
+describe("a figure of any size", () => {
+  it("keeps the digits that count", () => {
+    expect(significant(0.00312345)).toBe("0.003123");
+    expect(significant(-12.5)).toBe("−12.5");
+    expect(significant(220)).toBe("220");
+    expect(significant(null)).toBe("–");
   });
 });
 

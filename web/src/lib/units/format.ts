@@ -10,6 +10,12 @@ export function signed(value: number | null | undefined, decimals = 1): string {
   return text === "–" || text.startsWith("−") ? text : `+${text}`;
 }
 
+/** A figure of any size as people would write it: four digits that count, no noughts behind them. */
+export function significant(value: number | null | undefined, digits = 4): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return "–";
+  return String(Number(value.toPrecision(digits))).replace("-", "−");
+}
+
 export const celsius = (value: number | null | undefined, decimals = 1) => `${fixed(value, decimals)} °C`;
 export const kelvins = (value: number | null | undefined, decimals = 1) => `${fixed(value, decimals)} K`;
 /** A sound level; a machine that nothing turns in is silent, not at 0.0 dBA. */

@@ -3,7 +3,7 @@
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
-  import { numericAxes, questionOf, steps, type MapAxis } from "$lib/document/vary";
+  import { numericAxes, questionOf, roomAddress, steps, type MapAxis } from "$lib/document/vary";
   import { css, heat } from "$lib/drawing/colour";
   import { zeroLine } from "$lib/drawing/contour";
   import { position } from "$lib/drawing/scale";
@@ -41,6 +41,9 @@
     return { address: axis.address, name: axis.name, options: values.map((value) => ({ value })) };
   }
 
+  const roomVaries = $derived(
+    Boolean(build.document && [xAxis, yAxis].some((axis) => axis?.address === roomAddress(build.document!))),
+  );
   $effect(() => {
     const document = build.document;
     if (!document || !xAxis || !yAxis) return;
@@ -48,7 +51,8 @@
       margins: [{ workload: build.workloadId, place: null, at_least_k: margin }],
       sounds: ceiling === undefined ? [] : [{ workload: build.workloadId, at_most_dba: ceiling }],
     };
-    const question = questionOf([optionsOf(yAxis), optionsOf(xAxis)], demands, build.roomC, ["margin"]);
+    const room = roomVaries ? null : build.roomC;
+    const question = questionOf([optionsOf(yAxis), optionsOf(xAxis)], demands, room, ["margin"]);
     return asked.ask(() => client.POST("/api/map", { body: { document, question } }), 250);
   });
 
@@ -201,10 +205,9 @@
           : "It holds nowhere here:"}</strong
       >
       <span class="soft"
-        >every part keeps {fixed(margin, 0)} K in {build.workload?.name || build.workloadId}, room {fixed(
-          answer.room_c,
-          0,
-        )} °C{ceiling === undefined ? "" : "; dashed:"}</span
+        >every part keeps {fixed(margin, 0)} K in {build.workload?.name || build.workloadId}{roomVaries
+          ? ""
+          : `, room ${fixed(answer.room_c, 0)} °C`}{ceiling === undefined ? "" : "; dashed:"}</span
       >
       {#if ceiling !== undefined}
         <svg width="30" height="10" aria-hidden="true"

@@ -2,9 +2,10 @@
   import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
+  import { roomAddress } from "$lib/document/vary";
   import { ownerOf, valueOf, withValue, type Figure } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
-  import { fixed, words } from "$lib/units/format";
+  import { fixed, significant, words } from "$lib/units/format";
 
   /** One figure or duty for a wanted margin, temperature, flow or level; the answer is looked at as a trial. */
   let { build }: { build: BuildState } = $props();
@@ -64,7 +65,9 @@
       label: `${build.sourceNames[id] ?? id}: watts`,
     })),
   );
-  const choices = $derived([...movers, ...sources, ...figures]);
+  const room = $derived(build.document ? roomAddress(build.document) : "");
+  const rooms = $derived([{ value: room, label: `${build.document?.rooms[0]?.name || "Room"}: air` }]);
+  const choices = $derived([...movers, ...rooms, ...sources, ...figures]);
   const chosen = $derived(choices.some((c) => c.value === address) ? address : (choices[0]?.value ?? ""));
   const targets = $derived(
     goal === "flow"
@@ -91,6 +94,12 @@
             : "l/min or m³/h",
   );
 
+  // an answer is of the build as it stood when it was asked
+  const asIs = $derived([build.document, build.workloadId, build.roomC]);
+  $effect(() => {
+    if (asIs) answer = null;
+  });
+
   async function solve(event: SubmitEvent) {
     event.preventDefault();
     if (!build.document || !chosen) return;
@@ -112,8 +121,9 @@
   }
 
   function look(found: Schemas["SolvedFor"]) {
-    const label = `${choices.find((c) => c.value === found.address)?.label ?? found.address} ${fixed(found.value, 2)}`;
+    const label = `${choices.find((c) => c.value === found.address)?.label ?? found.address} ${significant(found.value)}`;
     const rounded = Number(found.value.toPrecision(4));
+    if (found.address === room) return build.setRoom(Number(found.value.toFixed(1)));
     void build.trial.propose(label, (draft) => {
       const [owner = "", field = "", key] = found.address.split("/");
       if (owner === "movers") {
@@ -177,15 +187,17 @@
     {@const duty = answer.address.startsWith("movers/")}
     <p class="mt-2" role="status">
       {#if answer.reached}
-        <strong class="num">{fixed(duty ? 100 * answer.value : answer.value, 2)} {duty ? "%" : answer.unit}</strong>
-        <span class="soft">(now {fixed(duty ? 100 * answer.now : answer.now, 2)}) gives</span>
+        <strong class="num">{significant(duty ? 100 * answer.value : answer.value)} {duty ? "%" : answer.unit}</strong>
+        <span class="soft">(now {significant(duty ? 100 * answer.now : answer.now)}) gives</span>
         <span class="num">{fixed(answer.got)} {answer.goal_unit}</span>
       {:else}
         <strong>Not reached:</strong>
         {answer.because}
-        <span class="soft">(at {fixed(duty ? 100 * answer.value : answer.value, 2)} {duty ? "%" : answer.unit})</span>
+        <span class="soft">(at {significant(duty ? 100 * answer.value : answer.value)} {duty ? "%" : answer.unit})</span
+        >
       {/if}
-      <button class="button ml-2" onclick={() => look(answer!)} disabled={!build.editable}>Look at it as a trial</button
+      <button class="button ml-2" onclick={() => look(answer!)} disabled={!build.editable && answer.address !== room}
+        >{answer.address === room ? "Look at it in that room" : "Look at it as a trial"}</button
       >
     </p>
   {/if}
