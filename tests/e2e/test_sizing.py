@@ -247,6 +247,26 @@ def test_a_figure_is_solved_for_or_the_best_is_told(recipe_build: Page) -> None:
     expect(section.get_by_role("status")).to_contain_text("250.0 W")
 
 
+def test_the_hottest_room_is_one_click_away_and_the_map_runs_over_it(recipe_build: Page) -> None:
+    """A ready question is solved at once; its room is then looked at; the map may have the room on an axis."""
+    page = recipe_build
+    forecast(page, "Solve for")
+    section = page.get_by_role("region", name="Solve for a figure")
+    section.get_by_role("button", name="hottest room").click()
+    told = section.get_by_role("status")
+    expect(told).to_contain_text("°C")
+    hottest = float(re.search(r"([\d.]+) °C", told.inner_text()).group(1))
+    section.get_by_role("button", name="Look at it in that room").click()
+    expect(page.get_by_test_id("room")).to_have_text(f"{hottest:.1f}")
+    expect(told).to_have_count(0)
+    forecast(page, "Map")
+    page.get_by_label("Across").select_option(label="Room: air")
+    expect(
+        page.get_by_text("It holds nowhere here").or_(page.get_by_text("Where the colours are full"))
+    ).to_be_visible()
+    expect(page.get_by_text(f"room {hottest:.0f} °C")).to_have_count(0)
+
+
 def test_revisions_trials_and_something_ready_made_stand_side_by_side(recipe_build: Page) -> None:
     page = recipe_build
     page.keyboard.press("0")

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.sizing.result import Edit
-from krill.sizing.steps.step import Step
+from krill.sizing.steps.step import Step, signed
 
 LOWER_POWER = 0.1
 
@@ -19,4 +19,4 @@ def power_steps(build: Build, table: FigureTable, workload: str) -> Iterator[Ste
         lower = round(watts * (1 - LOWER_POWER), 2)
         edit: Edit = {"target": workload, "field": f"watts/{source.id}", "value": lower}
         yield Step(f"{source.name or source.id}: power limit {watts:g} → {lower:g} W", source.id, {address: lower}, (edit,),
-                   (f"{lower - watts:+.1f} W",))  # fmt: skip
+                   (signed(lower - watts, "W", 1),))  # fmt: skip

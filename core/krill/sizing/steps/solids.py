@@ -10,7 +10,7 @@ from krill.document.build import Build
 from krill.document.geometry import stand_of
 from krill.document.solids import HeatPipe, Interface, Panel, Sink
 from krill.sizing.result import Edit
-from krill.sizing.steps.step import Step, figure_step, value_in_units
+from krill.sizing.steps.step import Step, figure_step, signed, value_in_units
 from krill.units import to_si
 
 #: share of a figure that counts as one step where nothing better is known
@@ -30,7 +30,7 @@ def _sink_steps(build: Build, table: FigureTable, sink: Sink) -> Iterator[Step]:
 
     def grown(field_name: str, wanted: float, label: str, extra: tuple[str, ...] = ()) -> Step:
         heavier = _sink_mass(build, table, sink, {f"{sink.id}/{field_name}": wanted * to_si(field_name)}) - before
-        return figure_step(table, sink, field_name, wanted, label, (*extra, f"{1000 * heavier:+.0f} g"))
+        return figure_step(table, sink, field_name, wanted, label, (*extra, signed(1000 * heavier, "g")))
 
     pitch, thickness = (value_in_units(table, f"{sink.id}/{f}") for f in ("fin_pitch_mm", "fin_thickness_mm"))
     if pitch - PITCH_STEP_MM > thickness + 1.0:
@@ -89,7 +89,7 @@ def _panel_steps(table: FigureTable, panel: Panel) -> Iterator[Step]:
     area = value_in_units(table, f"{panel.id}/width_mm") * value_in_units(table, f"{panel.id}/height_mm") * 1e-6
     heavier = mass_of(panel.material, area * 1e-3)
     yield figure_step(table, panel, "thickness_mm", thickness + 1, f"{name}: {thickness:g} → {thickness + 1:g} mm thick",
-                       (f"{1000 * heavier:+.0f} g",))  # fmt: skip
+                       (signed(1000 * heavier, "g"),))  # fmt: skip
     for field_name, word in (("width_mm", "wide"), ("height_mm", "high")):
         size = value_in_units(table, f"{panel.id}/{field_name}")
         wanted = round(size * (1 + SHARE))

@@ -102,6 +102,11 @@ def _owner(raw: dict[str, Any], owner: str) -> dict[str, Any]:
     return cast(dict[str, Any], found)
 
 
+def signed(value: float, unit: str, digits: int = 0) -> str:
+    """A difference with its sign, a real minus."""
+    return f"{value:+.{digits}f} {unit}".replace("-", "−")
+
+
 def value_in_units(table: FigureTable, address: str) -> float:
     return table.figures[address].value / to_si(address.split("/")[1])
 

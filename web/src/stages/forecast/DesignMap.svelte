@@ -69,6 +69,7 @@
     width: (width - LEFT - RIGHT) / Math.max(columns.length, 1),
     height: (HEIGHT - BOTTOM - TOP) / Math.max(rows.length, 1),
   });
+  const RAMP = [0, 8, 16, 24, 32, 40];
   /** Temperature colours: no margin left is the limit, 40 K of it is cool. */
   const colour = (value: number | null | undefined) => (value == null ? "var(--sunk)" : css(heat(1 - value / 40)));
 
@@ -215,6 +216,11 @@
         >
         <span class="soft">the ceiling of {fixed(ceiling, 0)} dBA</span>
       {/if}
+      <span class="soft">· colours:</span>
+      <svg width={RAMP.length * 12} height="10" aria-hidden="true">
+        {#each RAMP as left, i (left)}<rect x={i * 12} width="12" height="10" fill={colour(left)} />{/each}
+      </svg>
+      <span class="soft">0 to {RAMP.at(-1)} K left</span>
       <span class="soft">· {here ? "the ring is the build as it stands" : "the build as it stands lies outside"}</span>
     </p>
     <p class="num text-sm" aria-live="polite">
@@ -236,7 +242,7 @@
     fill: none;
     pointer-events: none;
   }
-  svg[width="30"] {
+  p svg {
     display: inline-block;
     vertical-align: middle;
   }

@@ -2,14 +2,14 @@
   import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
+  import { readyQuestions, unknownsOf, type Goal, type Question } from "$lib/document/ask";
   import { roomAddress } from "$lib/document/vary";
-  import { ownerOf, valueOf, withValue, type Figure } from "$lib/document/build";
+  import { ownerOf, withValue, type Figure } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
-  import { fixed, significant, words } from "$lib/units/format";
+  import { fixed, significant } from "$lib/units/format";
 
   /** One figure or duty for a wanted margin, temperature, flow or level; the answer is looked at as a trial. */
   let { build }: { build: BuildState } = $props();
-  type Goal = "margin" | "temperature" | "flow" | "level" | "watts";
   const GOALS: [Goal, string][] = [
     ["margin", "margin of"],
     ["temperature", "temperature of"],
@@ -18,7 +18,6 @@
     ["watts", "watts held by"],
   ];
   void classes.load();
-  const FIGURE = /_(mm|mm2|cm2|m|um|l|ml|mm2k_w|k_w|w_k|w_mk|dba|kpa|share)$|^(factor|loss|dust|emissivity)$/;
   let address = $state("");
   let goal = $state<Goal>("margin");
   let of = $state("");
@@ -27,48 +26,15 @@
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
 
-  const told = $derived(
-    Object.entries(build.workload?.movers ?? {}).filter(([, command]) => command.duty !== undefined),
-  );
-  const isOf = (kind: string) => told.some(([id]) => build.document?.parts.find((p) => p.id === id)?.kind === kind);
-  const movers = $derived([
-    ...(isOf("fan") ? [{ value: "movers/fans", label: "All fans: duty" }] : []),
-    ...told.map(([id]) => ({ value: `movers/${id}`, label: `${build.sourceNames[id] ?? id}: duty` })),
-  ]);
-  const WHOLE = ["sections", "count", "thickness_mm", "bends"];
-  type Owner = { id: string; name?: string; class?: string; kind?: string; [key: string]: unknown };
-  /** Everything that has figures: parts and their places, loops, zones, air that is drawn in again. */
-  const owners = $derived([
-    ...(build.document?.parts ?? []),
-    ...(build.document?.parts ?? []).flatMap((part) => part.places ?? []),
-    ...(build.document?.loops ?? []),
-    ...((build.document?.["zones"] ?? []) as Owner[]),
-    ...((build.document?.["recirculations"] ?? []) as Owner[]),
-  ] as Owner[]);
-  /** Figures that are stated or that a class gives, and numbers that shape a part. */
-  const figures = $derived(
-    owners.flatMap((owner) => {
-      const given = Object.keys(owner).filter(
-        (key) =>
-          (WHOLE.includes(key) && owner.kind !== "fan") ||
-          (FIGURE.test(key) && valueOf(owner[key] as Figure) !== undefined),
-      );
-      const byClass = Object.keys(classes.byId(owner.class)?.figures ?? {}).filter((key) => FIGURE.test(key));
-      return [...new Set([...given, ...byClass])]
-        .filter((key) => !(key === "thickness_mm" && owner.kind === "fan") && key !== "section_mm")
-        .map((key) => ({ value: `${owner.id}/${key}`, label: `${owner.name || owner.id}: ${words(key)}` }));
-    }),
-  );
-  const sources = $derived(
-    Object.keys(build.workload?.watts ?? {}).map((id) => ({
-      value: `${build.workloadId}/watts/${id}`,
-      label: `${build.sourceNames[id] ?? id}: watts`,
-    })),
-  );
   const room = $derived(build.document ? roomAddress(build.document) : "");
-  const rooms = $derived([{ value: room, label: `${build.document?.rooms[0]?.name || "Room"}: air` }]);
-  const choices = $derived([...movers, ...rooms, ...sources, ...figures]);
+  const choices = $derived(
+    build.document
+      ? unknownsOf(build.document, build.workloadId, (id) => Object.keys(classes.byId(id)?.figures ?? {}))
+      : [],
+  );
   const chosen = $derived(choices.some((c) => c.value === address) ? address : (choices[0]?.value ?? ""));
+  const tightest = $derived(build.result?.places.find((place) => place.address === build.result?.tightest));
+  const ready = $derived(build.document ? readyQuestions(build.document, build.workloadId, tightest) : []);
   const targets = $derived(
     goal === "flow"
       ? [
@@ -81,7 +47,11 @@
           ? Object.keys(build.workload?.watts ?? {}).map((id) => [id, build.sourceNames[id] ?? id])
           : (build.result?.places ?? []).map((p) => [p.address, p.name]),
   );
-  const target = $derived(targets.some(([id]) => id === of) ? of : (targets[0]?.[0] ?? ""));
+  const target = $derived(
+    targets.some(([id]) => id === of)
+      ? of
+      : (targets.find(([id]) => id === tightest?.address)?.[0] ?? targets[0]?.[0] ?? ""),
+  );
   const unit = $derived(
     goal === "margin"
       ? "K"
@@ -100,8 +70,7 @@
     if (asIs) answer = null;
   });
 
-  async function solve(event: SubmitEvent) {
-    event.preventDefault();
+  async function solve() {
     if (!build.document || !chosen) return;
     busy = true;
     const { data, error } = await client.POST("/api/solve-for", {
@@ -118,6 +87,11 @@
     busy = false;
     answer = data ?? null;
     faults = data ? [] : faultsOf(error);
+  }
+
+  function pose(question: Question) {
+    ({ address, goal, of, wanted } = question);
+    void solve();
   }
 
   function look(found: Schemas["SolvedFor"]) {
@@ -144,7 +118,7 @@
 
 <section class="panel mt-3" aria-label="Solve for a figure">
   <h2>Solve for a figure <span class="soft">{build.workload?.name || build.workloadId}, central values</span></h2>
-  <form class="flex flex-wrap items-center gap-2" onsubmit={solve}>
+  <form class="flex flex-wrap items-center gap-2" onsubmit={(event) => (event.preventDefault(), void solve())}>
     <label
       >Which
       <select
@@ -182,6 +156,11 @@
     />
     <button class="button main" disabled={busy || !chosen}>{busy ? "Solving …" : "Solve"}</button>
   </form>
+  <ul class="ready" aria-label="Asked most">
+    {#each ready as question (question.says)}
+      <li><button class="button" disabled={busy} onclick={() => pose(question)}>{question.says}</button></li>
+    {/each}
+  </ul>
   {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
   {#if answer}
     {@const duty = answer.address.startsWith("movers/")}
@@ -202,3 +181,12 @@
     </p>
   {/if}
 </section>
+
+<style>
+  .ready {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    margin-top: 10px;
+  }
+</style>
