@@ -54,7 +54,11 @@ class NextChanges(TypedDict):
 
 
 class SolvedFor(TypedDict):
-    """One figure solved for something wanted; where it is out of reach, the best that can be had and why."""
+    """One figure solved for something wanted; where it is out of reach, the best that can be had and why.
+
+    ``curve`` is what values on the way give, in ``curve_unit``; it is to reach ``curve_wanted`` (where watts are wanted
+    these are the least margin and the one wanted).
+    """
 
     address: str
     unit: str
@@ -67,6 +71,9 @@ class SolvedFor(TypedDict):
     wanted: float
     got: float
     because: str
+    curve: list[tuple[float, float]]
+    curve_unit: str
+    curve_wanted: float
     certifies: str
 
 

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+import numpy as np
 import pytest
 from fanless import chip, fanless, hop, layer, sink
 from strategies import recipe
@@ -160,3 +161,40 @@ def test_of_two_crossings_the_nearest_to_the_present_value_is_answered(pitch, lo
     found = solve_for(build, "sink/fin_pitch_mm", "margin", "chip-place", 3.0, "full")
     assert found["reached"]
     assert low < found["value"] < high
+
+
+def test_the_curve_runs_through_what_is_answered():
+    """What values on the way give: rising with the duty, through the answer, and each a fresh prediction."""
+    found = solve_for(recipe(), "movers/fans", "margin", "graphics-chip", 26.0, "both")
+    at, got = np.array(found["curve"]).T
+    assert (np.diff(at) > 0).all()
+    assert (np.diff(got) >= -1e-9).all()
+    assert found["curve_unit"] == "K"
+    assert found["curve_wanted"] == 26.0
+    assert np.interp(found["value"], at, got) == pytest.approx(26.0, abs=0.1)
+    raw = write_object(recipe())
+    both = next(w for w in raw["workloads"] if w["id"] == "both")
+    for mover in both["movers"]:
+        if mover != "pump":
+            both["movers"][mover] = {"duty": float(at[-1])}
+    places = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["places"]
+    assert next(p["margin_k"] for p in places if p["address"] == "graphics-chip") == pytest.approx(got[-1], abs=0.05)
+
+
+def test_the_curve_of_watts_is_the_least_margin():
+    found = solve_for(recipe(), "movers/fans", "watts", "graphics", 250.0, "both")
+    assert found["curve_unit"] == "K"
+    assert found["curve_wanted"] == 3.0
+
+
+def test_the_curve_of_whole_numbers_has_a_point_for_each():
+    found = solve_for(recipe(), "radiator-a/sections", "margin", "graphics-chip", 28.0, "both")
+    assert [at for at, _ in found["curve"]] == [float(n) for n in range(1, 13)]
+    assert np.interp(found["value"], *np.array(found["curve"]).T) == pytest.approx(found["got"], abs=1e-6)
+
+
+def test_why_a_room_is_out_of_reach_is_told_of_that_room():
+    found = solve_for(recipe(), "room/air_c", "margin", "graphics-chip", 300.0, "both")
+    assert not found["reached"]
+    assert found["value"] == -20.0
+    assert "over the room lie in" in found["because"]

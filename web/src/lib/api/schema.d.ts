@@ -2855,6 +2855,9 @@ export interface components {
         /**
          * SolvedFor
          * @description One figure solved for something wanted; where it is out of reach, the best that can be had and why.
+         *
+         *     ``curve`` is what values on the way give, in ``curve_unit``; it is to reach ``curve_wanted`` (where watts are wanted
+         *     these are the least margin and the one wanted).
          */
         SolvedFor: {
             /** Address */
@@ -2863,6 +2866,15 @@ export interface components {
             because: string;
             /** Certifies */
             certifies: string;
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
+            /** Curve Unit */
+            curve_unit: string;
+            /** Curve Wanted */
+            curve_wanted: number;
             /** Goal */
             goal: string;
             /** Goal Unit */

@@ -5,8 +5,9 @@
   import { readyQuestions, unknownsOf, type Goal, type Question } from "$lib/document/ask";
   import { roomAddress } from "$lib/document/vary";
   import { ownerOf, withValue, type Figure } from "$lib/document/build";
+  import SolvedCurve from "./SolvedCurve.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
-  import { fixed, significant } from "$lib/units/format";
+  import { significant } from "$lib/units/format";
 
   /** One figure or duty for a wanted margin, temperature, flow or level; the answer is looked at as a trial. */
   let { build }: { build: BuildState } = $props();
@@ -162,24 +163,14 @@
     {/each}
   </ul>
   {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
-  {#if answer}
-    {@const duty = answer.address.startsWith("movers/")}
-    <p class="mt-2" role="status">
-      {#if answer.reached}
-        <strong class="num">{significant(duty ? 100 * answer.value : answer.value)} {duty ? "%" : answer.unit}</strong>
-        <span class="soft">(now {significant(duty ? 100 * answer.now : answer.now)}) gives</span>
-        <span class="num">{fixed(answer.got)} {answer.goal_unit}</span>
-      {:else}
-        <strong>Not reached:</strong>
-        {answer.because}
-        <span class="soft">(at {significant(duty ? 100 * answer.value : answer.value)} {duty ? "%" : answer.unit})</span
-        >
-      {/if}
-      <button class="button ml-2" onclick={() => look(answer!)} disabled={!build.editable && answer.address !== room}
-        >{answer.address === room ? "Look at it in that room" : "Look at it as a trial"}</button
-      >
-    </p>
-  {/if}
+  {#if answer}<SolvedCurve
+      {answer}
+      name={choices.find((c) => c.value === answer?.address)?.label ?? ""}
+      of={targets.find(([id]) => id === answer?.of)?.[1] ?? ""}
+    />
+    <button class="button" onclick={() => look(answer!)} disabled={!build.editable && answer.address !== room}
+      >{answer.address === room ? "Look at it in that room" : "Look at it as a trial"}</button
+    >{/if}
 </section>
 
 <style>
