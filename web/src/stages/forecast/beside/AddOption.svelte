@@ -2,8 +2,8 @@
   import { client, type Schemas } from "$lib/api/client";
   import { beside, MOST_BESIDE } from "$lib/beside.svelte";
   import type { BuildState } from "$lib/build.svelte";
-  import { addReadyMade, readyMade } from "$lib/document/ready";
-  import NumberField from "$lib/ui/NumberField.svelte";
+  import { addReadyMade, readyMade, type ReadyMade } from "$lib/document/ready";
+  import NumberFields, { type FieldSpec } from "$lib/ui/NumberFields.svelte";
 
   /** What else stands side by side: a draft or revision of any build, the trial in view, something ready-made. */
   let { build }: { build: BuildState } = $props();
@@ -11,9 +11,18 @@
   let other = $state("");
   let number = $state("");
   let buying = $state(false);
-  let idea = $state<{ name: string; price?: number; height_mm?: number; level_dba?: number; work_hours?: number }>({
-    name: "",
-  });
+  let idea = $state<Omit<ReadyMade, "id"> & Record<string, unknown>>({ name: "" });
+  const FIGURES: FieldSpec[] = [
+    { key: "price", label: "price", low: 0, high: 1e6, width: 72 },
+    { key: "height_mm", label: "height", unit: "mm", low: 1, high: 1000 },
+    { key: "level_dba", label: "sound", unit: "dBA", low: 0, high: 100 },
+    { key: "work_hours", label: "hours of work", unit: "h", low: 0, high: 1000 },
+  ];
+  const places: FieldSpec[] = $derived(
+    (build.result?.places ?? []).map((place) => {
+      return { key: place.address, label: place.name, unit: "K", low: 0, high: 200, width: 58 };
+    }),
+  );
   let over = $state<Record<string, number>>({});
   void client.GET("/api/builds").then(({ data }) => (builds = data ?? []));
   const chosen = $derived(builds.find((card) => card.id === (other || build.id)));
@@ -86,48 +95,11 @@
           placeholder="class and figures, no maker"
         /></label
       >
-      <NumberField label="price" value={idea.price} low={0} high={1e6} width={72} onchange={(v) => (idea.price = v)} />
-      <NumberField
-        label="height"
-        unit="mm"
-        value={idea.height_mm}
-        low={1}
-        high={1000}
-        width={64}
-        onchange={(v) => (idea.height_mm = v)}
-      />
-      <NumberField
-        label="sound"
-        unit="dBA"
-        value={idea.level_dba}
-        low={0}
-        high={100}
-        width={64}
-        onchange={(v) => (idea.level_dba = v)}
-      />
-      <NumberField
-        label="hours of work"
-        unit="h"
-        value={idea.work_hours}
-        low={0}
-        high={1000}
-        width={64}
-        onchange={(v) => (idea.work_hours = v)}
-      />
+      <NumberFields fields={FIGURES} values={idea} onchange={(key, value) => (idea[key] = value)} />
       <span class="soft w-full"
         >Stated over the room in {build.workload?.name || build.workloadId}; leave what nobody states:</span
       >
-      {#each build.result?.places ?? [] as place (place.address)}
-        <NumberField
-          label={place.name}
-          unit="K"
-          value={over[place.address]}
-          low={0}
-          high={200}
-          width={58}
-          onchange={(v) => (over[place.address] = v)}
-        />
-      {/each}
+      <NumberFields fields={places} values={over} onchange={(key, value) => (over[key] = value)} />
       <button class="button main">Add it</button>
     </form>
   {/if}

@@ -3,6 +3,7 @@
   import type { BuildState } from "$lib/build.svelte";
   import type { BuildDocument } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
+  import NumberFields, { type FieldSpec } from "$lib/ui/NumberFields.svelte";
 
   /** An empty build: watts, room and what is wanted make a first machine and its first study. */
   let {
@@ -17,6 +18,11 @@
   let wanted = $state({ margin: 12, sound: 36, height: null as number | null });
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
+  const WANTED: FieldSpec[] = [
+    { key: "margin", label: "Every part keeps", unit: "K", low: 0, high: 60, width: 84 },
+    { key: "sound", label: "No louder than", unit: "dBA", low: 10, high: 80, width: 84 },
+    { key: "height", label: "Stack at most", unit: "mm", low: 10, high: 500, width: 84 },
+  ];
   const recipe = $derived(recipes.find((r) => r.id === recipeId));
   const figures = $derived(recipe?.asks.map(([, start], i) => watts[i] ?? (start as number)) ?? []);
   void client.GET("/api/recipes").then(({ data }) => (recipes = (data ?? []) as Recipe[]));
@@ -79,30 +85,7 @@
     <NumberField label="Room" unit="°C" value={build.room} low={5} high={45} onchange={(v) => build.setRoom(v)} />
   </p>
   <p class="flex flex-wrap gap-x-6 gap-y-2">
-    <NumberField
-      label="Every part keeps"
-      unit="K"
-      value={wanted.margin}
-      low={0}
-      high={60}
-      onchange={(v) => (wanted.margin = v)}
-    />
-    <NumberField
-      label="No louder than"
-      unit="dBA"
-      value={wanted.sound}
-      low={10}
-      high={80}
-      onchange={(v) => (wanted.sound = v)}
-    />
-    <NumberField
-      label="Stack at most"
-      unit="mm"
-      value={wanted.height ?? undefined}
-      low={10}
-      high={500}
-      onchange={(v) => (wanted.height = v)}
-    />
+    <NumberFields fields={WANTED} values={wanted} onchange={(key, value) => (wanted = { ...wanted, [key]: value })} />
   </p>
   {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
   <p>
