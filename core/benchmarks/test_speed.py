@@ -30,7 +30,7 @@ NINE_FANS = (SAVED / "issue-3-nine-fans.json").read_text()
 ROWS, CHANNELS = 1_000_000, 12
 
 
-@pytest.mark.benchmark(group="one prediction of the demo, document parsed (bar 15 ms)")
+@pytest.mark.benchmark(group="one prediction of the demo, document parsed (bar 5 ms)")
 def test_one_prediction(benchmark):
     build = read_text(HERON)
     benchmark(lambda: predict(build, ["both"], samples=0))
