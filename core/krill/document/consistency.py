@@ -35,7 +35,17 @@ def problems_of(build: Build) -> list[Problem]:
         found += _workloads(build)
         found += _curves(build)
         found += _impossible_figures(build)
+        found += _housing(build)
     return found
+
+
+def _housing(build: Build) -> Iterator[Problem]:
+    """A housing that states its inside has one."""
+    for axis, side in enumerate(build.housing.inner_size_mm or ()):
+        if not 0 < float(side) <= MOST_SIDE_MM:
+            yield Problem(
+                f"housing/inner_size_mm/{axis}", f"{float(side):g}", f"more than 0, up to {MOST_SIDE_MM:g} mm"
+            )
 
 
 def _duplicate_ids(build: Build) -> Iterator[Problem]:
@@ -223,12 +233,17 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
                 yield Problem(address, f"{value}", "-100 to 300")
         elif value < 0 or (value == 0 and field not in MAY_BE_ZERO):
             yield Problem(address, f"{value}", "more than 0" if value == 0 else "0 or more")
+        elif field == "watts" and value > MOST_WATTS:
+            yield Problem(address, f"{value:g}", f"0 to {MOST_WATTS:g} W")
         elif field in SHARES and value > 1:
             yield Problem(address, f"{value}", "a share from 0 to 1")
         elif field == "blocked_share" and value > 0.95:
             yield Problem(address, f"{value}", "a share up to 0.95: what blocks all belongs out of the path")
 
 
+MOST_SIDE_MM: Final = 1e4
+#: far beyond what stands in a housing: more is a slip of the unit
+MOST_WATTS: Final = 1e5
 MAY_BE_ZERO: Final = (
     "watts", "power_share", "power_w", "price", "roughness_mm", "loss", "dust", "leak_cm2", "recirculated_share", "wall_w_k",
     "blocked_share", "pressure_pa", "holes_share", "cut_share", "adiabatic_mm",

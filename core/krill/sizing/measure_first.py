@@ -5,6 +5,7 @@ from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable, ResolvedFigure
 from krill.document.build import Build
+from krill.numerics.sampling import QUANTILE_90
 from krill.prediction.places import chosen_place, place_results
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.prediction.solving import MODEL_ERROR_SHARE, room_of, solve_cases
@@ -16,6 +17,8 @@ Array = NDArray[np.float64]
 
 #: a band is called as wide as its widest causes; below this share one is not worth a measurement
 LEAST_SHARE = 0.005
+#: standard normal draws at both ends of a tolerance
+ENDS = np.array([-QUANTILE_90, QUANTILE_90])
 
 
 def measure_first(build: Build, workload: str, place: str | None = None, room_c: float | None = None) -> MeasureFirst:
@@ -34,8 +37,7 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
     for number, figures in enumerate(groups.values()):
         for figure in figures:
             column = draws.setdefault(figure.address, np.full(rows, figure.value))
-            column[2 * number] = figure.value - figure.tolerance.minus
-            column[2 * number + 1] = figure.value + figure.tolerance.plus
+            column[2 * number : 2 * number + 2] = figure.tolerance.deviate(figure.value, ENDS)
     solved = solve_cases(build, [case], rows, draws=draws)
     chosen = chosen_place(place_results(solved, 0), place)
     T = temperatures(solved, chosen["address"])

@@ -9,7 +9,7 @@ from krill.document.parts import Fan, Filter, Gap, Opening, Radiator
 from krill.document.reading import write_object
 from krill.sizing.result import Edit
 from krill.sizing.steps.movers import duty_steps
-from krill.sizing.steps.step import Step, figure_step, value_in_units
+from krill.sizing.steps.step import Step, figure_step, rounded, value_in_units
 
 FAN_STEP, OPENING_GROWTH, GAP_STEP_MM, LESS_AGAIN = 0.1, 0.2, 10.0, 0.5
 
@@ -49,7 +49,7 @@ def _element_steps(table: FigureTable, part: Any) -> Iterator[Step]:
     name = part.name or part.id
     if isinstance(part, Opening):
         area = value_in_units(table, f"{part.id}/area_cm2")
-        wanted = round(area * (1 + OPENING_GROWTH), 1)
+        wanted = rounded(area * (1 + OPENING_GROWTH), 4)
         yield figure_step(
             table, part, "area_cm2", wanted, f"{name}: {area:g} → {wanted:g} cm²", (f"+{wanted - area:.0f} cm²",)
         )

@@ -10,7 +10,7 @@ from krill.document.build import Build
 from krill.document.geometry import stand_of
 from krill.document.solids import HeatPipe, Interface, Panel, Sink
 from krill.sizing.result import Edit
-from krill.sizing.steps.step import Step, figure_step, signed, value_in_units
+from krill.sizing.steps.step import Step, figure_step, rounded, signed, value_in_units
 from krill.units import to_si
 
 #: share of a figure that counts as one step where nothing better is known
@@ -41,7 +41,7 @@ def _sink_steps(build: Build, table: FigureTable, sink: Sink) -> Iterator[Step]:
     yield grown("fin_height_mm", taller, f"{name}: fins {height:g} → {taller:g} mm high", ("+10 mm deep",))
     for field_name, word in (("length_mm", "long"), ("width_mm", "wide")):
         size = value_in_units(table, f"{sink.id}/{field_name}")
-        wanted = round(size * (1 + SHARE))
+        wanted = rounded(size * (1 + SHARE))
         yield grown(field_name, wanted, f"{name}: {size:g} → {wanted:g} mm {word}", (f"+{wanted - size:.0f} mm",))
     base = value_in_units(table, f"{sink.id}/base_mm")
     yield grown("base_mm", base + 2, f"{name}: base {base:g} → {base + 2:g} mm", ("+2 mm deep",))
@@ -92,7 +92,7 @@ def _panel_steps(table: FigureTable, panel: Panel) -> Iterator[Step]:
                        (signed(1000 * heavier, "g"),))  # fmt: skip
     for field_name, word in (("width_mm", "wide"), ("height_mm", "high")):
         size = value_in_units(table, f"{panel.id}/{field_name}")
-        wanted = round(size * (1 + SHARE))
+        wanted = rounded(size * (1 + SHARE))
         yield figure_step(table, panel, field_name, wanted, f"{name}: {size:g} → {wanted:g} mm {word}",
                            (f"+{wanted - size:.0f} mm",))  # fmt: skip
     if panel.material in ("steel", "stainless") and panel.conductivity_w_mk is None:
@@ -125,7 +125,7 @@ def _interface_steps(table: FigureTable, part: Interface) -> Iterator[Step]:
         return
     now = value_in_units(table, address)
     if (part.class_ or "").startswith(("pad", "putty")):
-        thinner = round(HALF_PAD * now, 1)
+        thinner = rounded(HALF_PAD * now)
         yield figure_step(
             table, part, "resistance_mm2k_w", thinner, f"{part.name or part.id}: half as thick, where the gap allows"
         )

@@ -102,6 +102,11 @@ def _owner(raw: dict[str, Any], owner: str) -> dict[str, Any]:
     return cast(dict[str, Any], found)
 
 
+def rounded(value: float, digits: int = 3) -> float:
+    """To so many digits that count: what a person would type, and never 0 for something small."""
+    return float(f"{value:.{digits}g}")
+
+
 def signed(value: float, unit: str, digits: int = 0) -> str:
     """A difference with its sign, a real minus."""
     return f"{value:+.{digits}f} {unit}".replace("-", "−")
@@ -116,6 +121,6 @@ def figure_step(
 ) -> Step:
     """A step that sets one figure of a part to a value in the document's units."""
     address = f"{part.id}/{field_name}"
-    estimate = {"value": round(wanted, 6), "from": "estimate"}
+    estimate = {"value": rounded(wanted, 6), "from": "estimate"}
     edit: Edit = {"target": part.id, "field": field_name, "value": estimate}
-    return Step(label, part.id, {address: round(wanted, 6) * to_si(field_name)}, (edit,), costs)
+    return Step(label, part.id, {address: rounded(wanted, 6) * to_si(field_name)}, (edit,), costs)
