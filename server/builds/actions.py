@@ -126,7 +126,7 @@ def summary_of(document: Document) -> dict[str, Any]:
     """Temperature, margin and status of every place in every workload: what the logbook shows."""
     if not document.workloads:
         return {"workloads": []}
-    prediction = predict(document, samples=200)
+    prediction = predict(document)
     return {
         "workloads": [
             {

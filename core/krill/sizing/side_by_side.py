@@ -5,7 +5,7 @@ from typing import Any, Final
 from krill.document.build import Build
 from krill.document.reading import write_object
 from krill.errors import DocumentRefused, Problem
-from krill.prediction.predict import CERTIFIES, predict
+from krill.prediction.predict import CERTIFIES, DEFAULT_SAMPLES, predict
 from krill.prediction.result import WorkloadResult
 from krill.sizing.measures import measures_of
 from krill.sizing.result import Beside, Difference, SideBySide
@@ -17,7 +17,7 @@ NOT_A_DIFFERENCE: Final = ("written_by", "prices", "ready_made")
 
 
 def side_by_side(
-    options: list[tuple[str, Build]], workload: str, room_c: float | None = None, samples: int = 100
+    options: list[tuple[str, Build]], workload: str, room_c: float | None = None, samples: int = DEFAULT_SAMPLES
 ) -> SideBySide:
     """Each option in the workload (the one of its name, else its worst) and the same room, in the order given.
 

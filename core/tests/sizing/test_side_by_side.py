@@ -19,7 +19,7 @@ def test_every_option_is_solved_in_the_same_workload_and_room():
     found = side_by_side([("now", first), ("larger", larger)], "both", 30.0)
     assert [option["label"] for option in found["options"]] == ["now", "larger"]
     assert {option["result"]["room_c"] for option in found["options"]} == {30.0}
-    alone = predict(larger, ["both"], 30.0, samples=100)["workloads"][0]
+    alone = predict(larger, ["both"], 30.0)["workloads"][0]
     assert found["options"][1]["result"]["places"] == alone["places"]
 
 
@@ -63,3 +63,13 @@ def test_a_sink_weighs_what_its_metal_does():
 def test_one_to_five_options(count):
     with pytest.raises(DocumentRefused):
         side_by_side([("x", recipe())] * count, "both")
+
+
+def test_a_part_is_called_the_same_here_as_everywhere():
+    """Same draws, same bands, same word: no page may say 'tight' where another says 'holds'."""
+    build = recipe()
+    beside = side_by_side([("draft", build)], "both")["options"][0]["result"]["places"]
+    every = next(w for w in predict(build)["workloads"] if w["workload"] == "both")["places"]
+    for one, other in zip(beside, every, strict=True):
+        assert one["status"] == other["status"]
+        assert one["band_c"] == pytest.approx(other["band_c"], abs=1e-3)

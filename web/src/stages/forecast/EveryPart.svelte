@@ -9,7 +9,7 @@
   import StoppedTable from "./StoppedTable.svelte";
 
   let { build }: { build: BuildState } = $props();
-  const SAMPLES = 200;
+  const SAMPLES = 400;
   const asked = new Asked<Prediction>();
   const prediction = $derived(asked.answer);
   const places = $derived(prediction?.workloads[0]?.places ?? []);
