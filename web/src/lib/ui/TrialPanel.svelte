@@ -29,7 +29,7 @@
       <span class="grow"></span>
       {#if trial.priceKey}
         <NumberField
-          label="costs"
+          label="one piece costs"
           value={prices[trial.priceKey]}
           low={0}
           high={1e6}
