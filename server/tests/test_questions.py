@@ -1,12 +1,14 @@
 """Questions over HTTP: two documents compared, off or stopped, a fan, a level, a pasted curve; recipes and the demo."""
 
 import copy
+import json
 
 import pytest
 
 from krill.document.reading import read_object
 from krill.prediction.predict import predict
 from runs.demo.story import limpet, limpet_revisions, revisions, sandpiper, sandpiper_turned
+from studies.tasks import run_study
 
 
 @pytest.fixture
@@ -127,3 +129,81 @@ def test_limpets_story_is_what_is_computed():
     assert 3.5 < T[2] - T[1] < 6.5
     summer = predict(read_object(limpet_revisions()[2][0]), ["full"], room_c=33, samples=0)["workloads"][0]
     assert any("skin burns" in notice["text"] for notice in summer["notices"])
+
+
+def test_solve_for_draws_its_curve_and_takes_the_room_as_an_unknown(signed_in, document):
+    client = signed_in("owner")
+    body = {"document": document, "workload": "both", "goal": "margin", "of": "processor-core", "wanted": 5.0}
+    room = document["rooms"][0]["id"]
+    answer = ask(client, "solve-for", body | {"address": f"{room}/air_c"}).json()
+    assert answer["reached"]
+    assert answer["unit"] == "°C"
+    assert len(answer["curve"]) > 10
+    assert answer["curve_wanted"] == 5.0
+    hotter = ask(client, "predict", {"document": document, "workloads": ["both"], "room_c": answer["value"]}).json()
+    place = next(p for p in hotter["workloads"][0]["places"] if p["address"] == "processor-core")
+    assert place["margin_k"] == pytest.approx(5.0, abs=0.05)
+
+
+@pytest.mark.parametrize(("more", "where"), [
+    ({"address": "processor-core/at_c/throttle"}, "processor-core/at_c/throttle"),
+    ({"address": "movers/fan-processor", "reach": [0.2, 3]}, "reach"),
+    ({"address": "movers/fan-processor", "reach": [0.9, 0.2]}, "reach"),
+])  # fmt: skip
+def test_solve_for_refuses_in_words_what_cannot_be(signed_in, document, more, where):
+    body = {"document": document, "workload": "both", "goal": "margin", "of": "processor-core", "wanted": 5.0}
+    answer = ask(signed_in("owner"), "solve-for", body | more)
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["where"] == where
+    assert answer.json()["errors"][0]["allowed"]
+
+
+def test_next_changes_say_which_are_machines_of_their_own(signed_in, build):
+    client = signed_in("owner")
+    body = {"document": json.loads(build.text), "workload": "both"}
+    quick = ask(client, "next-changes", body | {"quick": True}).json()
+    whole = ask(client, "next-changes", body).json()
+    assert not quick["whole"]
+    assert not any(change["alone"] for change in quick["changes"])
+    alone = [change for change in whole["changes"] if change["alone"]]
+    assert alone
+    assert {c["label"] for c in whole["changes"]} - {c["label"] for c in quick["changes"]} == {
+        c["label"] for c in alone
+    }
+
+
+def test_a_map_over_the_room_and_a_study_of_it(signed_in, document):
+    client, room = signed_in("owner"), document["rooms"][0]["id"]
+    vary = [
+        {"address": "movers/fans", "options": [{"value": 0.5}, {"value": 1.0}]},
+        {"address": f"{room}/air_c", "options": [{"value": 20}, {"value": 30}]},
+    ]
+    question = {"vary": vary, "demands": {"margins": [{"workload": "both", "at_least_k": 3}]}}
+    found = ask(client, "map", {"document": document, "question": question}).json()
+    for cooler, warmer in found["margin_k"]:
+        assert 6 < cooler - warmer < 14
+    refused = ask(client, "map", {"document": document, "question": question | {"room_c": 24}})
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["where"] == "room_c"
+
+
+def test_a_study_brings_its_prices_to_the_parts(signed_in, document):
+    """Asked over HTTP, solved by a worker in this process, taken: the price stated for one piece stands on each fan."""
+    client = signed_in("owner")
+    made = ask(client, "builds/recipe", {"recipe": "water_loop", "processor_w": 125, "graphics_w": 220, "rest_w": 30,
+                                         "room_c": 24}).json()  # fmt: skip
+    options = [{"value": "fan_120x15", "price": 9}, {"value": "fan_120x25", "price": 14}]
+    question = {"vary": [{"address": "fans/class", "options": options},
+                         {"address": "movers/fans", "options": [{"value": 0.6}, {"value": 0.9}]}],
+                "demands": {"margins": [{"workload": "both", "at_least_k": 1}]}}  # fmt: skip
+    study = ask(client, f"builds/{made['id']}/studies", {"name": "fans", "question": question}).json()
+    run_study(study_id=study["id"])
+    result = client.get(f"/api/studies/{study['id']}/result").json()
+    fans = [part for part in made["document"]["parts"] if part["kind"] == "fan"]
+    assert result["columns"]["price"] == pytest.approx([9 * len(fans)] * 2 + [14 * len(fans)] * 2)
+    number = result["meets"][0]
+    taken = ask(
+        client, f"studies/{study['id']}/candidates/{number}/take", {"base": made["sequence"], "why": "cheap"}
+    ).json()
+    prices = [part["price"] for part in taken["document"]["parts"] if part["kind"] == "fan"]
+    assert prices == [9 if number < 2 else 14] * len(fans)
