@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from krill.components.figure_table import FigureTable
-from krill.document.build import Build, leaves
+from krill.document.build import Build, Workload, leaves
 from krill.document.parts import Fan, Pump, Radiator
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import ROOM_ADDRESS, duty_address
@@ -24,6 +24,12 @@ def movers_of(build: Build, group: str) -> list[Fan | Pump]:
     ways = {loop.id: leaves(loop.elements) for loop in build.loops}
     ways |= {path.id: leaves(path.elements) for path in build.air_paths}
     return [mover for mover in movers if mover.id == group or mover.id in ways.get(group, [])]
+
+
+def told_duty(build: Build, group: str, workload: Workload) -> float | None:
+    """Duty that a workload tells the first mover of a group; None where it tells it another thing, or nothing."""
+    told = [command for mover in movers_of(build, group) if (command := workload.movers.get(mover.id)) is not None]
+    return None if not told or told[0].duty is None else float(told[0].duty)
 
 
 def room_address(build: Build) -> str:

@@ -63,10 +63,3 @@ def _starts(flows: FlowStructure, way: str) -> list[int]:
         edge for edge, circuit in enumerate(flows.circuit) if circuit == way and not flows.parts[edge].endswith(LEAK)
     ]
     return [edge for edge in edges if flows.graph.tail[edge] == flows.graph.tail[edges[0]]]
-
-
-def watts(solved: Solved) -> Array:
-    """Heat of everything, W (batch,)."""
-    power = solved.solution.power.copy()
-    power[:, solved.network.pattern.given] = 0.0
-    return np.asarray(power.sum(axis=1))

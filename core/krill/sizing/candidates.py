@@ -22,6 +22,7 @@ from krill.sizing.measures import highest_stack, total_mass
 from krill.sizing.prices import prices_of, with_option
 from krill.sizing.question import Option, Question
 from krill.sizing.result import Edit
+from krill.sizing.settled import settled_batches
 from krill.sizing.steps.step import edited
 
 Array = NDArray[np.float64]
@@ -56,9 +57,8 @@ class Study:
     def __init__(self, build: Build, question: Question) -> None:
         self.build, self.question = build, question
         self.table = FigureTable(build)
-        self._chosen: list[
-            int
-        ] = []  # options of the structural axes of the last structure, and the documents on its way
+        # options of the structural axes of the last structure; the documents on its way stand in _variants
+        self._chosen: list[int] = []
         for axis in question.vary:
             check_axis(build, self.table, axis)
         self.names = question.workloads() or build.brief.worst_workloads[:1] or [w.id for w in build.workloads[:1]]
@@ -159,18 +159,15 @@ class Study:
         return self._variants[-1]
 
     def _solve_rows(self, variant: Build, numbers: Indices) -> Iterator[Columns]:
-        """A batch that does not settle is halved until the one that does not is alone."""
+        """Candidates of one structure; those that do not settle are told one by one."""
+        for part, found in settled_batches(lambda some: self._columns_or_why(variant, some), numbers):
+            yield self._failed(part, str(found)) if isinstance(found, NotConverged) else found
+
+    def _columns_or_why(self, variant: Build, numbers: Indices) -> Columns:
         try:
-            yield self._columns(variant, numbers)
+            return self._columns(variant, numbers)
         except DocumentRefused as error:
-            yield self._failed(numbers, str(error))
-        except NotConverged as error:
-            if len(numbers) == 1:
-                yield self._failed(numbers, str(error))
-                return
-            half = len(numbers) // 2
-            yield from self._solve_rows(variant, numbers[:half])
-            yield from self._solve_rows(variant, numbers[half:])
+            return self._failed(numbers, str(error))
 
     def _columns(self, variant: Build, numbers: Indices) -> Columns:
         table = FigureTable(variant)

@@ -9,7 +9,7 @@ from krill.document.build import Build
 from krill.document.figures import detail
 from krill.errors import DocumentRefused, Problem
 from krill.prediction.predict import CERTIFIES
-from krill.sizing.axis import movers_of
+from krill.sizing.axis import told_duty
 from krill.sizing.candidates import Study
 from krill.sizing.outcome import outcome
 from krill.sizing.question import Axis, Question
@@ -68,9 +68,7 @@ def _axis(study: Study, axis: Axis) -> MapAxis:
 def _now(study: Study, owner: str, field: str, address: str) -> float | None:
     """Where the build stands on an axis, in the document's units; None where it stands nowhere on it."""
     if owner == "movers":
-        told = study.cases[0].workload.movers
-        duties = [told[mover.id].duty for mover in movers_of(study.build, field) if mover.id in told]
-        return None if not duties or duties[0] is None else float(duties[0])
+        return told_duty(study.build, field, study.cases[0].workload)
     if address in study.table.figures:
         return study.table.figures[address].value / to_si(address.split("/")[1])
     now = getattr(study.build.part(owner), field, None)

@@ -22,6 +22,11 @@ Array = NDArray[np.float64]
 WEIGHTLESS: Final = ("opening", "gap", "obstacle", "interface", "fitting")
 
 
+def known_prices(build: Build) -> dict[str, float]:
+    """Prices of the parts that have one."""
+    return {part.id: float(detail(part.price).value) for part in build.parts if part.price is not None}
+
+
 def measures_of(build: Build) -> Measures:
     """Stacks, mass and price of a whole build, with how many parts say nothing of theirs."""
     values = Values(FigureTable(build), 1, {})
@@ -30,7 +35,7 @@ def measures_of(build: Build) -> Measures:
         for part, height in stack_heights(build, values)
     ]
     weighed = [part for part in build.parts if part.kind not in WEIGHTLESS]
-    priced = [float(detail(part.price).value) for part in build.parts if part.price is not None]
+    priced = known_prices(build).values()
     return {
         "stacks": stacks,
         "height_mm": _known(highest_stack(build, values)),

@@ -7,8 +7,8 @@ from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
-from krill.document.figures import detail
 from krill.sizing.axis import bought_parts, edits_of, is_present, movers_of
+from krill.sizing.measures import known_prices
 from krill.sizing.question import Axis, Option
 from krill.sizing.result import Edit
 from krill.sizing.steps.step import edited
@@ -47,11 +47,6 @@ def _pieces(build: Build, axis: Axis) -> list[str]:
     owner = axis.address.split("/")[0]
     bought = bought_parts(build, axis)
     return bought if movers_of(build, owner) else [part for part in bought if part == owner]
-
-
-def known_prices(build: Build) -> dict[str, float]:
-    """Prices of the parts that have one."""
-    return {part.id: float(detail(part.price).value) for part in build.parts if part.price is not None}
 
 
 def prices_of(

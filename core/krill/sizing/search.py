@@ -17,7 +17,7 @@ from krill.prediction.places import lowest_limit, place_results
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import total_levels
-from krill.sizing.axis import edits_of, movers_of, room_address
+from krill.sizing.axis import edits_of, movers_of, room_address, told_duty
 from krill.sizing.by_row import flow, margins, temperatures
 from krill.sizing.question import Axis, Option
 from krill.sizing.radiator_size import MOST_SECTIONS
@@ -72,12 +72,12 @@ class Search:
 
     def _duty(self) -> float:
         """What the workload tells the first mover of the group."""
-        told = [command.duty for m in self.movers if (command := self.case.workload.movers.get(m)) is not None]
-        if not told or told[0] is None:
+        told = told_duty(self.build, self.address.split("/")[1], self.case.workload)
+        if told is None:
             raise DocumentRefused(
                 [Problem(self.address, "no duty in this workload", "a mover that the workload tells a duty")]
             )
-        return float(told[0])
+        return told
 
     def _check(self) -> None:
         places = {place: owner for place, (owner, _) in self.build.place_owners().items()}

@@ -1,6 +1,6 @@
 """Batches in which not every row settles: those that do are answered, the others are found by halving."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import Any, TypeVar
 
 import numpy as np
@@ -9,18 +9,32 @@ from numpy.typing import NDArray
 from krill.errors import NotConverged
 
 Array = NDArray[np.float64]
+Rows = NDArray[Any]
 T = TypeVar("T")
 
 
-def each_settled(solve: Callable[[NDArray[Any]], Sequence[T]], rows: NDArray[Any]) -> list[T | None]:
-    """An answer for each of ``rows`` (any array of one axis), solved together as far as can be; None where one does not settle."""
+def settled_batches(solve: Callable[[Rows], T], rows: Rows) -> Iterator[tuple[Rows, T | NotConverged]]:
+    """Batches of ``rows`` (any array of one axis) with their answer, as large as settle; a row that does not, alone with why."""
     try:
-        return list(solve(rows))
-    except NotConverged:
+        answer = solve(rows)
+    except NotConverged as error:
         if len(rows) <= 1:
-            return [None] * len(rows)
+            yield rows, error
+            return
+    else:
+        yield rows, answer
+        return
     half = len(rows) // 2
-    return each_settled(solve, rows[:half]) + each_settled(solve, rows[half:])
+    yield from settled_batches(solve, rows[:half])
+    yield from settled_batches(solve, rows[half:])
+
+
+def each_settled(solve: Callable[[Rows], Sequence[T]], rows: Rows) -> list[T | None]:
+    """An answer for each of ``rows``, solved together as far as can be; None where one does not settle."""
+    found: list[T | None] = []
+    for part, answer in settled_batches(solve, rows):
+        found += [None] * len(part) if isinstance(answer, NotConverged) else list(answer)
+    return found
 
 
 def figures_settled(solve: Callable[[Array], Array], values: Array) -> Array:

@@ -13,10 +13,9 @@ from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
 from krill.sizing import candidates
 from krill.sizing.candidates import Study
-from krill.sizing.measures import measures_of
+from krill.sizing.measures import known_prices, measures_of
 from krill.sizing.neighbours import candidate_detail
 from krill.sizing.outcome import columns_as_json, columns_of_json, outcome
-from krill.sizing.prices import known_prices
 
 MIXED = [
     axis("radiator-a/sections", 2, 3, 4),
