@@ -57,7 +57,8 @@ class SolvedFor(TypedDict):
     """One figure solved for something wanted; where it is out of reach, the best that can be had and why.
 
     ``curve`` is what values on the way give, in ``curve_unit``; it is to reach ``curve_wanted`` (where watts are wanted
-    these are the least margin and the one wanted).
+    these are the least margin and the one wanted). ``edits`` take over a duty or a whole number, which are more than one
+    figure of the document; they are empty for a figure.
     """
 
     address: str
@@ -74,6 +75,7 @@ class SolvedFor(TypedDict):
     curve: list[tuple[float, float]]
     curve_unit: str
     curve_wanted: float
+    edits: list[Edit]
     certifies: str
 
 

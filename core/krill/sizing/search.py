@@ -21,8 +21,8 @@ from krill.sizing.axis import edits_of, movers_of, room_address, told_duty
 from krill.sizing.by_row import flow, margins, temperatures
 from krill.sizing.question import Axis, Option
 from krill.sizing.radiator_size import MOST_SECTIONS
-from krill.sizing.result import SolvedFor
-from krill.sizing.steps.step import edited
+from krill.sizing.result import Edit, SolvedFor
+from krill.sizing.steps.step import edited, rounded
 from krill.sizing.words import rest_lies
 from krill.units import to_si, unit_of
 
@@ -121,6 +121,12 @@ class Search:
             self._document(end)
         return low, high
 
+    def edits(self, value: float) -> tuple[Edit, ...]:
+        """Edits that take a value over: to four digits, a whole number as one."""
+        rounded_value = int(value) if self.whole else rounded(value, 4)
+        axis = Axis(address=self.address, options=[Option(value=rounded_value)])
+        return edits_of(self.build, axis, axis.options[0], [self.case.workload.id])
+
     def _document(self, value: float) -> Build:
         """The build with the figure at a value. DocumentRefused where it may not stand there."""
         axis = Axis(address=self.address, options=[Option(value=value)])
@@ -196,6 +202,7 @@ class Search:
         unit = GOAL_UNITS[self.goal] or ("l/min" if any(loop.id == self.of for loop in self.build.loops) else "m³/h")
         level = float(self.build.brief.margin_wanted_k) if self.goal == "watts" else self.wanted
         return {
+            "edits": list(self.edits(value)) if self.movers else [],
             "curve": [(float(at), float(missing) + level) for at, missing in looked_at if np.isfinite(missing)],
             "curve_unit": "K" if self.goal == "watts" else unit, "curve_wanted": level,
             "address": self.address, "unit": unit_of(self.field), "now": self.now if now is None else now, "value": value,

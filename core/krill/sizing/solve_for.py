@@ -79,4 +79,5 @@ def _whole_number(search: "Search") -> SolvedFor:
     meets = [item for item in found if (item[2] <= 0 if small_is_good else item[2] >= 0)]
     value, other, _ = min(meets or found, key=lambda item: abs(item[0] - search.now) if meets else abs(item[2]))
     looked_at = [(float(number), missing) for number, _, missing in found]
-    return search.on(other).answer(float(value), looked_at, reached=bool(meets), now=search.now)
+    answer = search.on(other).answer(float(value), looked_at, reached=bool(meets), now=search.now)
+    return {**answer, "edits": list(search.edits(value))}

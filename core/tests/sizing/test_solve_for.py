@@ -198,3 +198,18 @@ def test_why_a_room_is_out_of_reach_is_told_of_that_room():
     assert not found["reached"]
     assert found["value"] == -20.0
     assert "over the room lie in" in found["because"]
+
+
+@pytest.mark.parametrize(("address", "wanted"), [("radiator-a/sections", 28.0), ("movers/fans", 26.0)])
+def test_the_edits_of_an_answer_make_the_build_that_was_answered_for(address, wanted):
+    """More sections bring their fans, a group of fans is told as one: the trial is what was promised."""
+    build = recipe()
+    found = solve_for(build, address, "margin", "graphics-chip", wanted, "both")
+    taken = edited(build, tuple(found["edits"]))
+    places = predict(taken, ["both"], samples=0)["workloads"][0]["places"]
+    margin = next(p["margin_k"] for p in places if p["address"] == "graphics-chip")
+    assert margin == pytest.approx(found["got"], abs=0.05)
+
+
+def test_a_figure_needs_no_edits_of_its_own(on_sink):
+    assert solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 10.0, "full")["edits"] == []

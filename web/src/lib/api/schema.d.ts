@@ -2857,7 +2857,8 @@ export interface components {
          * @description One figure solved for something wanted; where it is out of reach, the best that can be had and why.
          *
          *     ``curve`` is what values on the way give, in ``curve_unit``; it is to reach ``curve_wanted`` (where watts are wanted
-         *     these are the least margin and the one wanted).
+         *     these are the least margin and the one wanted). ``edits`` take over a duty or a whole number, which are more than one
+         *     figure of the document; they are empty for a figure.
          */
         SolvedFor: {
             /** Address */
@@ -2875,6 +2876,8 @@ export interface components {
             curve_unit: string;
             /** Curve Wanted */
             curve_wanted: number;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
             /** Goal */
             goal: string;
             /** Goal Unit */

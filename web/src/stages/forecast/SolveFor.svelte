@@ -5,6 +5,7 @@
   import { readyQuestions, unknownsOf, type Goal, type Question } from "$lib/document/ask";
   import { roomAddress } from "$lib/document/vary";
   import { ownerOf, withValue, type Figure } from "$lib/document/build";
+  import { makeEdits } from "$lib/document/edits";
   import SolvedCurve from "./SolvedCurve.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { significant } from "$lib/units/format";
@@ -100,15 +101,8 @@
     const rounded = Number(found.value.toPrecision(4));
     if (found.address === room) return build.setRoom(Number(found.value.toFixed(1)));
     void build.trial.propose(label, (draft) => {
+      if (found.edits.length) return makeEdits(draft, found.edits);
       const [owner = "", field = "", key] = found.address.split("/");
-      if (owner === "movers") {
-        const workload = draft.workloads.find((w) => w.id === build.workloadId);
-        const fans = draft.parts.filter((part) => part.kind === "fan").map((part) => part.id);
-        const group = field === "fans" ? fans : [field];
-        if (workload)
-          workload.movers = { ...workload.movers, ...Object.fromEntries(group.map((id) => [id, { duty: rounded }])) };
-        return;
-      }
       const holder = ownerOf(draft, owner);
       if (!holder) return;
       if (key) (holder[field] as Record<string, Figure>)[key] = rounded;
