@@ -26,6 +26,8 @@ Array = NDArray[np.float64]
 
 MOST = 120
 SIDE_EFFECT_K = 0.1
+#: kelvins that agree to so many decimals are equal: such steps keep the order of the build, not that of rounding noise
+EQUAL_DIGITS = 5
 
 
 def next_changes(
@@ -47,7 +49,7 @@ def next_changes(
     for step in steps:
         if not quick and step.structural and (state := _alone(build, case, step)) is not None:
             found.append(_change(build, step, before, state, chosen))
-    ranked = sorted(found, key=lambda change: -change["won_k"])
+    ranked = sorted(found, key=lambda change: -round(change["won_k"], EQUAL_DIGITS))
     return {"workload": workload, "room_c": case.room_c, "place": chosen["address"], "changes": ranked,
             "sentence": ranked_sentence(ranked, chosen), "whole": not quick, "certifies": CERTIFIES}  # fmt: skip
 
