@@ -35,7 +35,7 @@ class FigureDetail(Strict):
         if isinstance(given, str):
             text = given.removesuffix("%")
             if text == given or not text.replace(".", "", 1).isdigit():
-                raise ValueError('a tolerance in words must be a percentage such as "15%"')
+                raise ValueError('a number, or a percentage such as "15%"')
         return given
 
 

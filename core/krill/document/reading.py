@@ -2,14 +2,13 @@
 
 import hashlib
 import json
-import re
 from typing import Any
 
 from pydantic import ValidationError
 
-from krill import CORE_VERSION
 from krill.document.build import FORMAT, VERSION, Build
 from krill.document.consistency import problems_of
+from krill.document.refusals import refusal
 from krill.document.upgrades import upgraded
 from krill.errors import DocumentRefused, Problem
 
@@ -50,11 +49,6 @@ def read_object(raw: Any) -> Build:
     return build
 
 
-def refusal(raw: dict[str, Any], error: ValidationError) -> DocumentRefused:
-    """What a schema found wrong, in Krill's words: where, what, what is allowed."""
-    return DocumentRefused([_problem(raw, e) for e in error.errors(include_url=False)])
-
-
 def _check_header(raw: dict[str, Any]) -> None:
     if raw.get("format") != FORMAT:
         raise DocumentRefused([Problem("format", f"{raw.get('format')!r}", f'"{FORMAT}"')])
@@ -71,64 +65,6 @@ def _check_header(raw: dict[str, Any]) -> None:
                 )
             ]
         )
-
-
-def _problem(raw: dict[str, Any], error: Any) -> Problem:
-    where = _address(raw, error["loc"])
-    kind, context = error["type"], error.get("ctx", {})
-    if kind == "extra_forbidden":
-        newer = _newer_writer(raw)
-        what = f"unknown key, from a newer Krill ({newer})" if newer else "unknown key"
-        return Problem(where, what, "the keys of the published schema")
-    if kind == "missing":
-        return Problem(where, "missing", "a value")
-    what = f"{_shown(error.get('input'))}"
-    allowed = re.sub(r"^(Input should be|Value error,) ", "", error["msg"])
-    if kind == "union_tag_invalid":
-        allowed = context.get("expected_tags", allowed)
-    return Problem(where, what, allowed)
-
-
-def _newer_writer(raw: dict[str, Any]) -> str | None:
-    writer = str(raw.get("written_by") or "")
-    found = re.fullmatch(r"krill (\d+)\.(\d+)\.(\d+)", writer)
-    own = tuple(int(n) for n in CORE_VERSION.split("."))
-    return writer if found and tuple(int(n) for n in found.groups()) > own else None
-
-
-def _shown(value: Any) -> str:
-    text = json.dumps(value, default=str)
-    return text if len(text) <= 80 else text[:77] + "..."
-
-
-def _address(raw: Any, location: tuple[int | str, ...]) -> str:
-    """id/field instead of list positions: the innermost id stands first, what lies in it follows."""
-    pieces: list[str] = []
-    here = raw
-    for step in location:
-        if isinstance(step, int) and isinstance(here, list) and step < len(here):
-            here = here[step]
-            if isinstance(here, dict) and isinstance(here.get("id"), str):
-                pieces = [here["id"]]
-            else:
-                pieces.append(str(step))
-        elif isinstance(here, dict) and step in here:
-            here = here[step]
-            pieces.append(str(step))
-        elif not _is_union_branch(step):
-            pieces.append(str(step))
-    return "/".join(pieces) or "file"
-
-
-_UNION_BRANCHES = {
-    "int", "float", "str", "FigureDetail", "UnequalTolerance", "Parallel", "source", "supply", "interface", "plate",
-    "radiator", "pump", "tube", "fitting", "coupling", "flow_meter", "strainer", "reservoir", "fan", "opening", "filter",
-    "duct", "gap", "obstacle", "cooler", "Coolant",
-}  # fmt: skip
-
-
-def _is_union_branch(step: int | str) -> bool:
-    return step in _UNION_BRANCHES or (isinstance(step, str) and ("[" in step or "(" in step))
 
 
 def write_object(build: Build) -> dict[str, Any]:

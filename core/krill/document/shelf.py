@@ -8,7 +8,7 @@ from krill.document.build import CoolantMixture
 from krill.document.figures import Strict
 from krill.document.part_base import Slug
 from krill.document.parts import AnyPart
-from krill.document.reading import refusal
+from krill.document.refusals import refusal
 from krill.errors import DocumentRefused, Problem
 
 FORMAT = "krill-shelf"
