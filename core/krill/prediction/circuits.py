@@ -6,7 +6,6 @@ from numpy.typing import NDArray
 from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, head_of, one_row
 from krill.document.build import AirPath, Loop
 from krill.document.parts import Pump
-from krill.materials.fluids import coolant
 from krill.networks.flow_structure import LEAK, FlowStructure, owner
 from krill.physics.atmosphere import air_density
 from krill.prediction.hydraulics import (
@@ -18,7 +17,7 @@ from krill.prediction.hydraulics import (
     top_of,
 )
 from krill.prediction.result import AirElement, AirPathResult, LoopElement, LoopResult, PumpCurve, ZoneResult
-from krill.prediction.shared import loop_nodes
+from krill.prediction.shared import loop_coolant, loop_flow, loop_nodes
 from krill.prediction.solving import Solved, at_row, room_of
 from krill.units import l_min, m3_h
 
@@ -48,19 +47,19 @@ def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
     assert flow is not None
     edges = [i for i, circuit in enumerate(flow.circuit) if circuit == loop.id]
     T = solved.solution.temperature[row, loop_nodes(solved, loop.id)]
-    state = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(float(np.mean(T)))
-    density = float(state.density)
+    state = loop_coolant(solved, loop)
+    density, viscosity = float(state.density[row]), float(state.viscosity[row])
     elements = _loop_elements(solved, loop, row, edges, density)
     mixture = loop.coolant.fluid.replace("_", " ")
     share = f" {100 * float(loop.coolant.mass_share):.0f} % by mass" if loop.coolant.mass_share else ""
     rows = (1, flow.graph.edges)
-    medium = Medium(np.full(rows, density), np.full(rows, float(state.viscosity)))
+    medium = Medium(np.full(rows, density), np.full(rows, viscosity))
     fill, spare = fill_volume(solved, loop), air_room(solved, loop)
     return {
         "address": loop.id,
         "name": loop.name or loop.id,
         "coolant": mixture + share,
-        "flow_l_min": elements[0]["flow_l_min"],
+        "flow_l_min": l_min(float(loop_flow(solved, loop)[row])),
         "lowest_c": float(T.min()),
         "highest_c": float(T.max()),
         "fill_l": 1e3 * fill,

@@ -3,6 +3,10 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.document.build import Loop
+from krill.materials.fluids import coolant
+from krill.networks.flow_structure import LEAK, FlowStructure
+from krill.physics.properties import FluidState
 from krill.prediction.bodies import body_ways
 from krill.prediction.result import Terrace
 from krill.prediction.route_watts import step_watts, stream_start
@@ -23,6 +27,29 @@ def loop_nodes(solved: Solved, loop: str) -> list[int]:
             if flow.active_nodes[edge] >= 0:
                 nodes.add(int(flow.active_nodes[edge]))
     return sorted(nodes)
+
+
+def loop_coolant(solved: Solved, loop: Loop) -> FluidState:
+    """What fills a loop at its mean temperature, (batch,)."""
+    mean = np.mean(solved.solution.temperature[:, loop_nodes(solved, loop.id)], axis=1)
+    return coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(mean)
+
+
+def loop_flow(solved: Solved, loop: Loop) -> Array:
+    """Volume flow that leaves the start of a loop, its branches added, m3/s (batch,)."""
+    flow, solution = solved.structure.coolant, solved.solution.coolant
+    assert flow is not None
+    assert solution is not None
+    mass = solution.mass_flow[:, start_edges(flow, loop.id)].sum(axis=1)
+    return np.asarray(mass / loop_coolant(solved, loop).density)
+
+
+def start_edges(flow: FlowStructure, way: str) -> list[int]:
+    """Edges that leave the start of a loop or air path."""
+    edges = [
+        edge for edge, circuit in enumerate(flow.circuit) if circuit == way and not flow.parts[edge].endswith(LEAK)
+    ]
+    return [edge for edge in edges if flow.graph.tail[edge] == flow.graph.tail[edges[0]]]
 
 
 def lowest_coolant(solved: Solved, row: int, loop: str) -> float:
@@ -84,7 +111,7 @@ def terraces(solved: Solved, case: int) -> list[Terrace]:
     for loop in solved.build.loops:
         lowest = lowest_coolant(solved, row, loop.id)
         if loop.id in used:
-            detail = f"{l_min(_loop_flow(solved, row, loop.id)):.1f} l/min"
+            detail = f"{l_min(float(loop_flow(solved, loop)[row])):.1f} l/min"
             found.append({"address": loop.id, "kind": "coolant", "name": loop.name or loop.id, "temperature_c": lowest,
                           "over_room_k": lowest - room, "watts": loop_watts(solved, row, loop.id), "detail": detail})  # fmt: skip
     for zone in solved.build.zones:
@@ -93,12 +120,3 @@ def terraces(solved: Solved, case: int) -> list[Terrace]:
             found.append({"address": zone.id, "kind": "air", "name": zone.name or zone.id, "temperature_c": T,
                           "over_room_k": T - room, "watts": zone_watts(solved, row, zone.id), "detail": ""})  # fmt: skip
     return found
-
-
-def _loop_flow(solved: Solved, row: int, loop: str) -> float:
-    """Volume flow through a loop's first edge, m3/s."""
-    flow, solution = solved.structure.coolant, solved.solution
-    assert flow is not None
-    assert solution.coolant is not None
-    first = flow.circuit.index(loop)
-    return float(solution.coolant.mass_flow[row, first]) / 1000.0

@@ -3,11 +3,9 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.materials.fluids import coolant
-from krill.networks.flow_structure import LEAK, FlowStructure
 from krill.physics.atmosphere import air_density
 from krill.prediction.places import lowest_limit
-from krill.prediction.shared import loop_nodes
+from krill.prediction.shared import loop_flow, loop_nodes, start_edges
 from krill.prediction.solving import Solved
 from krill.units import l_min, m3_h
 
@@ -44,22 +42,11 @@ def flow(solved: Solved, way: str) -> Array:
     structure, solution = solved.structure, solved.solution
     loop = next((item for item in solved.build.loops if item.id == way), None)
     if loop is not None and structure.coolant is not None and solution.coolant is not None:
-        mean = np.mean(solution.temperature[:, loop_nodes(solved, way)], axis=1)
-        density = coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(mean).density
-        starts = _starts(structure.coolant, way)
-        return np.asarray(l_min(np.asarray(solution.coolant.mass_flow[:, starts].sum(axis=1) / density)))
+        return np.asarray(l_min(loop_flow(solved, loop)))
     if structure.air is None or solution.air is None or way not in structure.air.circuit:
         raise KeyError(way)
-    starts = _starts(structure.air, way)
+    starts = start_edges(structure.air, way)
     mass = solution.air.mass_flow[:, starts].sum(axis=1)
     tail, head = structure.air.tail_nodes[starts[0]], structure.air.head_nodes[starts[0]]
     inlet = np.where(mass >= 0.0, solution.temperature[:, tail], solution.temperature[:, head])
     return np.asarray(m3_h(np.abs(mass) / air_density(inlet, solved.network.states.pressure_pa)))
-
-
-def _starts(flows: FlowStructure, way: str) -> list[int]:
-    """Edges that leave the start of a loop or path."""
-    edges = [
-        edge for edge, circuit in enumerate(flows.circuit) if circuit == way and not flows.parts[edge].endswith(LEAK)
-    ]
-    return [edge for edge in edges if flows.graph.tail[edge] == flows.graph.tail[edges[0]]]

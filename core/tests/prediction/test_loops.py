@@ -8,7 +8,9 @@ from machines import fan, loop_parts, machine, on_plate, opening, path, sure
 
 from krill.document.reading import read_object
 from krill.materials.fluids import coolant
-from krill.prediction.predict import predict
+from krill.prediction.predict import cases_of, predict
+from krill.prediction.solving import solve_cases
+from krill.sizing.by_row import flow
 
 
 def loop_machine(tree, parts, *, watts=150.0, stream=("radiator-0",), movers=None, loops=None, **more):
@@ -64,6 +66,25 @@ def test_pumps_in_parallel_share_the_flow():
     flows = [element(found, f"pump-{n}")["flow_l_min"] for n in range(2)]
     assert flows[0] == pytest.approx(flows[1], rel=1e-9)
     assert sum(flows) == pytest.approx(element(found, "tube")["flow_l_min"], rel=1e-9)
+
+
+def test_a_loop_has_one_flow_wherever_it_is_told():
+    """The table, the terrace and what sizing solves for: the volume of its own mixture, branches at its start added."""
+    parts = loop_parts(2)
+    tree = [{"parallel": [["pump-0"], ["pump-1"]]}, "tube", "plate-0", "radiator-0", "tank"]
+    glycol = {"fluid": "ethylene_glycol", "mass_share": 0.5}
+    raw = loop_machine(tree, parts, loops=[{"id": "loop", "coolant": glycol, "elements": tree}])
+    solved = solve_cases(read_object(raw), cases_of(read_object(raw), ["full"], None))
+    found = asked(raw)
+    told = loop(found)["flow_l_min"]
+    assert told == pytest.approx(element(found, "tube")["flow_l_min"], rel=1e-9)
+    assert told == pytest.approx(float(flow(solved, "loop")[0]), rel=1e-9)
+    terrace = next(t for t in found["terraces"] if t["address"] == "loop")
+    assert terrace["detail"] == f"{told:.1f} l/min"
+    kg_s = float(solved.solution.coolant.mass_flow[0, solved.structure.coolant.parts.index("tube")])
+    density = float(coolant("ethylene_glycol", 0.5).state(40.0).density)
+    assert density > 1050
+    assert told == pytest.approx(60e3 * kg_s / density, rel=0.01)
 
 
 def test_a_pump_that_is_off_spins_freely_or_blocks():
