@@ -57,10 +57,12 @@ class ConductanceModel:
 
     def at(
         self, T: Array, streams: list[Array], coolant: FlowSolution | None, air: FlowSolution | None,
-        medium: Medium | None, air_density: Array | None,
+        medium: Medium | None, volume: Array | None,
     ) -> Conductances:  # fmt: skip
-        """Conductances at the temperatures and flows of a round; ``medium`` is the coolant's, ``air_density`` (batch, edge)."""
-        volume = None if air is None or air_density is None else air.mass_flow / air_density
+        """Conductances at the temperatures and flows of a round.
+
+        ``medium`` is the coolant's, ``volume`` the air's volume flow, m3/s (batch, edge).
+        """
         plates = self._plates.conductances(coolant, medium)
         at_streams = self._streams(volume)
         spread = self._spread(T, at_streams)

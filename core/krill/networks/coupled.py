@@ -40,6 +40,7 @@ class CoupledSolution:
     temperature: Array
     coolant: FlowSolution | None
     air: FlowSolution | None
+    air_volume: Array | None  # m3/s of each edge at the density that enters it (batch, edge)
     speeds: dict[str, Array]
     power: Array
     conductance: Conductances
@@ -132,8 +133,8 @@ class CoupledNetwork:
             streams.append(coolant_flow.mass_flow * capacity)
         if air_flow is not None:
             streams.append(air_flow.mass_flow * AIR_HEAT_CAPACITY)
-        density = None if air_state is None else air_state.density
-        conductance = self.conductances.at(T, streams, coolant_flow, air_flow, liquid, density)
+        volume = None if air_flow is None or air_state is None else air_flow.mass_flow / air_state.density
+        conductance = self.conductances.at(T, streams, coolant_flow, air_flow, liquid, volume)
         entries = self.pattern.entries(streams, conductance)
         network = self.pattern.network
         matrix = network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
@@ -141,7 +142,7 @@ class CoupledNetwork:
         laws = self.conductances.laws
         new, report = network.newton_step(T, matrix, power, laws)
         return CoupledSolution(
-            new, coolant_flow, air_flow, speeds, power, conductance, laws, streams, matrix, rounds, report
+            new, coolant_flow, air_flow, volume, speeds, power, conductance, laws, streams, matrix, rounds, report
         )
 
     def _mix(self, matrix: Array) -> None:

@@ -156,15 +156,22 @@ def _plate_inside(model: BodyModel, row: int, lie: Lie, face: Array, air: Array)
 def _driven_ways(solved: Solved, row: int, model: BodyModel) -> list[BodyWay]:
     part = model.part
     found: list[BodyWay] = []
-    flow, air = solved.structure.air, solved.solution.air
+    flow, air, volume = solved.structure.air, solved.solution.air, solved.solution.air_volume
     for index, stream in enumerate(solved.network.pattern.streams):
-        if stream.part != part.id or flow is None or air is None or not isinstance(part, Sink) or model.fins is None:
+        if (
+            stream.part != part.id
+            or flow is None
+            or air is None
+            or volume is None
+            or not isinstance(part, Sink)
+            or model.fins is None
+        ):
             continue
         T = solved.solution.temperature[row]
         forward = air.mass_flow[row, stream.edge] >= 0
         inlet = float(T[flow.tail_nodes[stream.edge] if forward else flow.head_nodes[stream.edge]])
         watts = float(solved.solution.conductance.streams[row, index]) * (float(T[stream.face]) - inlet)
-        loss = driven_loss(part, model.fins, solved.network.values, air.mass_flow[:, stream.edge] / 1.15)
+        loss = driven_loss(part, model.fins, solved.network.values, volume[:, stream.edge])
         found.append({
             "side": "stream", "air": flow.circuit[stream.edge], "air_c": inlet, "watts": watts, "convection_w": watts,
             "radiation_w": 0.0, "film_w_m2k": at(loss.film, row), "law": driven_law(bool(np.atleast_1d(loss.inside)[0])),

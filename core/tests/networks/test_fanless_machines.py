@@ -7,9 +7,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from machines import fan, opening, sure
 
+from krill.components.sinks import wetted
 from krill.document.reading import read_object
 from krill.networks.states import Case
-from krill.prediction.predict import predict
+from krill.prediction.bodies import body_ways
+from krill.prediction.predict import cases_of, predict
 from krill.prediction.solving import solve_cases
 
 
@@ -201,6 +203,24 @@ def test_a_sink_in_a_duct_gives_its_heat_to_the_stream():
     assert found["bodies"][0]["ways"][0]["side"] == "stream"
     raw["workloads"][0]["movers"] = {"blower": {"off": True}}
     assert result_of(raw)["places"][0]["over_room_k"] > 2 * found["places"][0]["over_room_k"]
+
+
+@pytest.mark.parametrize("altitude_m", [0, 3000])
+def test_the_film_shown_on_a_driven_sink_is_the_one_it_was_solved_with(altitude_m):
+    """W/K of the fins from the film that is shown, by their area and efficiency, against the solved conductance."""
+    raw = fanless(30.0, [chip(), layer(10), sink(60, 80, 25, 4, fin_thickness_mm=sure(0.8)), fan("blower")],
+                  [hop("interface", "joint"), hop("body", "sink")])  # fmt: skip
+    del next(p for p in raw["parts"] if p["id"] == "sink")["outside"]
+    raw["rooms"][0]["altitude_m"] = altitude_m
+    raw["air_paths"] = [{"id": "p", "from_zone": "out", "to_zone": "out", "elements": ["blower", "sink"]}]
+    raw["workloads"][0]["movers"] = {"blower": {"duty": 1.0}}
+    build = read_object(raw)
+    solved = solve_cases(build, cases_of(build, None, None))
+    (way,) = body_ways(solved, 0, "sink")
+    fins = solved.network.conductances.bodies["sink"].fins
+    area, _ = wetted(fins, np.asarray(way["film_w_m2k"]))
+    solved_w_k = float(solved.solution.conductance.streams[0, 0])
+    assert way["film_w_m2k"] * float(area) * float(fins.factor) == pytest.approx(solved_w_k, rel=1e-6)
 
 
 _STANDS = st.sampled_from(("upright", "on_edge", "lying_fins_up", "lying_fins_down"))
