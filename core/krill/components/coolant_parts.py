@@ -123,9 +123,9 @@ def quadratic_part(part: Coupling | FlowMeter | Strainer, values: Values) -> Pow
 
 
 def mover_curve(part: Pump | Fan) -> Curve:
-    """Curve of a pump or fan: its own points, its parabola, or its class."""
+    """Curve of a pump or fan: its own points, else the parabola of its two ends, else its class."""
     points = part.curve
-    if points is None and isinstance(part, Pump) and part.shutoff_kpa is not None and part.free_flow_l_min is not None:
+    if points is None and _by_its_ends(part):
         return curve_from_parabola(1.0, 1.0)  # scaled by the two figures in ``mover``
     if points is None:
         points = classes()[part.class_].curve if part.class_ in classes() else None
@@ -139,10 +139,25 @@ def mover_curve(part: Pump | Fan) -> Curve:
     return curve_from_points(flows * flow_unit, heads * head_unit)
 
 
+def _by_its_ends(part: Pump | Fan) -> bool:
+    """Whether a pump states both ends of its curve and no point between them."""
+    both = isinstance(part, Pump) and part.shutoff_kpa is not None and part.free_flow_l_min is not None
+    return both and part.curve is None
+
+
+def _stretch(part: Pump | Fan, values: Values, end: str, of_curve: float, factor: str) -> Array:
+    """Factor on one axis of a curve: an end that is stated scales it, else the factor of its class stands for all."""
+    if getattr(part, end, None) is None:
+        return values(f"{part.id}/{factor}", 1.0)
+    stated = np.asarray(values(f"{part.id}/{end}") / of_curve)
+    return stated * values(f"{part.id}/{factor}") if getattr(part, factor) is not None else stated
+
+
 def mover(part: Pump | Fan, values: Values, density_ref: float) -> MoverFigures:
-    flow, pressure = values(f"{part.id}/flow_factor", 1.0), values(f"{part.id}/pressure_factor", 1.0)
-    if part.curve is None and isinstance(part, Pump) and part.shutoff_kpa is not None:
-        flow, pressure = values(f"{part.id}/free_flow_l_min"), values(f"{part.id}/shutoff_kpa")
+    """A curve with its factors; a free flow or a shut-off head that is stated scales the curve it stands beside."""
+    curve = mover_curve(part)
+    flow = _stretch(part, values, "free_flow_l_min", float(curve.free_flow[0]), "flow_factor")
+    pressure = _stretch(part, values, "shutoff_kpa", float(curve.shutoff[0]), "pressure_factor")
     factor = values(f"{part.id}/factor", 1.0)
     blocks = isinstance(part, Pump) and part.when_off == "blocking"
-    return MoverFigures(mover_curve(part), flow, pressure * factor, density_ref, blocks)
+    return MoverFigures(curve, flow, pressure * factor, density_ref, blocks)

@@ -113,7 +113,10 @@ class Radiator(Part):
 
 
 class Pump(Part):
-    """Head curve at rated speed: points (l/min, kPa) or a parabola from shut-off head to free flow."""
+    """Head curve at rated speed: points (l/min, kPa), a parabola from shut-off head to free flow, or its class's.
+
+    A free flow or shut-off head that is stated beside points or a class scales their curve to it.
+    """
 
     kind: Literal["pump"]
     curve: list[tuple[Number, Number]] | None = None

@@ -87,6 +87,35 @@ def test_a_loop_has_one_flow_wherever_it_is_told():
     assert told == pytest.approx(60e3 * kg_s / density, rel=0.01)
 
 
+def ends_of(**figures):
+    """(free flow, shut-off head) of the pump's curve at full speed."""
+    raw = plain(movers={"pump-0": {"duty": 1.0}})
+    part(raw, "pump-0").update(figures)
+    (curve,) = loop(asked(raw))["pumps"]
+    return curve["points"][-1][0], curve["points"][0][1]
+
+
+def test_an_end_that_is_stated_scales_the_curve_of_the_class_and_leaves_the_other_axis():
+    free, shutoff = ends_of()
+    assert ends_of(free_flow_l_min=18) == pytest.approx((18, shutoff))
+    assert ends_of(shutoff_kpa=40) == pytest.approx((free, 40))
+    assert ends_of(free_flow_l_min=18, shutoff_kpa=40) == pytest.approx((18, 40))
+    points = [[0, 50], [6, 40], [12, 0]]
+    assert ends_of(curve=points) == pytest.approx((12, 50))
+    assert ends_of(curve=points, free_flow_l_min=18) == pytest.approx((18, 50))
+    assert ends_of(free_flow_l_min=18, flow_factor=0.5) == pytest.approx((9, shutoff))
+    assert ends_of(shutoff_kpa=40, pressure_factor=0.5) == pytest.approx((free, 20))
+
+
+def test_a_larger_stated_free_flow_moves_more_coolant():
+    raw = plain(movers={"pump-0": {"duty": 1.0}})
+    flows = []
+    for litres in (8, 18):
+        part(raw, "pump-0")["free_flow_l_min"] = litres
+        flows.append(loop(asked(raw))["flow_l_min"])
+    assert flows[1] > 1.2 * flows[0]
+
+
 def test_a_pump_that_is_off_spins_freely_or_blocks():
     raw = plain(pumps=2, movers={"pump-1": {"off": True}})
     free = loop(asked(raw))["flow_l_min"]
