@@ -1,12 +1,13 @@
 """Reads of builds, with permission: a stranger does not even learn that a build exists."""
 
 import uuid
-from typing import Literal
+from typing import Any, Literal
 
 from django.contrib.auth.models import User
-from django.db.models import Q, QuerySet
+from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
+from django.db.models.functions import Coalesce
 
-from builds.models import Build, Revision
+from builds.models import Access, Build, Revision
 from krill_server.http import ApiFault
 
 Need = Literal["reader", "editor", "owner"]
@@ -16,6 +17,24 @@ _RANK = {"reader": 1, "editor": 2, "owner": 3}
 def builds_of(user: User) -> QuerySet[Build]:
     """Own builds and shared ones, newest first."""
     return Build.objects.filter(Q(owner=user) | Q(access__user=user)).distinct().select_related("owner")
+
+
+def cards_of(user: User) -> list[dict[str, Any]]:
+    """A line per build for the home page: one query, however many builds there are."""
+    granted = Access.objects.filter(build=OuterRef("pk"), user=user).values("role")
+    kept = Revision.objects.filter(build=OuterRef("pk")).values("build").annotate(count=Count("pk")).values("count")
+    rows = builds_of(user).annotate(granted=Subquery(granted), kept=Coalesce(Subquery(kept), 0))
+    return [
+        {
+            "id": build.pk,
+            "name": build.name,
+            "owner": build.owner.username,
+            "role": "owner" if build.owner_id == user.pk else build.granted,
+            "updated": build.updated,
+            "revisions": build.kept,
+        }
+        for build in rows
+    ]
 
 
 def role_in(user: User, build: Build) -> str | None:

@@ -10,7 +10,7 @@ from ninja import Router, Status
 from builds import actions
 from builds.changes import changes_between
 from builds.models import Build
-from builds.queries import build_for, builds_of, revision_of, role_in
+from builds.queries import build_for, cards_of, revision_of, role_in
 from builds.schemas import (
     AccessIn,
     AccessOut,
@@ -64,18 +64,7 @@ def conflict(request: HttpRequest, stale: actions.StaleSave, yours: dict[str, An
 
 @router.get("/builds", response={200: list[BuildCard], ERRORS: Errors}, operation_id="list_builds")
 def list_builds(request: HttpRequest) -> list[dict[str, Any]]:
-    user = user_of(request)
-    return [
-        {
-            "id": build.pk,
-            "name": build.name,
-            "owner": build.owner.username,
-            "role": role_in(user, build) or "",
-            "updated": build.updated,
-            "revisions": build.revisions.count(),
-        }
-        for build in builds_of(user)
-    ]
+    return cards_of(user_of(request))
 
 
 @router.get("/recipes", response={200: list[RecipeOut], ERRORS: Errors}, operation_id="list_recipes")

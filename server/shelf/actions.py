@@ -14,8 +14,10 @@ from shelf.models import Item
 MOST_ITEMS = 2000
 
 
+@transaction.atomic
 def put_item(user: User, name: str, part: dict[str, Any]) -> Item:
     """A new item with an id of its own made from its name."""
+    _lock_shelf(user)
     slug = _free_slug(user, name)
     return _store(user, read_item({"id": slug, "name": name, "version": 1, "part": {**part, "id": slug}}))
 
@@ -23,12 +25,15 @@ def put_item(user: User, name: str, part: dict[str, Any]) -> Item:
 @transaction.atomic
 def change_item(user: User, slug: str, name: str, part: dict[str, Any]) -> Item:
     """Another version of an item; builds keep the copy that they took."""
-    old = own_item(user, slug, lock=True)
+    _lock_shelf(user)
+    old = own_item(user, slug)
     item = read_item({"id": slug, "name": name, "version": old.version + 1, "part": {**part, "id": slug}})
     return _store(user, item)
 
 
+@transaction.atomic
 def take_off(user: User, slug: str) -> None:
+    _lock_shelf(user)
     own_item(user, slug).delete()
 
 
@@ -36,9 +41,10 @@ def take_off(user: User, slug: str) -> None:
 def read_file(user: User, raw: dict[str, Any]) -> tuple[int, int]:
     """Items of a shelf file onto the shelf: (new, changed). An item that is on it already gets a higher version."""
     items = read_shelf(raw)
+    _lock_shelf(user)
     new = changed = 0
     for item in items:
-        old = Item.objects.select_for_update().filter(owner=user, slug=item.id).first()
+        old = Item.objects.filter(owner=user, slug=item.id).first()
         if old is None:
             new += 1
             _store(user, item)
@@ -48,10 +54,14 @@ def read_file(user: User, raw: dict[str, Any]) -> tuple[int, int]:
     return new, changed
 
 
-def own_item(user: User, slug: str, lock: bool = False) -> Item:
+def _lock_shelf(user: User) -> None:
+    """One change of a shelf at a time, till the transaction ends: two new items of one name get two ids."""
+    User.objects.select_for_update(no_key=True).get(pk=user.pk)
+
+
+def own_item(user: User, slug: str) -> Item:
     """An item of one's own shelf; 404 for anything else."""
-    items = Item.objects.select_for_update() if lock else Item.objects.all()
-    found = items.filter(owner=user, slug=slug).first()
+    found = Item.objects.filter(owner=user, slug=slug).first()
     if found is None:
         raise ApiFault(404, slug, "there is no such item on your shelf")
     return found

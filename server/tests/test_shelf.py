@@ -1,9 +1,16 @@
 """The parts shelf: whose it is, versions, files, and what is refused."""
 
 import json
+import threading
+import time
 from typing import Any
 
 import pytest
+from django.contrib.auth.models import User
+from django.db import connection
+
+from shelf import actions
+from shelf.models import Item
 
 FAN = {"id": "x", "kind": "fan", "class": "fan_120x25", "level_dba": {"value": 22, "from": "measured"}}
 
@@ -85,3 +92,32 @@ def test_what_is_no_part_is_refused_in_words(signed_in, part, words):
     answer = put(signed_in("owner"), part=part)
     assert answer.status_code == 422
     assert any(words in fault["what"] for fault in answer.json()["errors"]), answer.json()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_puts_of_one_name_at_once_both_stay(monkeypatch):
+    owner = User.objects.create_user("both")
+    look = actions._free_slug
+
+    def slowly(user: User, name: str) -> str:
+        found = look(user, name)
+        time.sleep(0.1)
+        return found
+
+    monkeypatch.setattr(actions, "_free_slug", slowly)
+
+    def put_one(level: int) -> None:
+        try:
+            actions.put_item(owner, "Quiet fan", FAN | {"level_dba": level})
+        finally:
+            connection.close()
+
+    threads = [threading.Thread(target=put_one, args=(level,)) for level in (18, 22, 26)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    stored = {item.slug: json.loads(item.text) for item in Item.objects.filter(owner=owner)}
+    assert sorted(stored) == ["quiet-fan", "quiet-fan-2", "quiet-fan-3"]
+    assert sorted(item["part"]["level_dba"] for item in stored.values()) == [18, 22, 26]
+    assert {item["version"] for item in stored.values()} == {1}

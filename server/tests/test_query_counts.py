@@ -1,0 +1,76 @@
+"""Lists ask the database as often for many rows as for one."""
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from builds.actions import create_build
+from builds.models import Access, Revision
+from krill.recipes.water_loop import water_loop
+from runs.models import Run
+from shelf.models import Item
+from studies.models import Study
+
+
+def queries(client, path: str) -> int:
+    with CaptureQueriesContext(
+        connection,
+    ) as caught:
+        assert client.get(path).status_code == 200
+    return len(caught)
+
+
+def more_builds(people):
+    for number in range(3):
+        mine = create_build(people["owner"], water_loop(65, 100, 20, 24, f"Mine {number}"))
+        theirs = create_build(people["editor"], water_loop(65, 100, 20, 24, f"Theirs {number}"))
+        Access.objects.create(build=theirs, user=people["owner"], role="reader")
+        for build in (mine, theirs):
+            revise(build, people["owner"], range(1, 4))
+
+
+def revise(build, author, numbers):
+    for number in numbers:
+        Revision.objects.create(build=build, number=number, text=build.text, sha256=build.sha256, why="why", summary={},
+                                core_version="0", author=author)  # fmt: skip
+
+
+def test_the_list_of_builds(signed_in, people, build):
+    client = signed_in("owner")
+    one = queries(client, "/api/builds")
+    more_builds(people)
+    assert queries(client, "/api/builds") == one
+    cards = client.get("/api/builds").json()
+    assert {card["name"]: (card["role"], card["revisions"]) for card in cards} == {
+        "Bench build": ("owner", 1), **{f"Mine {n}": ("owner", 3) for n in range(3)},
+        **{f"Theirs {n}": ("reader", 3) for n in range(3)},
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize("what", ["revisions", "access", "runs", "studies"])
+def test_lists_of_a_build(signed_in, people, build, what):
+    client = signed_in("owner")
+    one_of_each(build, people["editor"])
+    one = queries(client, f"/api/builds/{build.pk}/{what}")
+    revise(build, people["editor"], range(2, 6))
+    Access.objects.create(build=build, user=people["stranger"], role="reader")
+    for _ in range(3):
+        one_of_each(build, people["reader"])
+    assert queries(client, f"/api/builds/{build.pk}/{what}") == one
+
+
+def one_of_each(build, author):
+    revision = build.revisions.last()
+    Run.objects.create(build=build, revision=revision, workload="both", name="run", kind="readings", author=author)
+    Study.objects.create(build=build, author=author, text=build.text, sha256=build.sha256, question={}, size=1,
+                         core_version="0")  # fmt: skip
+
+
+def test_the_shelf(signed_in, people):
+    client = signed_in("owner")
+    none = queries(client, "/api/shelf")
+    for number in range(4):
+        part = {"id": f"fan-{number}", "kind": "fan"}
+        client.post("/api/shelf", {"name": f"Fan {number}", "part": part}, content_type="application/json")
+    assert Item.objects.count() == 4
+    assert queries(client, "/api/shelf") == none
