@@ -2,12 +2,13 @@
   import { day, clock } from "$lib/units/format";
   import { Table, TableBody, TableBodyCell, TableBodyRow, TableHead, TableHeadCell } from "flowbite-svelte";
   import { push } from "svelte-spa-router";
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import { emptyBuild } from "$lib/document/assembly";
   import { session } from "$lib/session.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
   import PasswordForm from "./PasswordForm.svelte";
 
   let builds = $state.raw<Schemas["BuildCard"][] | null>(null);
@@ -144,7 +145,7 @@
         </label>
         <div class="flex flex-wrap gap-x-6 gap-y-2">
           {#if recipe}
-            {#each recipe.asks as [label], i (label)}
+            {#each recipe.asks as [label], i (i)}
               <NumberField
                 label={String(label)}
                 unit="W"
@@ -157,7 +158,7 @@
           {/if}
           <NumberField label="Room" unit="°C" value={room} low={5} high={45} onchange={(v) => (room = v)} />
         </div>
-        {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+        <Faults {faults} alert />
         <div class="flex items-center gap-4">
           <button class="button main" disabled={busy || (recipeId !== EMPTY && !recipe)}>Make the build</button>
           <label class="soft">

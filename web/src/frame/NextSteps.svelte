@@ -1,10 +1,11 @@
 <script lang="ts">
   import { tick } from "svelte";
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { makeEdits } from "$lib/document/edits";
   import { fixed, signed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** The ranked next changes for the part in view: kelvins won, what it costs, what it does to the others. */
   let { build, place }: { build: BuildState; place: string } = $props();
@@ -48,11 +49,13 @@
       ...change.costs,
       ...(change.buys ? [change.price === null ? "price unknown" : `price ${fixed(change.price, 0)}`] : []),
     ].join(", ");
+  /** What tells steps apart, also after the list is ranked anew: parts may share a name. */
+  const stepOf = (change: Change) => `${change.about}/${change.edits[0]?.field}: ${change.label}`;
   function look(change: Change) {
     if (isWaiting(change)) return;
     build.trial.propose(change.label, (draft) => makeEdits(draft, change.edits), change.buys ? change.price_key : "");
   }
-  // a step is remembered by its words: the list may be ranked anew, or lose it, while it is pointed at
+  // a step is remembered by what it says: the list may be ranked anew, or lose it, while it is pointed at
   let pointed = $state("");
   const point = (event: Event) =>
     (pointed = (event.target as HTMLElement).closest<HTMLElement>("[data-step]")?.dataset.step ?? "");
@@ -60,13 +63,13 @@
   // a list ranked anew moves its rows, and a row that is moved loses the focus
   let list = $state<HTMLElement>();
   $effect.pre(() => {
-    const labels = shown.map((change) => change.label);
+    const steps = shown.map(stepOf);
     const held = list?.contains(document.activeElement) ? (document.activeElement as HTMLElement).dataset.step : "";
-    if (!held || !labels.includes(held)) return;
+    if (!held || !steps.includes(held)) return;
     tick().then(() => list?.querySelector<HTMLElement>(`[data-step="${CSS.escape(held)}"]`)?.focus());
   });
   $effect(() => {
-    const change = shown.find((one) => one.label === pointed);
+    const change = shown.find((one) => stepOf(one) === pointed);
     if (!change) return;
     const others = change.others.map((other) => [other.address, other.won_k] as const);
     build.preview = Object.fromEntries([[place, change.won_k], ...others]);
@@ -76,7 +79,7 @@
 </script>
 
 <h3>Next changes</h3>
-{#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+<Faults faults={asked.faults} />
 {#if asked.answer}
   <p class="text-sm" class:soft={quick.busy}>{asked.answer.sentence}</p>
   <ul
@@ -88,13 +91,13 @@
     onfocusin={point}
     onfocusout={leave}
   >
-    {#each shown as change (change.label)}
+    {#each shown as change (stepOf(change))}
       <li>
         <button
           class="step"
           disabled={!build.editable}
           aria-disabled={isWaiting(change)}
-          data-step={change.label}
+          data-step={stepOf(change)}
           onclick={() => look(change)}
         >
           <span class="row"

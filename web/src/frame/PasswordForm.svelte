@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault } from "$lib/api/client";
+  import { client, faultsOf, type Fault } from "$lib/api/client";
+  import Faults from "$lib/ui/Faults.svelte";
 
   let { done }: { done: () => void } = $props();
   let old = $state("");
@@ -22,5 +23,5 @@
     New password <input class="field" type="password" bind:value={fresh} autocomplete="new-password" required />
   </label>
   <button class="button main">Change it</button>
-  {#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <Faults {faults} alert />
 </form>

@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { client, sentence } from "$lib/api/client";
+  import { client } from "$lib/api/client";
   import { classes } from "$lib/classes.svelte";
   import { shelf, type ShelfItem } from "$lib/shelf.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
   import { fixed, unitOf, words } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** The parts shelf: one's own parts and the class-typical ones, searched, exported, imported. */
   void shelf.load();
@@ -90,7 +91,7 @@
       >
     </div>
     {#if said}<p role="status">{said}</p>{/if}
-    {#each shelf.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+    <Faults faults={shelf.faults} alert />
     <section class="panel">
       <h2>Yours</h2>
       {#if !own.length}

@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { sentence, type Fault } from "$lib/api/client";
+  import { type Fault } from "$lib/api/client";
   import { session } from "$lib/session.svelte";
   import Mark from "$lib/ui/Mark.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
 
   let username = $state("");
   let password = $state("");
@@ -33,7 +34,7 @@
       Password
       <input class="field" type="password" bind:value={password} autocomplete="current-password" required />
     </label>
-    {#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+    <Faults {faults} alert />
     <button class="button main" disabled={busy}>Sign in</button>
     <p class="soft text-sm">Forgotten? Whoever runs this Krill sets a new one: manage.py reset_password NAME.</p>
   </form>

@@ -95,7 +95,7 @@
 
 {#if build.loadFaults.length}
   <main class="p-8">
-    {#each build.loadFaults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+    {#each build.loadFaults as fault, i (i)}<p class="fault">{sentence(fault)}</p>{/each}
     <a href="#/">All builds</a>
   </main>
 {:else if !build.document}
@@ -113,7 +113,7 @@
             <button class="button" onclick={() => build.resolve("mine")}>Put mine on top</button>
           </div>
         {/if}
-        {#each build.faults as fault (fault.where + fault.what)}
+        {#each build.faults as fault, i (i)}
           <div class="banner" role="alert">
             <span>{sentence(fault)}</span><span class="soft">not saved; the last good state is kept</span>
           </div>

@@ -83,7 +83,7 @@
     <line x1={x(mark.x)} x2={x(mark.x)} y1={TOP} y2={height - BOTTOM} stroke="var(--accent)" stroke-dasharray="3 3" />
     <text x={x(mark.x) + 4} y={TOP + 9} class="mark">{mark.text}</text>
   {/if}
-  {#each lines as line (line.name)}
+  {#each lines as line, i (i)}
     <path
       d={path(line)}
       fill="none"
@@ -92,7 +92,7 @@
       stroke-dasharray={line.dashed ? "5 4" : undefined}
     />
   {/each}
-  {#each names as item (item.line.name)}
+  {#each names as item, i (i)}
     <text x={item.left + 5} y={item.at + 4} class:strong={item.line.main}>{item.line.name}</text>
   {/each}
   {#if point}<circle cx={x(point[0]!)} cy={y(point[1]!)} r="5.500" fill="var(--accent)" stroke="var(--panel)" />{/if}

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { sentence } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed, signed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** Both solutions beside each other for every part; nothing is changed until it is taken. */
   let { build }: { build: BuildState } = $props();
@@ -43,7 +43,7 @@
       >
       <button class="button" onclick={() => trial.leave()}>Leave it</button>
     </header>
-    {#each trial.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+    <Faults faults={trial.faults} alert />
     {#if trial.comparison}
       <table>
         <thead class="sr-only"

@@ -110,7 +110,7 @@
       {:else if path}<PathStrip {build} {result} {path} {selected} onselect={select} />{/if}
       {#if notices.length}
         <section class="panel mt-3" aria-label="Notices of the air">
-          {#each notices as notice (notice.address + notice.text)}
+          {#each notices as notice, i (i)}
             <p class={notice.level === "warning" ? "fault" : "soft text-sm"}>{notice.text}</p>
           {/each}
         </section>

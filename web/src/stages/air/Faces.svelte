@@ -115,7 +115,7 @@
           >
         {/if}
       {/each}
-      {#each drawn as item, i (item.mouth.path + item.mouth.face)}
+      {#each drawn as item, i (i)}
         {#if i > 0 && drawn[i - 1]!.mouth.face === item.mouth.face && drawn[i - 1]!.mouth.chamber !== item.mouth.chamber}
           <path
             d="M{item.rect.x - 2} {item.rect.y + 2}v{item.rect.h - 4}"

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { fixed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** One fan's curve at its speed against what all else asks of it. */
   let { build, fan }: { build: BuildState; fan: string } = $props();
@@ -36,7 +37,7 @@
 
 <section class="panel" aria-label="Fan in view">
   <h2>{part?.name || fan}</h2>
-  {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+  <Faults faults={asked.faults} />
   {#if operation}
     <p class="soft">
       <span class="num">{fixed(operation.rpm, 0)}</span> rpm, <span class="num">{fixed(operation.airflow_m3_h)}</span>

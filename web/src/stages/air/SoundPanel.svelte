@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas, type WorkloadResult } from "$lib/api/client";
+  import { client, faultsOf, type Fault, type Schemas, type WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** The sum of sound by source, and the fan speeds that would make a wanted level. */
   let { build, result }: { build: BuildState; result: WorkloadResult } = $props();
@@ -64,7 +65,7 @@
     <button class="button" onclick={search} disabled={!sound.sources.length}>Find speeds</button>
   </div>
   {#if found && !found.reached}<p class="fault">Not reached: {found.because}.</p>{/if}
-  {#each faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+  <Faults {faults} />
 </section>
 
 <style>

@@ -1,6 +1,7 @@
 <script lang="ts">
-  import { sentence, uploadLog, type Fault } from "$lib/api/client";
+  import { uploadLog, type Fault } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
 
   let {
     build,
@@ -63,7 +64,7 @@
     <p class="soft text-sm">Any text log with a header, gzip or JSON lines, up to 50 MB; the file is kept as it is.</p>
   {/if}
 </div>
-{#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+<Faults {faults} alert />
 
 <style>
   .drop {

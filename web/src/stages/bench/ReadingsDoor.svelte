@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { parseNumber } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   let {
     build,
@@ -117,4 +118,4 @@
       >without the room at start and end it can be viewed, not judged</span
     >{/if}
 </p>
-{#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+<Faults {faults} alert />

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
@@ -9,6 +9,7 @@
   import { position } from "$lib/drawing/scale";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** Two figures over each other: where the wanted margin holds, where the ceiling is kept, where the build stands. */
   let { build }: { build: BuildState } = $props();
@@ -137,7 +138,7 @@
       onchange={(v) => (wanted = v)}
     />
   </p>
-  {#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <Faults faults={asked.faults} alert />
   <div class="map mt-2" bind:clientWidth={width} class:asking={asked.busy} aria-busy={asked.busy}>
     {#if answer}
       <svg

@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { client, sentence, type Prediction } from "$lib/api/client";
+  import { client, type Prediction } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed, half, signed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
   import HeldTable from "./HeldTable.svelte";
   import StoppedTable from "./StoppedTable.svelte";
 
@@ -33,7 +34,7 @@
   <span class="grow"></span>
   <a class="button" href={`/api/builds/${build.id}/prediction.csv`} download>Prediction as CSV</a>
 </div>
-{#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+<Faults faults={asked.faults} />
 {#if !prediction}
   <p class="soft mt-4">{asked.faults.length ? "" : `Drawing ${SAMPLES} samples of every workload …`}</p>
 {:else}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
@@ -7,6 +7,7 @@
   import NumberField from "$lib/ui/NumberField.svelte";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { day, fixed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** Points to type into a firmware: the least duty that holds the margin at every load. */
   let { build }: { build: BuildState } = $props();
@@ -95,7 +96,7 @@
         >up to the watts of {build.workload?.name || build.workloadId}, room {fixed(build.room, 0)} °C</span
       >
     </p>
-    {#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+    <Faults faults={asked.faults} alert />
     {#if answer}
       <p class="mt-2" class:asking={asked.busy} aria-busy={asked.busy}>
         <strong data-testid="curve-says">{answer.says}</strong>
@@ -120,7 +121,7 @@
           <caption class="text-left font-semibold">To type in</caption>
           <thead><tr><th>{sensorName}</th><th class="text-right">duty</th></tr></thead>
           <tbody>
-            {#each answer.points as point (point.at_c)}
+            {#each answer.points as point, i (i)}
               <tr
                 ><td class="num big">{fixed(point.at_c, 0)} °C</td><td class="num big text-right"
                   >{percent(point.duty)} %</td
@@ -147,7 +148,7 @@
           ></thead
         >
         <tbody>
-          {#each answer.checks as check (check.load)}
+          {#each answer.checks as check, i (i)}
             <tr>
               <td class="num">{percent(check.load)} %</td>
               <td class="num text-right">{fixed(check.sensor_c)} °C</td>

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { fixed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** The power limit as the unknown: watts that are held by source, workload and room. */
   let { build }: { build: BuildState } = $props();
@@ -36,7 +37,7 @@
       margin wanted ({fixed(asked.answer?.margin_k, 0)} K)</span
     >
   </h2>
-  {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+  <Faults faults={asked.faults} />
   {#if asked.answer && sources.length}
     <table class="plain" class:asking={asked.busy} data-testid="held">
       <thead>

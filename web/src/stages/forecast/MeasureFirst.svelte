@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { ownerOf, type Figure } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed, unitOf, words } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** Which uncertain figure makes a band wide, and a field beside each to enter what was measured. */
   let { build }: { build: BuildState } = $props();
@@ -70,7 +71,7 @@
       >{build.workload?.name || build.workloadId}, 90 % half widths, independent causes add as squares</span
     >
   </p>
-  {#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <Faults faults={asked.faults} alert />
   {#if answer}
     <p class="mt-2"><strong data-testid="measure-says">{says}</strong></p>
     <table class="plain mt-2" class:asking={asked.busy} aria-busy={asked.busy} data-testid="contributions">

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
   import { readyQuestions, unknownsOf, type Goal, type Question } from "$lib/document/ask";
@@ -9,6 +9,7 @@
   import SolvedCurve from "./SolvedCurve.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { significant } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** One figure or duty for a wanted margin, temperature, flow or level; the answer is looked at as a trial. */
   let { build }: { build: BuildState } = $props();
@@ -152,11 +153,11 @@
     <button class="button main" disabled={busy || !chosen}>{busy ? "Solving …" : "Solve"}</button>
   </form>
   <ul class="ready" aria-label="Asked most">
-    {#each ready as question (question.says)}
+    {#each ready as question, i (i)}
       <li><button class="button" disabled={busy} onclick={() => pose(question)}>{question.says}</button></li>
     {/each}
   </ul>
-  {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <Faults {faults} alert />
   {#if answer}<SolvedCurve
       {answer}
       name={choices.find((c) => c.value === answer?.address)?.label ?? ""}

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { fixed, signed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** Each fan, pump and feed off in turn: where the machine settles, which limits it passes. */
   let { build }: { build: BuildState } = $props();
@@ -25,7 +26,7 @@
 
 <section class="panel mt-3" aria-label="Off or stopped">
   <h2>Off or stopped <span class="soft">{build.workload?.name || build.workloadId}, settled</span></h2>
-  {#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+  <Faults faults={asked.faults} />
   {#if table && !table.cases.length}
     <p class="soft">No fan, pump or feed that could stop.</p>
   {:else if table}

@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { statusColour } from "$lib/ui/status";
   import { day, fixed, signed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   let { build }: { build: BuildState } = $props();
   type Row = {
@@ -84,7 +85,7 @@
     <button class="button main" disabled={!build.changed}>Keep it</button>
   </form>
 {/if}
-{#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+<Faults {faults} alert />
 {#if revisions === null}
   <p class="soft mt-4">Loading …</p>
 {:else if !revisions.length}
@@ -103,7 +104,7 @@
             >{/if}
         </div>
         <p class="mt-1 flex flex-wrap gap-x-6">
-          {#each tightest(revision) as { name, place } (name)}
+          {#each tightest(revision) as { name, place }, i (i)}
             {#if place}<span
                 ><span class="soft">{name}:</span>
                 {place.name} <span class="num">{fixed(place.temperature_c)} °C</span>
@@ -118,7 +119,7 @@
               {revision.changes.length === 1 ? "figure" : "figures"} changed</summary
             >
             <ul class="num text-sm">
-              {#each revision.changes as change (change)}<li>{change}</li>{/each}
+              {#each revision.changes as change, i (i)}<li>{change}</li>{/each}
             </ul>
           </details>
         {/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** A fan's or pump's curve pasted or dropped as two columns, in any of the usual units. */
   let { build, part, kind }: { build: BuildState; part: string; kind: "fan" | "pump" } = $props();
@@ -59,7 +60,7 @@
     </select>
     <button class="button" onclick={take} disabled={!text.trim() || !build.editable}>Take the curve</button>
   </div>
-  {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <Faults {faults} alert />
   {#if read}
     <p class="soft text-sm" role="status">
       {read.points.length} points read as {read.flow_unit} and {read.pressure_unit}{read.skipped.length

@@ -164,7 +164,7 @@
         </select>
       </label>
     {/if}
-    {#each flags as flag (flag)}
+    {#each flags as flag, i (i)}
       <label class="mb-1 flex items-center gap-2"
         ><input
           type="checkbox"

@@ -85,7 +85,7 @@
   {#if result.notices.length}
     <section class="panel mt-3">
       <h2>Notices</h2>
-      {#each result.notices as notice (notice.address + notice.text)}
+      {#each result.notices as notice, i (i)}
         <p class={notice.level === "warning" ? "fault" : "soft"}>{notice.text}</p>
       {/each}
     </section>

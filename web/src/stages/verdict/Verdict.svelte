@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { Runs } from "$lib/runs.svelte";
   import { fixed, signed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
   import BandRow from "./BandRow.svelte";
 
   let { build }: { build: BuildState } = $props();
@@ -53,7 +54,7 @@
       >
     {/each}
   </div>
-  {#each faults as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <Faults {faults} alert />
   {#if !verdict}
     <p class="soft mt-4">{faults.length ? "" : "Holding it against the prediction …"}</p>
   {:else}
@@ -80,7 +81,7 @@
           {/each}
         </ul>
       {/if}
-      {#each verdict.excluded as line (line)}<p class="soft text-sm">{line}</p>{/each}
+      {#each verdict.excluded as line, i (i)}<p class="soft text-sm">{line}</p>{/each}
     </section>
     {#if verdict.places.length}
       <section class="panel mt-3">
@@ -95,7 +96,7 @@
             ></thead
           >
           <tbody>
-            {#each verdict.places as place (place.role)}<BandRow {place} {low} {high} />{/each}
+            {#each verdict.places as place, i (i)}<BandRow {place} {low} {high} />{/each}
           </tbody>
         </table>
       </section>

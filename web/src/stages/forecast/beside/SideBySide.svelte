@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import { beside, type Entry } from "$lib/beside.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import type { BuildDocument } from "$lib/document/build";
   import { readyMade, type ReadyMade } from "$lib/document/ready";
+  import Faults from "$lib/ui/Faults.svelte";
   import AddOption from "./AddOption.svelte";
   import BesideTable from "./BesideTable.svelte";
   import MiniTerraces from "./MiniTerraces.svelte";
@@ -86,7 +87,7 @@
 </script>
 
 <AddOption {build} />
-{#each asked.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+<Faults faults={asked.faults} alert />
 <section class="panel mt-3" class:asking={asked.busy} aria-busy={asked.busy} aria-label="Side by side">
   <div class="columns" style:grid-template-columns="repeat({columns.length}, minmax(0, 1fr))">
     {#each columns as column, at (at)}

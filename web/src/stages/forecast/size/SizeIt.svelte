@@ -1,10 +1,10 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
-  import { sentence } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
   import { axesOf, demandsOf, firstAxes, sizeOf, type Axis, type Criterion, type Demands } from "$lib/document/vary";
   import { Studies } from "$lib/study.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
   import CandidateList from "./CandidateList.svelte";
   import CandidateView from "./CandidateView.svelte";
   import Demand from "./Demand.svelte";
@@ -91,7 +91,7 @@
       >
     {/if}
   </StudyBar>
-  {#each studies.faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <Faults faults={studies.faults} alert />
   {#if studies.result}
     <p class="mt-2"><strong data-testid="study-says">{studies.result.sentence}</strong></p>
     {#if failed.length}

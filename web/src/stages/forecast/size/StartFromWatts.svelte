@@ -1,9 +1,10 @@
 <script lang="ts">
-  import { client, faultsOf, sentence, type Fault, type Schemas } from "$lib/api/client";
+  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import type { BuildDocument } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
   import NumberFields, { type FieldSpec } from "$lib/ui/NumberFields.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** An empty build: watts, room and what is wanted make a first machine and its first study. */
   let {
@@ -72,7 +73,7 @@
     <span class="soft">{recipe?.says}</span></label
   >
   <p class="flex flex-wrap gap-x-6 gap-y-2">
-    {#each recipe?.asks ?? [] as [label], i (label)}
+    {#each recipe?.asks ?? [] as [label], i (i)}
       <NumberField
         label={String(label)}
         unit="W"
@@ -87,7 +88,7 @@
   <p class="flex flex-wrap gap-x-6 gap-y-2">
     <NumberFields fields={WANTED} values={wanted} onchange={(key, value) => (wanted = { ...wanted, [key]: value })} />
   </p>
-  {#each faults as fault (fault.where + fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
+  <Faults {faults} alert />
   <p>
     <button class="button main" disabled={busy || !recipe || !build.editable}>{busy ? "Starting …" : "Size it"}</button>
   </p>

@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
   import { toggleBond } from "$lib/document/ways";
   import { celsius, fixed, kelvins, watts } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
   import SinkSection from "./SinkSection.svelte";
 
   /** A sink or panel: its section to scale, where its heat goes, what it holds, which pitch would be best. */
@@ -70,7 +71,7 @@
 <table class="plain mt-2">
   <thead><tr><th>side</th><th class="text-right">by air</th><th class="text-right">by radiation</th></tr></thead>
   <tbody>
-    {#each body.ways as way (way.side + way.air)}
+    {#each body.ways as way, i (i)}
       <tr>
         <td>{way.side} <span class="soft">to {nameOf(way.air)}</span></td>
         {#if way.side === "joined"}
@@ -110,7 +111,7 @@
 {/if}
 <details class="mt-1">
   <summary class="soft">Laws, their ranges and sources</summary>
-  {#each body.ways.filter((way) => way.side !== "joined") as way (way.side)}
+  {#each body.ways.filter((way) => way.side !== "joined") as way, i (i)}
     <p class="text-sm">
       <strong>{way.side}</strong>: {way.law.name}, film <span class="num">{fixed(way.film_w_m2k)} W/m²K</span>. Holds
       for
@@ -122,7 +123,7 @@
       Fin efficiency <span class="num">{fixed(body.fin_efficiency, 2)}</span>
     </p>{/if}
 </details>
-{#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+<Faults faults={asked.faults} />
 {#if curve}
   <h3>What it holds over its air</h3>
   <Lines

@@ -13,7 +13,7 @@
 {#if material?.life_years}
   <p class="text-sm">Lasts {material.life_years[0]} to {material.life_years[1]} years.</p>
 {/if}
-{#each material?.cautions ?? [] as caution (caution)}<p class="caution text-sm">Mind: {caution}.</p>{/each}
+{#each material?.cautions ?? [] as caution, i (i)}<p class="caution text-sm">Mind: {caution}.</p>{/each}
 {#if hop.law}
   <details class="mb-2">
     <summary class="soft">Law, range and source</summary>

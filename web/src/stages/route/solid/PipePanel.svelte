@@ -1,10 +1,11 @@
 <script lang="ts">
-  import { client, sentence, type Schemas } from "$lib/api/client";
+  import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
   import { addPipeGroup } from "$lib/document/ways";
   import { celsius, fixed, watts } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
   import PipeSection from "./PipeSection.svelte";
 
   /** A group of heat pipes: its section to scale, what the busiest carries of its limit, the limits over temperature. */
@@ -44,7 +45,7 @@
       build.sheet = addPipeGroup(draft, pipe.address) ?? build.sheet;
     })}>Add a group of another length</button
 >
-{#each asked.faults as fault (fault.what)}<p class="fault">{sentence(fault)}</p>{/each}
+<Faults faults={asked.faults} />
 {#if chart}
   <h3>Limits over vapour temperature</h3>
   <Lines

@@ -1,0 +1,51 @@
+"""Parts, places, zones, loops, paths and workloads that all carry one name: every stage draws each of them."""
+
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from builds.actions import create_build, keep_revision
+from krill.document.build import Build
+from krill.document.reading import read_object, write_object
+from krill.recipes.book import RECIPES
+
+NAME = "Same"
+STAGES = ("brief", "heat", "route", "air", "forecast", "bench", "logbook")
+VIEWS = ("size", "map", "solve", "fan-curve", "measure", "beside")
+
+
+def same_names(recipe: str) -> Build:
+    """A recipe's build in which every thing has the same name."""
+    made = RECIPES[recipe]
+    raw = write_object(made.make(*(float(watts) for _, watts in made.asks), 24.0, NAME))
+    for key in ("rooms", "parts", "zones", "loops", "air_paths", "workloads", "recirculations"):
+        for item in raw.get(key, []):
+            item["name"] = NAME
+            for place in item.get("places", []):
+                place["name"] = NAME
+            if key == "recirculations":
+                del item["name"]
+    for route in raw["routes"]:
+        for hop in route["hops"]:
+            hop["name"] = NAME
+    raw["ready_made"] = [{"id": "bought", "name": NAME}, {"id": "bought-too", "name": NAME}]
+    return read_object(raw)
+
+
+@pytest.mark.parametrize("recipe", ["water_loop", "fanless_housing", "thin_box"])
+def test_every_stage_draws_things_of_one_name(signed_in: Page, person: Any, recipe: str):
+    page = signed_in
+    build = create_build(person, same_names(recipe))
+    keep_revision(person, build.pk, NAME)
+    places = len(same_names(recipe).place_owners())
+    page.goto(f"/#/build/{build.pk}/route")
+    expect(page.locator("[data-tower]")).to_have_count(places)
+    expect(page.get_by_test_id("next-changes").get_by_role("button").first).to_be_visible()
+    for stage in STAGES:
+        page.goto(f"/#/build/{build.pk}/{stage}")
+        expect(page.get_by_role("main").get_by_role("heading").first).to_be_visible()
+    for view in VIEWS:
+        page.goto(f"/#/build/{build.pk}/forecast/{view}")
+        expect(page.get_by_role("main").get_by_role("heading").first).to_be_visible()
+        page.wait_for_timeout(400)
