@@ -111,8 +111,7 @@
     <table class="plain mt-1">
       <thead><tr><th>Channel</th><th>Settled</th></tr></thead>
       <tbody>
-        {#each settled as channel, i (i)}<tr><td>{channel.name}</td><td class="num">{channel.sentence}</td></tr
-          >{/each}
+        {#each settled as channel, i (i)}<tr><td>{channel.name}</td><td class="num">{channel.sentence}</td></tr>{/each}
       </tbody>
     </table>
     <button class="button mt-2" onclick={() => (showChannels = !showChannels)} aria-expanded={showChannels}>
