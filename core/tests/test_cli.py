@@ -40,7 +40,7 @@ def test_refusals_are_one_line_each_and_exit_1(file, tmp_path, capsys):
     assert main(["check", str(file)]) == 1
     error = capsys.readouterr().err
     assert error.count("\n") == 1
-    assert "idle/watts/processor: -1; allowed: 0 or more" in error
+    assert "idle/watts/processor: -1; allowed: 0 to 100000 W" in error
     assert main(["predict", str(tmp_path / "missing.json")]) == 1
     assert main(["predict", str(file), "--workload", "none"]) == 1
     with pytest.raises(SystemExit) as stop:

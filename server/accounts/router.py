@@ -11,9 +11,11 @@ from django.middleware.csrf import get_token
 from ninja import Field, Router, Schema, Status
 from ninja.security.apikey import APIKeyCookie
 
-from krill_server.http import ERRORS, ApiFault, Errors, Text, user_of
+from wire.faults import ERRORS, ApiFault, Errors
+from wire.people import user_of
+from wire.text import Text
 
-router = Router(tags=["accounts"])
+router = Router(tags=["accounts"], by_alias=True)
 
 
 class CsrfOnly(APIKeyCookie):

@@ -15,7 +15,7 @@ from krill import CORE_VERSION
 from krill.document import reading
 from krill.document.build import Build as Document
 from krill.prediction.predict import predict
-from krill_server.http import ApiFault
+from wire.faults import ApiFault
 
 MOST_EDITS = 500
 
@@ -36,12 +36,11 @@ def create_build(owner: User, document: Document) -> Build:
 
 
 @transaction.atomic
-def save_draft(user: User, build_id: uuid.UUID, base: int, raw: Any, label: str) -> Build:
-    """Replace the draft by a checked document and log the change; StaleSave where the base is not the newest."""
+def save_draft(user: User, build_id: uuid.UUID, base: int, document: Document, label: str) -> Build:
+    """Replace the draft by a document and log the change; StaleSave where the base is not the newest."""
     build = build_for(user, build_id, "editor", lock=True)
     if base != build.sequence:
         raise StaleSave(build)
-    document = reading.read_object(raw)
     old, new = json.loads(build.text), reading.write_object(document)
     forward = jsonpatch.make_patch(old, new).patch
     if not forward:

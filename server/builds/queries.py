@@ -8,7 +8,7 @@ from django.db.models import Count, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 
 from builds.models import Access, Build, Revision
-from krill_server.http import ApiFault
+from wire.faults import ApiFault
 
 Need = Literal["reader", "editor", "owner"]
 _RANK = {"reader": 1, "editor": 2, "owner": 3}

@@ -1,5 +1,7 @@
 """Builds over HTTP: drafts, undo, revisions, access, export."""
 
+import csv
+import io
 import json
 from typing import Any
 from uuid import UUID
@@ -27,11 +29,15 @@ from builds.schemas import (
     StepIn,
 )
 from krill.document.build import Build as Document
-from krill.document.reading import read_object, write_object
+from krill.document.reading import read_text, write_object
+from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
-from krill_server.http import ERRORS, ApiFault, Errors, user_of
+from wire.documents import BuildJson
+from wire.downloads import csv_download, download
+from wire.faults import ERRORS, ApiFault, Errors, Fault, problem
+from wire.people import user_of
 
-router = Router(tags=["builds"])
+router = Router(tags=["builds"], by_alias=True)
 
 
 def build_out(request: HttpRequest, build: Build) -> dict[str, Any]:
@@ -53,13 +59,14 @@ def build_out(request: HttpRequest, build: Build) -> dict[str, Any]:
     }
 
 
-def conflict(request: HttpRequest, stale: actions.StaleSave, yours: dict[str, Any] | None) -> Status[Any]:
-    fault = {
-        "where": "base",
-        "what": f"the draft is at {stale.build.sequence}, yours is older",
-        "allowed": "take theirs, or save yours on top of it",
-    }
-    return Status(409, {"errors": [fault], "stored": build_out(request, stale.build), "yours": yours})
+def conflict(request: HttpRequest, stale: actions.StaleSave, yours: Document | None) -> HttpResponse:
+    fault = Fault(
+        where="base",
+        what=f"the draft is at {stale.build.sequence}, yours is older",
+        allowed="take theirs, or save yours on top of it",
+    )
+    shown = None if yours is None else write_object(yours)
+    return problem(409, [fault], stored=build_out(request, stale.build), yours=shown)
 
 
 @router.get("/builds", response={200: list[BuildCard], ERRORS: Errors}, operation_id="list_builds")
@@ -86,7 +93,7 @@ def _from_recipe(data: RecipeIn) -> Document:
     return recipe.make(data.processor_w, data.graphics_w, data.rest_w, data.room_c, data.name or recipe.name)
 
 
-@router.post("/recipes/document", response={200: dict[str, Any], ERRORS: Errors}, operation_id="recipe_document")
+@router.post("/recipes/document", response={200: BuildJson, ERRORS: Errors}, operation_id="recipe_document")
 def recipe_document(request: HttpRequest, data: RecipeIn) -> dict[str, Any]:
     """What a recipe makes, to be put into a build that is there already; nothing is stored."""
     return write_object(_from_recipe(data))
@@ -95,7 +102,7 @@ def recipe_document(request: HttpRequest, data: RecipeIn) -> dict[str, Any]:
 @router.post("/builds", response={201: BuildOut, ERRORS: Errors}, operation_id="import_build")
 def import_build(request: HttpRequest, data: ImportIn) -> Status[Any]:
     """A build from a document that somebody wrote or exported."""
-    return Status(201, build_out(request, actions.create_build(user_of(request), read_object(data.document))))
+    return Status(201, build_out(request, actions.create_build(user_of(request), data.document)))
 
 
 @router.get("/builds/{build_id}", response={200: BuildOut, ERRORS: Errors}, operation_id="get_build")
@@ -112,7 +119,7 @@ def delete_build(request: HttpRequest, build_id: UUID) -> Status[Any]:
 @router.put(
     "/builds/{build_id}/draft", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="save_draft"
 )
-def save_draft(request: HttpRequest, build_id: UUID, data: SaveIn) -> Status[Any]:
+def save_draft(request: HttpRequest, build_id: UUID, data: SaveIn) -> Status[Any] | HttpResponse:
     """Save the draft on its base sequence; a stale base gets 409 with both versions."""
     try:
         build = actions.save_draft(user_of(request), build_id, data.base, data.document, data.label)
@@ -122,7 +129,7 @@ def save_draft(request: HttpRequest, build_id: UUID, data: SaveIn) -> Status[Any
 
 
 @router.post("/builds/{build_id}/undo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="undo")
-def undo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any]:
+def undo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any] | HttpResponse:
     try:
         return Status(200, build_out(request, actions.step_back(user_of(request), build_id, data.base)))
     except actions.StaleSave as stale:
@@ -130,20 +137,18 @@ def undo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any]:
 
 
 @router.post("/builds/{build_id}/redo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="redo")
-def redo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any]:
+def redo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any] | HttpResponse:
     try:
         return Status(200, build_out(request, actions.step_forward(user_of(request), build_id, data.base)))
     except actions.StaleSave as stale:
         return conflict(request, stale, None)
 
 
-@router.get("/builds/{build_id}/document", response={200: dict[str, Any], ERRORS: Errors}, operation_id="export_build")
+@router.get("/builds/{build_id}/document", response={200: BuildJson, ERRORS: Errors}, operation_id="export_build")
 def export_build(request: HttpRequest, build_id: UUID) -> HttpResponse:
     """The draft as a file, in its canonical text."""
     build = build_for(user_of(request), build_id)
-    response = HttpResponse(build.text, content_type="application/json")
-    response["Content-Disposition"] = 'attachment; filename="build.krill.json"'
-    return response
+    return download(build.text, "build.krill.json", "application/json")
 
 
 @router.get(
@@ -194,3 +199,25 @@ def list_access(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
 def grant_access(request: HttpRequest, build_id: UUID, data: AccessIn) -> Status[Any]:
     actions.grant(user_of(request), build_id, data.username, data.role)
     return Status(204, None)
+
+
+@router.get(
+    "/builds/{build_id}/prediction.csv",
+    response={200: str, ERRORS: Errors},
+    operation_id="prediction_csv",
+    tags=["predictions"],
+)
+def prediction_csv(request: HttpRequest, build_id: UUID) -> HttpResponse:
+    """The forecast of the draft as a table, one row a place and workload."""
+    prediction = predict(read_text(build_for(user_of(request), build_id).text))
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["workload", "room_c", "address", "name", "temperature_c", "low_c", "high_c", "limit_c", "margin_k",
+                     "status", "certifies"])  # fmt: skip
+    for workload in prediction["workloads"]:
+        for place in workload["places"]:
+            band = place["band_c"] or {"low": None, "high": None}
+            writer.writerow([workload["workload"], workload["room_c"], place["address"], place["name"],
+                             round(place["temperature_c"], 2), band["low"], band["high"], place["limit_c"],
+                             place["margin_k"], place["status"], prediction["certifies"]])  # fmt: skip
+    return csv_download(out.getvalue(), "prediction.csv")

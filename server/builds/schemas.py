@@ -6,7 +6,9 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
-from krill_server.http import Fault, Text
+from wire.documents import BuildJson, GivenBuild
+from wire.faults import Errors
+from wire.text import Text
 
 
 class BuildCard(Schema):
@@ -25,7 +27,7 @@ class BuildOut(Schema):
     role: str
     sequence: int
     sha256: str
-    document: dict[str, Any]
+    document: BuildJson
     undo: str | None
     redo: str | None
     revision: int | None
@@ -33,12 +35,11 @@ class BuildOut(Schema):
     changed: bool
 
 
-class Conflict(Schema):
+class Conflict(Errors):
     """A stale save: nothing was overwritten; both versions are here."""
 
-    errors: list[Fault]
     stored: BuildOut
-    yours: dict[str, Any] | None
+    yours: BuildJson | None
 
 
 class RecipeIn(Schema):
@@ -60,12 +61,12 @@ class RecipeOut(Schema):
 
 
 class ImportIn(Schema):
-    document: dict[str, Any]
+    document: GivenBuild
 
 
 class SaveIn(Schema):
     base: int = Field(ge=0, description="sequence that the change was made on")
-    document: dict[str, Any]
+    document: GivenBuild
     label: Annotated[Text, Field(max_length=200)] = ""
 
 
@@ -90,7 +91,7 @@ class RevisionOut(Schema):
 
 class RevisionDocument(Schema):
     number: int
-    document: dict[str, Any]
+    document: BuildJson
 
 
 class AccessIn(Schema):

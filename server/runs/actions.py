@@ -13,10 +13,10 @@ from krill.document.reading import read_text
 from krill.runs.analysis import roles_of
 from krill.runs.json_form import report_json
 from krill.runs.reading import Log, read_log
-from krill_server.http import ApiFault
 from runs.models import Channel, Chunk, OriginalBlock, Reading, Run, Stream
 from runs.queries import TIME_ROLE, run_for
 from runs.series import packed
+from wire.faults import ApiFault
 
 BLOCK = 1024 * 1024
 MOST_NAME = 120

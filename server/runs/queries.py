@@ -16,9 +16,9 @@ from krill.runs.json_form import analysis_json, verdict_json
 from krill.runs.reading import Log, ReadReport
 from krill.runs.typed import TypedReading, measured_from_readings
 from krill.runs.verdict import Measured, measured_build, verdict
-from krill_server.http import ApiFault
 from runs.models import Channel, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
+from wire.faults import ApiFault
 
 Array = NDArray[np.float64]
 

@@ -16,12 +16,15 @@ from krill.document.reading import read_text
 from krill.errors import LogRefused
 from krill.runs.reading import MOST_BYTES
 from krill.simulated_bench.bench import BenchPlan, run_bench
-from krill_server.http import ERRORS, ApiFault, Errors, Text, user_of
 from runs import actions
 from runs.queries import log_of, run_for, run_json, series_of, verdict_of
 from runs.schemas import ReadingsIn, RunCard, RunChange, RunIn, RunOut, SeriesOut, VerdictOut
+from wire.downloads import csv_download, download
+from wire.faults import ERRORS, ApiFault, Errors
+from wire.people import user_of
+from wire.text import Text
 
-router = Router(tags=["runs"])
+router = Router(tags=["runs"], by_alias=True)
 
 
 class PracticeQuery(Schema):
@@ -103,9 +106,7 @@ def get_original(request: HttpRequest, run_id: UUID) -> HttpResponse:
     """The file as it came, byte for byte."""
     run = run_for(user_of(request), run_id)
     content = b"".join(bytes(data) for data in run.blocks.values_list("data", flat=True))
-    response = HttpResponse(content, content_type="application/octet-stream")
-    response["Content-Disposition"] = 'attachment; filename="original.log"'
-    return response
+    return download(content, "original.log", "application/octet-stream")
 
 
 @router.get("/runs/{run_id}/run.csv", response={200: str, ERRORS: Errors}, operation_id="run_csv")
@@ -123,9 +124,7 @@ def run_csv(request: HttpRequest, run_id: UUID) -> HttpResponse:
         writer.writerow(["minute", "role", "kind", "value_c", "load_on"])
         for reading in run.readings.all():
             writer.writerow([reading.minute, reading.role, reading.kind, reading.value, reading.load_on])
-    response = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="run.csv"'
-    return response
+    return csv_download(out.getvalue(), "run.csv")
 
 
 @router.get("/builds/{build_id}/practice.csv", response={200: str, ERRORS: Errors}, operation_id="practice_log")
@@ -135,6 +134,4 @@ def practice_log(request: HttpRequest, build_id: UUID, q: Query[PracticeQuery]) 
     if q.workload not in {workload.id for workload in document.workloads}:
         raise ApiFault(422, "workload", f"there is no workload '{q.workload}'")
     log = run_bench(document, BenchPlan(q.workload, q.room_c, load_min=q.minutes, seed=q.seed))
-    response = HttpResponse(log.csv(), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = f'attachment; filename="practice-{q.workload}.csv"'
-    return response
+    return csv_download(log.csv(), f"practice-{q.workload}.csv")

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
-from krill_server.http import Text
+from wire.text import Text
 
 Role = Annotated[Text, Field(max_length=160)]
 

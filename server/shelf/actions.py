@@ -8,8 +8,8 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from krill.document.shelf import ShelfItem, read_item, read_shelf, write_item
-from krill_server.http import ApiFault
 from shelf.models import Item
+from wire.faults import ApiFault
 
 MOST_ITEMS = 2000
 

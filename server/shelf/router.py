@@ -9,12 +9,13 @@ from ninja import Router, Status
 from krill import CORE_VERSION
 from krill.catalogue.shelf import class_shelf
 from krill.document.shelf import write_item
-from krill_server.http import ERRORS, Errors, user_of
 from shelf import actions
 from shelf.models import Item
 from shelf.schemas import ShelfFile, ShelfItemIn, ShelfItemOut, ShelfRead
+from wire.faults import ERRORS, Errors
+from wire.people import user_of
 
-router = Router(tags=["shelf"])
+router = Router(tags=["shelf"], by_alias=True)
 
 
 def _out(item: Item) -> dict[str, Any]:

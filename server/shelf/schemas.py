@@ -4,7 +4,7 @@ from typing import Annotated, Any
 
 from ninja import Field, Schema
 
-from krill_server.http import Text
+from wire.text import Text
 
 
 class ShelfItemOut(Schema):

@@ -11,13 +11,13 @@ from builds import actions as builds
 from builds.models import Build
 from builds.queries import build_for
 from krill import CORE_VERSION
-from krill.document.reading import digest, read_object, read_text, write_object, write_text
+from krill.document.reading import digest, read_object, read_text, write_text
 from krill.sizing.candidates import Study as Solver
 from krill.sizing.question import read_question
-from krill_server.http import ApiFault
 from studies.models import Study
 from studies.queries import solver_of, study_for
 from studies.tasks import run_study
+from wire.faults import ApiFault
 
 MOST_OPEN = 3
 MOST_KEPT = 30
@@ -63,6 +63,6 @@ def take(user: User, study_id: uuid.UUID, number: int, base: int, why: str) -> B
     solver = solver_of(study)
     draft = read_text(build_for(user, study.build_id, "editor", lock=True).text)
     taken, _ = solver.made(number, draft)
-    build = builds.save_draft(user, study.build_id, base, write_object(taken), f"candidate {number + 1}"[:200])
+    build = builds.save_draft(user, study.build_id, base, taken, f"candidate {number + 1}"[:200])
     builds.keep_revision(user, study.build_id, why)
     return build

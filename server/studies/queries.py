@@ -10,8 +10,8 @@ from krill.document.reading import read_text
 from krill.sizing.candidates import Study as Solver
 from krill.sizing.question import read_question
 from krill.sizing.result import StudyResult
-from krill_server.http import ApiFault
 from studies.models import Study
+from wire.faults import ApiFault
 
 
 def study_for(user: User, study_id: uuid.UUID, need: Need = "reader") -> Study:

@@ -16,13 +16,15 @@ from krill.document.reading import write_object
 from krill.prediction.predict import CERTIFIES
 from krill.sizing.neighbours import candidate_detail, label_of
 from krill.sizing.result import CandidateDetail, StudyResult
-from krill_server.http import ERRORS, Errors, user_of
 from studies import actions
 from studies.models import Study
 from studies.queries import result_of, solver_of, study_for
 from studies.schemas import StudyIn, StudyOut, TakeIn
+from wire.downloads import csv_download
+from wire.faults import ERRORS, Errors
+from wire.people import user_of
 
-router = Router(tags=["studies"])
+router = Router(tags=["studies"], by_alias=True)
 
 
 def study_out(study: Study) -> dict[str, Any]:
@@ -105,7 +107,7 @@ def get_candidate_document(request: HttpRequest, study_id: UUID, number: int) ->
     response={200: BuildOut, 409: Conflict, ERRORS: Errors},
     operation_id="take_candidate",
 )
-def take_candidate(request: HttpRequest, study_id: UUID, number: int, data: TakeIn) -> Status[Any]:
+def take_candidate(request: HttpRequest, study_id: UUID, number: int, data: TakeIn) -> Status[Any] | HttpResponse:
     """Make a candidate the draft and keep it as a revision."""
     try:
         build = actions.take(user_of(request), study_id, number, data.base, data.why)
@@ -129,6 +131,4 @@ def candidates_csv(request: HttpRequest, study_id: UUID) -> HttpResponse:
         figures = [column[number] for column in result["columns"].values()]
         writer.writerow([number + 1, *options, *figures, result["tightest"][number], int(number in meets),
                          int(number in front), CERTIFIES])  # fmt: skip
-    response = HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="candidates.csv"'
-    return response
+    return csv_download(out.getvalue(), "candidates.csv")

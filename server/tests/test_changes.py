@@ -69,7 +69,7 @@ def test_a_network_that_does_not_settle_is_a_sentence_not_a_crash(signed_in, bui
     def never(*_args, **_kw):
         raise NotConverged("the flow through 'pump' did not settle")
 
-    monkeypatch.setattr("builds.predict_router.predict", never)
+    monkeypatch.setattr("ask.router.predict", never)
     answer = ask(signed_in("owner"), document=write_object(read_text(build.text)))
     assert answer.status_code == 422
     assert "did not settle" in answer.json()["errors"][0]["what"]

@@ -10,7 +10,7 @@ from django.db import connection
 
 from builds.actions import StaleSave, create_build, save_draft
 from builds.models import Build
-from krill.document.reading import digest, read_text, write_object, write_text
+from krill.document.reading import digest, read_text, write_text
 from krill.recipes.water_loop import water_loop
 
 
@@ -41,6 +41,8 @@ def test_a_stale_save_gets_both_versions_and_overwrites_nothing(signed_in, build
     assert put(signed_in("owner"), build, 0, first).status_code == 200
     answer = put(signed_in("editor"), build, 0, second)
     assert answer.status_code == 409
+    assert answer.headers["Content-Type"] == "application/problem+json"
+    assert (answer.json()["title"], answer.json()["errors"][0]["where"]) == ("Conflict", "base")
     assert answer.json()["stored"]["document"]["notes"] == "theirs"
     assert answer.json()["yours"]["notes"] == "mine"
     assert document_of(build)["notes"] == "theirs"
@@ -51,7 +53,15 @@ def test_a_bad_document_is_refused_by_address(signed_in, build):
     document["workloads"][3]["watts"]["processor"] = -5
     answer = put(signed_in("owner"), build, 0, document)
     assert answer.status_code == 422
-    assert answer.json()["errors"] == [{"where": "both/watts/processor", "what": "-5", "allowed": "0 or more"}]
+    allowed = "0 to 100000 W: more is a slip of the unit"
+    assert answer.headers["Content-Type"] == "application/problem+json"
+    assert answer.json() == {
+        "type": "about:blank",
+        "title": "Unprocessable Entity",
+        "status": 422,
+        "detail": f"both/watts/processor: -5 (allowed: {allowed})",
+        "errors": [{"where": "both/watts/processor", "what": "-5", "allowed": allowed}],
+    }
     assert Build.objects.get(pk=build.pk).sequence == 0
 
 
@@ -111,7 +121,7 @@ def test_two_saves_at_once_never_both_win():
     outcomes: list[str] = []
 
     def save(note: str) -> None:
-        document = {**write_object(read_text(build.text)), "notes": note}
+        document = read_text(build.text).model_copy(update={"notes": note})
         try:
             save_draft(owner, build.pk, 0, document, note)
             outcomes.append("saved")

@@ -1,6 +1,6 @@
 """Every figure of a build with its tolerance and origin, class defaults filled in; and draws of them."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Any, cast
 
@@ -9,16 +9,18 @@ from numpy.typing import NDArray
 
 from krill.catalogue.classes import class_figure
 from krill.catalogue.materials import material_figure
-from krill.document.addresses import figure_fields, figure_names
+from krill.document.addresses import stated_figures
 from krill.document.build import Build
-from krill.document.figures import Figure, Strict, detail, tolerance
+from krill.document.figures import Figure, Strict, detail
 from krill.document.parts import Source, Supply
+from krill.document.quantities import Quantity, figures_of, tolerance_of
 from krill.document.solids import Body, Spreader
 from krill.errors import DocumentRefused, Problem
 from krill.numerics.sampling import Tolerance, normal_draws
-from krill.units import to_si
 
 Array = NDArray[np.float64]
+#: of a figure that is set and that neither the document nor a class states
+NAMELESS = Quantity("", above=None)
 
 
 @dataclass(frozen=True)
@@ -30,43 +32,52 @@ class ResolvedFigure:
     tolerance: Tolerance
     origin: str
     draw_key: str
+    quantity: Quantity
+
+    @property
+    def in_units(self) -> float:
+        """The value as the document writes it."""
+        return self.value / self.quantity.factor
 
     @property
     def uncertain(self) -> bool:
         return self.tolerance.minus > 0 or self.tolerance.plus > 0
 
 
-def _resolved(address: str, figure: Figure, class_id: str | None) -> ResolvedFigure:
+def _resolved(address: str, figure: Figure, quantity: Quantity, class_id: str | None) -> ResolvedFigure:
     field = address.split("/")[1]
     given = detail(figure)
-    factor = to_si(field)
-    spread = tolerance(field, given)
+    factor = quantity.factor
+    spread = tolerance_of(quantity, given)
     origin = given.origin or "datasheet"
     shared = given.ref or class_id
     draw_key = f"class:{shared}/{field}" if origin == "class" and shared else address
-    return ResolvedFigure(
-        address, given.value * factor, Tolerance(spread.minus * factor, spread.plus * factor), origin, draw_key
-    )
+    return ResolvedFigure(address, given.value * factor, _scaled(spread, factor), origin, draw_key, quantity)
+
+
+def _scaled(spread: Tolerance, factor: float) -> Tolerance:
+    return Tolerance(spread.minus * factor, spread.plus * factor)
 
 
 @lru_cache(maxsize=2048)
-def _defaults_of(model: type, kind: str, class_id: str | None) -> tuple[tuple[str, float, Tolerance, str], ...]:
-    """(field, value, tolerance, draw key) of every figure that a class or kind states, SI."""
+def _defaults_of(model: type[Strict], kind: str, class_id: str | None) -> tuple[ResolvedFigure, ...]:
+    """Every figure that a class or kind states; the field alone stands for its address."""
     found = []
-    for field in figure_names(model):
+    for field, quantity in figures_of(model).items():
         default = class_figure(class_id, kind, field)
         if default is not None:
             value, below, above, where = default
-            factor = to_si(field)
-            found.append((field, value * factor, Tolerance(below * factor, above * factor), f"class:{where}/{field}"))
+            spread = _scaled(Tolerance(below, above), quantity.factor)
+            key = f"class:{where}/{field}"
+            found.append(ResolvedFigure(field, value * quantity.factor, spread, "class", key, quantity))
     return tuple(found)
 
 
 def _class_defaults(item: str, kind: str, class_id: str | None, model: Strict) -> list[ResolvedFigure]:
     return [
-        ResolvedFigure(f"{item}/{field}", value, spread, "class", key)
-        for field, value, spread, key in _defaults_of(type(model), kind, class_id)
-        if getattr(model, field) is None or (field == "power_share" and field not in model.model_fields_set)
+        replace(default, address=f"{item}/{default.address}")
+        for default in _defaults_of(type(model), kind, class_id)
+        if default.address not in model.model_fields_set or getattr(model, default.address) is None
     ]
 
 
@@ -78,8 +89,10 @@ def _material_figures(part: Body | Spreader) -> list[ResolvedFigure]:
         known = material_figure(part.material, finish, field)
         if known is not None and field in type(part).model_fields and getattr(part, field) is None:
             value, half, where = known
-            spread = Tolerance(half, half)
-            found.append(ResolvedFigure(f"{part.id}/{field}", value, spread, "class", f"class:{where}/{field}"))
+            spread, quantity = Tolerance(half, half), figures_of(type(part))[field]
+            found.append(
+                ResolvedFigure(f"{part.id}/{field}", value, spread, "class", f"class:{where}/{field}", quantity)
+            )
     return found
 
 
@@ -90,8 +103,8 @@ class FigureTable:
         class_of = {part.id: part.class_ for part in build.parts}
         class_of |= {place.id: place.class_ for place, _ in build.place_owners().values()}
         self.figures: dict[str, ResolvedFigure] = {}
-        for address, figure in figure_fields(build):
-            self.figures[address] = _resolved(address, figure, class_of.get(address.split("/")[0]))
+        for address, figure, quantity in stated_figures(build):
+            self.figures[address] = _resolved(address, figure, quantity, class_of.get(address.split("/")[0]))
         for part in build.parts:
             self._add(_class_defaults(part.id, part.kind, part.class_, part))
             if isinstance(part, Body | Spreader):
@@ -127,7 +140,9 @@ class FigureTable:
         other = object.__new__(FigureTable)
         other.figures = dict(self.figures)
         spread = Tolerance(0.0, 0.0)
-        other.figures[address] = ResolvedFigure(address, value, spread, "measured", address)
+        known = self.figures.get(address)
+        quantity = known.quantity if known is not None else NAMELESS
+        other.figures[address] = ResolvedFigure(address, value, spread, "measured", address, quantity)
         return other
 
     def draws(self, seed: int, count: int) -> dict[str, Array]:

@@ -1,11 +1,12 @@
 """What in a document has an address: ids of everything, and every figure as id/field."""
 
 from collections.abc import Iterator
-from typing import Final
+from typing import NamedTuple
 
-from krill.document.build import Bond, Build, Feed, Loop, Recirculation, Zone
-from krill.document.figures import Figure
-from krill.document.parts import Source, Supply
+from krill.document.build import Bond, Build, Feed, Loop, Recirculation, Workload, Zone
+from krill.document.figures import Figure, Strict
+from krill.document.parts import Limit, Source, Supply
+from krill.document.quantities import Quantity, figures_of
 
 
 def all_ids(build: Build) -> list[tuple[str, str]]:
@@ -36,20 +37,25 @@ def all_ids(build: Build) -> list[tuple[str, str]]:
     return ids
 
 
-_FIGURE_NAMES: Final[dict[type, list[str]]] = {}
+class StatedFigure(NamedTuple):
+    """A figure that stands in the document, where, and what its field says of itself."""
+
+    address: str
+    figure: Figure
+    quantity: Quantity
 
 
-def figure_fields(build: Build) -> Iterator[tuple[str, Figure]]:
+def stated_figures(build: Build) -> Iterator[StatedFigure]:
     """Every figure that stands in the document, with its address: id/field, or id/field/key in a table by id."""
     for room in build.rooms:
-        yield f"{room.id}/air_c", room.air_c
+        yield from _figures_of(room.id, room)
     for part in build.parts:
         yield from _figures_of(part.id, part)
         if isinstance(part, Source | Supply):
             for place in part.places:
                 yield from _figures_of(place.id, place)
                 for limit in place.limits:
-                    yield f"{place.id}/at_c/{limit.kind}", limit.at_c
+                    yield StatedFigure(f"{place.id}/at_c/{limit.kind}", limit.at_c, figures_of(Limit)["at_c"])
     simple: list[Zone | Loop | Recirculation | Feed | Bond] = [
         *build.zones, *build.loops, *build.recirculations, *build.feeds, *build.bonds,
     ]  # fmt: skip
@@ -60,19 +66,16 @@ def figure_fields(build: Build) -> Iterator[tuple[str, Figure]]:
             yield from _figures_of(hop.id, hop)
     for workload in build.workloads:
         for source, figure in workload.watts.items():
-            yield f"{workload.id}/watts/{source}", figure
+            yield StatedFigure(watts_address(workload.id, source), figure, figures_of(Workload)["watts"])
 
 
-def _figures_of(item: str, model: object) -> Iterator[tuple[str, Figure]]:
-    for field in figure_names(type(model)):
+def watts_address(workload: str, source: str) -> str:
+    """Where the watts of a source in a workload stand."""
+    return f"{workload}/watts/{source}"
+
+
+def _figures_of(item: str, model: Strict) -> Iterator[StatedFigure]:
+    for field, quantity in figures_of(type(model)).items():
         figure = getattr(model, field)
         if figure is not None:
-            yield f"{item}/{field}", figure
-
-
-def figure_names(model: type) -> list[str]:
-    """Names of the fields of a model that hold a figure; looked up once a model."""
-    if model not in _FIGURE_NAMES:
-        fields = getattr(model, "model_fields", {})
-        _FIGURE_NAMES[model] = [name for name, info in fields.items() if "FigureDetail" in str(info.annotation)]
-    return _FIGURE_NAMES[model]
+            yield StatedFigure(f"{item}/{field}", figure, quantity)

@@ -10,6 +10,7 @@ from pydantic import Field
 from krill.document.figures import Figure, Number, Strict
 from krill.document.part_base import Face, Positive, Slug, Vector
 from krill.document.parts import AnyPart, Place, Source, Supply
+from krill.document.quantities import MAX_WATTS, Described, Quantity
 
 FORMAT = "krill-build"
 VERSION = 1
@@ -18,8 +19,10 @@ VERSION = 1
 class Room(Strict):
     id: Slug
     name: str = ""
-    air_c: Figure
-    altitude_m: Number = 0
+    air_c: Annotated[
+        Figure, Quantity("air temperature", group="heat", unit="°C", above=None, at_least=-100, at_most=300)
+    ]
+    altitude_m: Annotated[Number, Quantity("altitude", unit="m", above=None)] = 0
 
 
 class Brief(Strict):
@@ -41,7 +44,7 @@ class Housing(Strict):
     """
 
     inner_size_mm: Vector | None = None
-    gravity: Vector = (0, 0, -1)
+    gravity: Annotated[Vector, Described("which way is down", buys=False)] = (0, 0, -1)
     material: str | None = None
     closed_faces: list[Face] = []
     feet_mm: Number | None = None
@@ -63,11 +66,15 @@ class Zone(Strict):
     name: str = ""
     kind: Literal["outside", "box"]
     room: Slug | None = None
-    air_c: Figure | None = None
-    wall_w_k: Figure | None = None
+    air_c: Annotated[
+        Figure | None, Quantity("air temperature", group="heat", unit="°C", above=None, at_least=-100, at_most=300)
+    ] = None
+    wall_w_k: Annotated[
+        Figure | None, Quantity("heat through the walls", group="heat", unit="W/K", at_least=0, tolerance="15%")
+    ] = None
     beyond: Slug | None = None
-    cross_section_cm2: Figure | None = None
-    heat_capacity_j_k: Figure | None = None
+    cross_section_cm2: Annotated[Figure | None, Quantity("cross section", unit="cm²")] = None
+    heat_capacity_j_k: Annotated[Figure | None, Quantity("heat capacity", group="heat", unit="J/K")] = None
 
 
 class Parallel(Strict):
@@ -90,8 +97,8 @@ class Loop(Strict):
     id: Slug
     name: str = ""
     coolant: CoolantMixture = CoolantMixture()
-    volume_l: Figure | None = None
-    elements: Annotated[list[Element], Field(min_length=1)]
+    volume_l: Annotated[Figure | None, Quantity("volume", group="flow", unit="l", tolerance="15%")] = None
+    elements: Annotated[list[Element], Field(min_length=1), Described("elements", buys=False)]
 
 
 class AirPath(Strict):
@@ -99,9 +106,9 @@ class AirPath(Strict):
 
     id: Slug
     name: str = ""
-    start: Slug = Field(alias="from_zone")
-    end: Slug = Field(alias="to_zone")
-    elements: Annotated[list[Element], Field(min_length=1)]
+    start: Annotated[Slug, Described("from", buys=False)] = Field(alias="from_zone")
+    end: Annotated[Slug, Described("to", buys=False)] = Field(alias="to_zone")
+    elements: Annotated[list[Element], Field(min_length=1), Described("elements", buys=False)]
 
 
 class Recirculation(Strict):
@@ -110,7 +117,18 @@ class Recirculation(Strict):
     id: Slug
     exhaust: Slug = Field(alias="from_path")
     intake: Slug = Field(alias="to_path")
-    recirculated_share: Figure
+    recirculated_share: Annotated[
+        Figure,
+        Quantity(
+            "recirculation",
+            help="share of the exhaust that the intake draws back in",
+            group="flow",
+            buys=False,
+            at_least=0,
+            at_most=1,
+            tolerance="40%",
+        ),
+    ]
 
 
 class Hop(Strict):
@@ -127,7 +145,7 @@ class Hop(Strict):
     parts: list[Slug] = []
     at_mm: tuple[Number, Number] | None = None
     zone: Slug | None = None
-    resistance_k_w: Figure | None = None
+    resistance_k_w: Annotated[Figure | None, Quantity("resistance", group="heat", unit="K/W", tolerance="20%")] = None
 
 
 class Route(Strict):
@@ -150,10 +168,12 @@ class Bond(Strict):
     id: Slug
     first: Slug
     second: Slug
-    conductance_w_k: Figure | None = None
-    seam_mm: Figure | None = None
-    overlap_mm: Figure | None = None
-    joint_mm2k_w: Figure | None = None
+    conductance_w_k: Annotated[Figure | None, Quantity("conductance", group="heat", unit="W/K", tolerance="15%")] = None
+    seam_mm: Annotated[Figure | None, Quantity("length of the seam", unit="mm")] = None
+    overlap_mm: Annotated[Figure | None, Quantity("overlap", unit="mm")] = None
+    joint_mm2k_w: Annotated[
+        Figure | None, Quantity("joint in the seam", group="heat", unit="mm²·K/W", tolerance="33%")
+    ] = None
 
 
 class FanCurve(Strict):
@@ -183,9 +203,13 @@ class Workload(Strict):
 
     id: Slug
     name: str = ""
-    watts: dict[Slug, Figure]
+    watts: Annotated[
+        dict[Slug, Figure],
+        Quantity("watts", group="heat", buys=False, unit="W", at_least=0, at_most=MAX_WATTS, tolerance="5%",
+                 because="more is a slip of the unit"),
+    ]  # fmt: skip
     burst: dict[Slug, Burst] = {}
-    movers: dict[Slug, Command] = {}
+    movers: Annotated[dict[Slug, Command], Described("what fans and pumps are told", buys=False)] = {}
     cores: Literal["all", "few"] = "all"
     duration_min: Positive | None = None
     sound_ceiling_dba: Number | None = None
@@ -197,8 +221,8 @@ class Feed(Strict):
     id: Slug
     name: str = ""
     kind: Literal["header", "supply", "mains", "other"] = "other"
-    limit_w: Figure | None = None
-    limit_a: Figure | None = None
+    limit_w: Annotated[Figure | None, Quantity("limit", group="drive", unit="W")] = None
+    limit_a: Annotated[Figure | None, Quantity("limit", group="drive", unit="A")] = None
     switched_by: str | None = None
 
 
@@ -207,13 +231,13 @@ class Lead(Strict):
     from_part: Slug
     to_part: Slug
     socket: str | None = None
-    length_mm: Figure | None = None
+    length_mm: Annotated[Figure | None, Quantity("length", unit="mm")] = None
 
 
 class Slot(Strict):
     id: Slug
     name: str = ""
-    gap_mm: Figure
+    gap_mm: Annotated[Figure, Quantity("gap", buys=False, unit="mm", tolerance="10%")]
     stack: list[Slug] = []
 
 
@@ -286,6 +310,17 @@ class Build(Strict):
     @cached_property
     def _by_id(self) -> dict[str, Any]:
         return {part.id: part for part in self.parts}
+
+    def owner(self, item: str) -> Strict | None:
+        """What an id belongs to, a part, place, hop, zone or whatever else has one; None where nothing has it."""
+        return self._owners.get(item)
+
+    @cached_property
+    def _owners(self) -> dict[str, Strict]:
+        lists = [value for _, value in self if isinstance(value, list)]
+        found: dict[str, Strict] = {item.id: item for items in lists for item in items if hasattr(item, "id")}
+        found |= {place: owned for place, (owned, _) in self.place_owners().items()}
+        return found | {hop.id: hop for route in self.routes for hop in route.hops}
 
     def heat_sources(self) -> list[Source | Supply]:
         return [part for part in self.parts if isinstance(part, Source | Supply)]

@@ -1,10 +1,9 @@
 """Figures of the build document: a bare number, or a value with its tolerance and origin."""
 
-from typing import Annotated, Any, Final, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
-
-from krill.numerics.sampling import Tolerance
+from typing_extensions import TypeAliasType
 
 Origin = Literal["measured", "datasheet", "class", "estimate", "rule_of_thumb", "calibrated"]
 Number = Annotated[int | float, Field(allow_inf_nan=False)]
@@ -39,64 +38,9 @@ class FigureDetail(Strict):
         return given
 
 
-Figure = Number | FigureDetail
-
-#: default 90 % half width of a bare number, as a share of its value, by the last words of its field's name
-DEFAULT_SHARES: Final[dict[str, float]] = {
-    "power_w": 0.05,
-    "watts": 0.05,
-    "power_share": 0.08,
-    "area_mm2": 0.15,
-    "mm2k_w": 0.33,
-    "k_w": 0.20,
-    "w_k": 0.15,
-    "kpa": 0.30,
-    "factor": 0.0,
-    "loss": 0.35,
-    "bore_mm": 0.05,
-    "length_m": 0.05,
-    "thickness_mm": 0.10,
-    "free_flow_l_min": 0.12,
-    "shutoff_kpa": 0.12,
-    "rated_rpm": 0.05,
-    "pressure_pa": 0.30,
-    "airflow_m3_h": 0.12,
-    "current_a": 0.15,
-    "gap_mm": 0.10,
-    "blocked_share": 0.20,
-    "leak_cm2": 0.40,
-    "recirculated_share": 0.40,
-    "volume_ml": 0.15,
-    "volume_l": 0.15,
-}
-#: default 90 % half width in the figure's own unit, where a share makes no sense
-DEFAULT_ABSOLUTE: Final[dict[str, float]] = {"level_dba": 4.0, "air_c": 0.0, "at_c": 0.0}
+Figure = TypeAliasType("Figure", Number | FigureDetail)
 
 
 def detail(figure: Figure) -> FigureDetail:
     """The long form of a figure."""
     return figure if isinstance(figure, FigureDetail) else FigureDetail(value=figure)
-
-
-def default_tolerance(field: str, value: float) -> Tolerance:
-    """Tolerance of a bare number of the given field."""
-    for ending, half in DEFAULT_ABSOLUTE.items():
-        if field.endswith(ending):
-            return Tolerance(half, half)
-    for ending, share in DEFAULT_SHARES.items():
-        if field.endswith(ending):
-            return Tolerance(share * abs(value), share * abs(value))
-    return Tolerance(0.0, 0.0)
-
-
-def tolerance(field: str, figure: FigureDetail) -> Tolerance:
-    """Stated tolerance of a figure, or the default of its kind."""
-    given = figure.plus_minus
-    if given is None:
-        return default_tolerance(field, figure.value)
-    if isinstance(given, UnequalTolerance):
-        return Tolerance(float(given.minus), float(given.plus))
-    if isinstance(given, str):
-        half = float(given.removesuffix("%")) / 100 * abs(figure.value)
-        return Tolerance(half, half)
-    return Tolerance(float(given), float(given))

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from krill.document.figures import Figure, Number, Strict
+from krill.document.quantities import Described, Quantity
 
 Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]{0,63}$")]
 Positive = Annotated[Number, Field(gt=0)]
@@ -38,13 +39,15 @@ class Part(Strict):
     feed: Slug | None = None
     plug: str | None = None
     outline: Outline | None = None
-    face: Face | None = None
+    face: Annotated[Face | None, Described("on the face", buys=False)] = None
     direction: Literal["in", "out"] | None = None
-    mass_g: Figure | None = None
-    price: Figure | None = None
+    mass_g: Annotated[Figure | None, Quantity("mass", group="cost", unit="g", varies=False)] = None
+    price: Annotated[Figure | None, Quantity("price", group="cost", at_least=0, varies=False)] = None
     from_shelf: ShelfOrigin | None = None
-    factor: Figure | None = None
-    heat_capacity_j_k: Figure | None = None
-    plastic: Plastic | None = None
-    near: Slug | None = None
+    factor: Annotated[
+        Figure | None, Quantity("factor on its result", help="1 is as computed; calibration writes it", group="heat")
+    ] = None
+    heat_capacity_j_k: Annotated[Figure | None, Quantity("heat capacity", group="heat", unit="J/K")] = None
+    plastic: Annotated[Plastic | None, Described("printed in")] = None
+    near: Annotated[Slug | None, Described("temperature of", buys=False)] = None
     note: str | None = None

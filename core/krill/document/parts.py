@@ -6,6 +6,7 @@ from pydantic import Field
 
 from krill.document.figures import Figure, Number, Strict
 from krill.document.part_base import Metal, Part, Positive, Share, Slug
+from krill.document.quantities import Described, Quantity
 from krill.document.solids import HeatPipe, Interface, Panel, Sink, Spreader
 
 TemperatureKind = Literal["hottest_core", "mean_core", "chip_sensor", "hot_spot", "memory", "case"]
@@ -14,7 +15,9 @@ PowerKind = Literal["chip", "package", "board"]
 
 class Limit(Strict):
     kind: Literal["throttle", "own", "touch", "softening"]
-    at_c: Figure
+    at_c: Annotated[
+        Figure, Quantity("limit", group="heat", unit="°C", above=None, at_least=-100, at_most=300, varies=False)
+    ]
 
 
 class Place(Strict):
@@ -23,19 +26,32 @@ class Place(Strict):
     id: Slug
     name: str = ""
     class_: str | None = Field(default=None, alias="class")
-    power_share: Figure = 1
+    power_share: Annotated[
+        Figure,
+        Quantity(
+            "share of the watts", help="of the watts of its source", group="heat", at_least=0, at_most=1, tolerance="8%"
+        ),
+    ] = 1
     temperature_kind: TemperatureKind
     limits: list[Limit] = []
-    chip_area_mm2: Figure | None = None
-    chip_mm2k_w: Figure | None = None
-    hot_core_mm2k_w: Figure | None = None
-    hot_core_few_mm2k_w: Figure | None = None
-    joint_mm2k_w: Figure | None = None
-    lid_area_mm2: Figure | None = None
-    lid_thickness_mm: Figure | None = None
-    lid_w_mk: Figure | None = None
-    package_k_w: Figure | None = None
-    heat_capacity_j_k: Figure | None = None
+    chip_area_mm2: Annotated[Figure | None, Quantity("chip area", unit="mm²", tolerance="15%")] = None
+    chip_mm2k_w: Annotated[
+        Figure | None, Quantity("chip, to its top", group="heat", unit="mm²·K/W", tolerance="33%")
+    ] = None
+    hot_core_mm2k_w: Annotated[
+        Figure | None, Quantity("hot core, all cores", group="heat", unit="mm²·K/W", tolerance="33%")
+    ] = None
+    hot_core_few_mm2k_w: Annotated[
+        Figure | None, Quantity("hot core, few cores", group="heat", unit="mm²·K/W", tolerance="33%")
+    ] = None
+    joint_mm2k_w: Annotated[Figure | None, Quantity("lid joint", group="heat", unit="mm²·K/W", tolerance="33%")] = None
+    lid_area_mm2: Annotated[Figure | None, Quantity("lid area", unit="mm²", tolerance="15%")] = None
+    lid_thickness_mm: Annotated[Figure | None, Quantity("lid thickness", unit="mm", tolerance="10%")] = None
+    lid_w_mk: Annotated[Figure | None, Quantity("lid conductivity", group="heat", unit="W/m·K")] = None
+    package_k_w: Annotated[
+        Figure | None, Quantity("package to its face", group="heat", unit="K/W", tolerance="20%")
+    ] = None
+    heat_capacity_j_k: Annotated[Figure | None, Quantity("heat capacity", group="heat", unit="J/K")] = None
 
 
 class Source(Part):
@@ -48,10 +64,14 @@ class Supply(Part):
     """A power supply: its loss follows from what it feeds; it warms the zone that its route ends in."""
 
     kind: Literal["supply"]
-    rating_w: Figure | None = None
-    efficiency: Figure | None = None
-    rated_airflow_m3_h: Figure | None = None
-    pressure_pa: Figure | None = None
+    rating_w: Annotated[Figure | None, Quantity("rating", group="drive", unit="W")] = None
+    efficiency: Annotated[Figure | None, Quantity("efficiency", group="heat", at_most=1)] = None
+    rated_airflow_m3_h: Annotated[
+        Figure | None, Quantity("rated air flow", group="flow", unit="m³/h", tolerance="12%")
+    ] = None
+    pressure_pa: Annotated[
+        Figure | None, Quantity("pressure at rated air flow", group="flow", unit="Pa", at_least=0, tolerance="30%")
+    ] = None
     places: Annotated[list[Place], Field(min_length=1)]
 
 
@@ -59,12 +79,16 @@ class Plate(Part):
     """A cold plate, rated on the MEAN coolant inside it."""
 
     kind: Literal["plate"]
-    resistance_1_k_w: Figure | None = None
-    resistance_4_k_w: Figure | None = None
-    drop_1_kpa: Figure | None = None
-    drop_4_kpa: Figure | None = None
-    reference_area_mm2: Figure | None = None
-    volume_ml: Figure | None = None
+    resistance_1_k_w: Annotated[
+        Figure | None, Quantity("resistance at 1 l/min", group="heat", unit="K/W", tolerance="20%")
+    ] = None
+    resistance_4_k_w: Annotated[
+        Figure | None, Quantity("resistance at 4 l/min", group="heat", unit="K/W", tolerance="20%")
+    ] = None
+    drop_1_kpa: Annotated[Figure | None, Quantity("drop at 1 l/min", group="flow", unit="kPa", tolerance="30%")] = None
+    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
+    reference_area_mm2: Annotated[Figure | None, Quantity("reference area", unit="mm²", tolerance="15%")] = None
+    volume_ml: Annotated[Figure | None, Quantity("volume", group="flow", unit="ml", tolerance="15%")] = None
     metal: Metal = "copper"
 
 
@@ -99,16 +123,35 @@ class Radiator(Part):
     """
 
     kind: Literal["radiator"]
-    section_mm: Positive
-    sections: Annotated[int, Field(ge=1, le=12)]
-    thickness_mm: Positive
+    section_mm: Annotated[Positive, Quantity("section", unit="mm")]
+    sections: Annotated[int, Field(ge=1, le=12), Quantity("sections", whole=True, options=tuple(range(1, 13)))]
+    thickness_mm: Annotated[Positive, Quantity("thickness", unit="mm", whole=True, options=(28, 38, 45, 60))]
     points: list[RadiatorPoint] | None = None
     core: CoreGeometry | None = None
-    air_factor: Figure | None = None
-    covered_share: Figure | None = None
-    dust: Figure | None = None
-    drop_4_kpa: Figure | None = None
-    volume_ml: Figure | None = None
+    air_factor: Annotated[Figure | None, Quantity("factor on air drop", group="flow")] = None
+    covered_share: Annotated[
+        Figure | None,
+        Quantity(
+            "share of the face with air",
+            help="what a bracket or another part hides gets no air",
+            group="state",
+            buys=False,
+            at_most=1,
+        ),
+    ] = None
+    dust: Annotated[
+        Figure | None,
+        Quantity(
+            "dust, 0 clean to 1 loaded",
+            help="0 is clean, 1 is loaded fins",
+            group="state",
+            buys=False,
+            at_least=0,
+            at_most=1,
+        ),
+    ] = None
+    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
+    volume_ml: Annotated[Figure | None, Quantity("volume", group="flow", unit="ml", tolerance="15%")] = None
     metal: Metal = "copper"
 
 
@@ -120,34 +163,57 @@ class Pump(Part):
 
     kind: Literal["pump"]
     curve: list[tuple[Number, Number]] | None = None
-    shutoff_kpa: Figure | None = None
-    free_flow_l_min: Figure | None = None
-    flow_factor: Figure | None = None
-    pressure_factor: Figure | None = None
-    rated_rpm: Figure | None = None
-    power_w: Figure | None = None
-    coolant_share: Figure | None = None
-    level_dba: Figure | None = None
+    shutoff_kpa: Annotated[Figure | None, Quantity("shut-off head", group="flow", unit="kPa", tolerance="12%")] = None
+    free_flow_l_min: Annotated[Figure | None, Quantity("free flow", group="flow", unit="l/min", tolerance="12%")] = None
+    flow_factor: Annotated[Figure | None, Quantity("flow factor", group="flow")] = None
+    pressure_factor: Annotated[Figure | None, Quantity("pressure factor", group="flow")] = None
+    rated_rpm: Annotated[Figure | None, Quantity("rated speed", group="drive", unit="rpm", tolerance="5%")] = None
+    power_w: Annotated[Figure | None, Quantity("power", group="drive", unit="W", at_least=0, tolerance="5%")] = None
+    coolant_share: Annotated[
+        Figure | None, Quantity("share of its watts into the coolant", group="heat", at_most=1)
+    ] = None
+    level_dba: Annotated[
+        Figure | None,
+        Quantity(
+            "level at 1 m",
+            help="A-weighted, free field, at rated speed",
+            group="sound",
+            unit="dBA",
+            above=None,
+            at_least=-100,
+            at_most=300,
+            tolerance=4.0,
+        ),
+    ] = None
     level_points: list[tuple[Share, Number]] | None = None
-    highest_kpa: Figure | None = None
+    highest_kpa: Annotated[Figure | None, Quantity("highest pressure", group="flow", unit="kPa", tolerance="30%")] = (
+        None
+    )
     when_off: Literal["free", "blocking"] = "free"
 
 
 class Tube(Part):
     kind: Literal["tube"]
-    length_m: Figure
-    bore_mm: Figure
-    roughness_mm: Figure | None = None
+    length_m: Annotated[Figure, Quantity("length", unit="m", tolerance="5%")]
+    bore_mm: Annotated[Figure, Quantity("bore", unit="mm", tolerance="5%")]
+    roughness_mm: Annotated[Figure | None, Quantity("roughness", group="flow", unit="mm", at_least=0)] = None
 
 
 class Fitting(Part):
     """Fittings of one kind in a row; ``loss`` is the coefficient of one on the velocity in its bore."""
 
     kind: Literal["fitting"]
-    count: Annotated[int, Field(ge=1, le=200)] = 1
-    bore_mm: Figure
-    loss: Figure | None = None
-    highest_kpa: Figure | None = None
+    count: Annotated[int, Field(ge=1, le=200), Quantity("how many", whole=True, options=tuple(range(1, 21)))] = 1
+    bore_mm: Annotated[Figure, Quantity("bore", unit="mm", tolerance="5%")]
+    loss: Annotated[
+        Figure | None,
+        Quantity(
+            "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
+        ),
+    ] = None
+    highest_kpa: Annotated[Figure | None, Quantity("highest pressure", group="flow", unit="kPa", tolerance="30%")] = (
+        None
+    )
     metal: Metal | None = None
 
 
@@ -155,9 +221,11 @@ class Coupling(Part):
     """A pair of quick couplings; one that is not joined closes the loop's way."""
 
     kind: Literal["coupling"]
-    drop_4_kpa: Figure | None = None
-    highest_kpa: Figure | None = None
-    joined: bool = True
+    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
+    highest_kpa: Annotated[Figure | None, Quantity("highest pressure", group="flow", unit="kPa", tolerance="30%")] = (
+        None
+    )
+    joined: Annotated[bool, Described("joined", group="state")] = True
     metal: Metal | None = None
 
 
@@ -165,25 +233,30 @@ class FlowMeter(Part):
     """A flow meter in the loop: what it costs at 4 l/min."""
 
     kind: Literal["flow_meter"]
-    drop_4_kpa: Figure | None = None
+    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
 
 
 class Strainer(Part):
     """A filter in the coolant; loaded it costs more."""
 
     kind: Literal["strainer"]
-    drop_4_kpa: Figure | None = None
-    loaded: bool = False
+    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
+    loaded: Annotated[bool, Described("loaded", group="state", buys=False)] = False
 
 
 class Reservoir(Part):
     """``fill_share`` of its volume is coolant, the rest is air to expand into."""
 
     kind: Literal["reservoir"]
-    volume_ml: Figure | None = None
-    fill_share: Figure | None = None
-    bore_mm: Figure
-    loss: Figure | None = None
+    volume_ml: Annotated[Figure | None, Quantity("volume", group="flow", unit="ml", tolerance="15%")] = None
+    fill_share: Annotated[Figure | None, Quantity("filled share", group="flow", at_most=1)] = None
+    bore_mm: Annotated[Figure, Quantity("bore", unit="mm", tolerance="5%")]
+    loss: Annotated[
+        Figure | None,
+        Quantity(
+            "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
+        ),
+    ] = None
 
 
 class Fan(Part):
@@ -194,17 +267,29 @@ class Fan(Part):
 
     kind: Literal["fan"]
     curve: list[tuple[Number, Number]] | None = None
-    flow_factor: Figure | None = None
-    pressure_factor: Figure | None = None
-    rated_rpm: Figure | None = None
-    size_mm: Figure | None = None
-    thickness_mm: Figure | None = None
-    level_dba: Figure | None = None
+    flow_factor: Annotated[Figure | None, Quantity("flow factor", group="flow")] = None
+    pressure_factor: Annotated[Figure | None, Quantity("pressure factor", group="flow")] = None
+    rated_rpm: Annotated[Figure | None, Quantity("rated speed", group="drive", unit="rpm", tolerance="5%")] = None
+    size_mm: Annotated[Figure | None, Quantity("size", unit="mm")] = None
+    thickness_mm: Annotated[Figure | None, Quantity("thickness", unit="mm", tolerance="10%")] = None
+    level_dba: Annotated[
+        Figure | None,
+        Quantity(
+            "level at 1 m",
+            help="A-weighted, free field, at rated speed",
+            group="sound",
+            unit="dBA",
+            above=None,
+            at_least=-100,
+            at_most=300,
+            tolerance=4.0,
+        ),
+    ] = None
     level_points: list[tuple[Share, Number]] | None = None
-    power_w: Figure | None = None
-    current_a: Figure | None = None
-    start_duty: Figure | None = None
-    highest_duty: Figure | None = None
+    power_w: Annotated[Figure | None, Quantity("power", group="drive", unit="W", at_least=0, tolerance="5%")] = None
+    current_a: Annotated[Figure | None, Quantity("current", group="drive", unit="A", tolerance="15%")] = None
+    start_duty: Annotated[Figure | None, Quantity("start duty", group="drive", at_most=1)] = None
+    highest_duty: Annotated[Figure | None, Quantity("highest duty", group="drive", at_most=1)] = None
     duty_speed: list[tuple[Share, Share]] | None = None
 
 
@@ -212,19 +297,24 @@ class Opening(Part):
     """A grille, a row of slots or a gap; the loss stands on the face velocity."""
 
     kind: Literal["opening"]
-    area_cm2: Figure
-    free_area_share: Figure | None = None
-    loss: Figure | None = None
+    area_cm2: Annotated[Figure, Quantity("area", unit="cm²")]
+    free_area_share: Annotated[Figure | None, Quantity("free area", group="flow", at_most=1)] = None
+    loss: Annotated[
+        Figure | None,
+        Quantity(
+            "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
+        ),
+    ] = None
 
 
 class Filter(Part):
     """A dust filter: pressure = linear * v + square * v^2, v the face velocity in m/s."""
 
     kind: Literal["filter"]
-    area_cm2: Figure
-    linear_factor: Figure | None = None
-    square_factor: Figure | None = None
-    loaded: bool = False
+    area_cm2: Annotated[Figure, Quantity("area", unit="cm²")]
+    linear_factor: Annotated[Figure | None, Quantity("linear factor", group="flow")] = None
+    square_factor: Annotated[Figure | None, Quantity("square factor", group="flow")] = None
+    loaded: Annotated[bool, Described("loaded", group="state", buys=False)] = False
 
 
 class Duct(Part):
@@ -234,15 +324,20 @@ class Duct(Part):
     """
 
     kind: Literal["duct"]
-    length_m: Figure
-    bore_mm: Figure | None = None
-    width_mm: Figure | None = None
-    height_mm: Figure | None = None
-    roughness_mm: Figure | None = None
-    loss: Figure | None = None
-    bends: Annotated[int, Field(ge=0, le=20)] = 0
-    bend_loss: Figure | None = None
-    leak_cm2: Figure | None = None
+    length_m: Annotated[Figure, Quantity("length", unit="m", tolerance="5%")]
+    bore_mm: Annotated[Figure | None, Quantity("bore", unit="mm", tolerance="5%")] = None
+    width_mm: Annotated[Figure | None, Quantity("width", unit="mm")] = None
+    height_mm: Annotated[Figure | None, Quantity("height", unit="mm")] = None
+    roughness_mm: Annotated[Figure | None, Quantity("roughness", group="flow", unit="mm", at_least=0)] = None
+    loss: Annotated[
+        Figure | None,
+        Quantity(
+            "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
+        ),
+    ] = None
+    bends: Annotated[int, Field(ge=0, le=20), Quantity("bends", at_least=0, whole=True, options=tuple(range(11)))] = 0
+    bend_loss: Annotated[Figure | None, Quantity("loss per bend", group="flow", tolerance="35%")] = None
+    leak_cm2: Annotated[Figure | None, Quantity("leak", group="flow", unit="cm²", at_least=0, tolerance="40%")] = None
     leak_zone: Slug | None = None
 
 
@@ -250,17 +345,27 @@ class Gap(Part):
     """A panel, table or wall close in front of an opening of width ``span_mm``: feet height, breathing room."""
 
     kind: Literal["gap"]
-    gap_mm: Figure
-    span_mm: Figure
-    area_cm2: Figure | None = None
+    gap_mm: Annotated[Figure, Quantity("gap", buys=False, unit="mm", tolerance="10%")]
+    span_mm: Annotated[Figure, Quantity("width of the opening", unit="mm")]
+    area_cm2: Annotated[Figure | None, Quantity("area", unit="cm²")] = None
 
 
 class Obstacle(Part):
     """Memory rows, leads, a card close by: the share of a cross-section that they block."""
 
     kind: Literal["obstacle"]
-    area_cm2: Figure
-    blocked_share: Figure
+    area_cm2: Annotated[Figure, Quantity("area", unit="cm²")]
+    blocked_share: Annotated[
+        Figure,
+        Quantity(
+            "blocked share",
+            group="flow",
+            at_least=0,
+            at_most=0.95,
+            because="what blocks all belongs out of the path",
+            tolerance="20%",
+        ),
+    ]
 
 
 class CoolerPoint(Strict):
@@ -275,9 +380,15 @@ class Cooler(Part):
     """An air-cooled sink in a stream, rated on the air that enters it; by its class or by measured points."""
 
     kind: Literal["cooler"]
-    resistance_k_w: Figure | None = None
-    rated_airflow_m3_h: Figure | None = None
-    pressure_pa: Figure | None = None
+    resistance_k_w: Annotated[
+        Figure | None, Quantity("resistance, as rated", group="heat", unit="K/W", tolerance="20%")
+    ] = None
+    rated_airflow_m3_h: Annotated[
+        Figure | None, Quantity("rated air flow", group="flow", unit="m³/h", tolerance="12%")
+    ] = None
+    pressure_pa: Annotated[
+        Figure | None, Quantity("pressure at rated air flow", group="flow", unit="Pa", at_least=0, tolerance="30%")
+    ] = None
     points: list[CoolerPoint] | None = None
 
 

@@ -61,12 +61,6 @@ def _body(build: Build, part: Sink | Body, in_paths: set[str]) -> Iterator[Probl
         )
     if part.id in in_paths and part.outside is not None:
         yield Problem(f"{part.id}/outside", "it stands in an air path already", "either an air path or a zone")
-    emissivity = _number(part.emissivity)
-    if emissivity is not None and emissivity > 1:
-        yield Problem(f"{part.id}/emissivity", f"{emissivity}", "0 to 1")
-    holes = _number(part.holes_share)
-    if holes is not None and holes > 0.6:
-        yield Problem(f"{part.id}/holes_share", f"{holes}", "0 to 0.6: more leaves no base to carry heat")
 
 
 def _fins(sink: Sink) -> Iterator[Problem]:

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from krill.document.figures import Figure, Number, Strict
 from krill.document.part_base import Metal, Part, Slug, Vector
+from krill.document.quantities import Described, Quantity
 
 Material = Literal[
     "aluminium_extruded", "aluminium_sheet", "aluminium_cast", "copper", "steel", "stainless", "wood", "glass",
@@ -31,18 +32,22 @@ class Interface(Part):
     """
 
     kind: Literal["interface"]
-    resistance_mm2k_w: Figure | None = None
-    bond_line_um: Figure | None = None
-    conductivity_w_mk: Figure | None = None
-    coverage: Figure | None = None
-    area_mm2: Figure | None = None
+    resistance_mm2k_w: Annotated[
+        Figure | None, Quantity("resistance", group="heat", unit="mm²·K/W", tolerance="33%")
+    ] = None
+    bond_line_um: Annotated[Figure | None, Quantity("bond line", unit="µm")] = None
+    conductivity_w_mk: Annotated[Figure | None, Quantity("conductivity", group="heat", unit="W/m·K")] = None
+    coverage: Annotated[Figure | None, Quantity("coverage", group="heat", at_most=1)] = None
+    area_mm2: Annotated[Figure | None, Quantity("area", unit="mm²", tolerance="15%")] = None
     beside: SecondLayer | None = None
-    pressure_kpa: Figure | None = None
-    roughness_um: Figure | None = None
-    asperity_slope: Figure | None = None
-    hardness_mpa: Figure | None = None
-    faces_w_mk: Figure | None = None
-    touches: list[Metal] = []
+    pressure_kpa: Annotated[
+        Figure | None, Quantity("pressure on the joint", group="heat", unit="kPa", tolerance="30%")
+    ] = None
+    roughness_um: Annotated[Figure | None, Quantity("roughness", group="heat", unit="µm")] = None
+    asperity_slope: Annotated[Figure | None, Quantity("asperity slope", group="heat")] = None
+    hardness_mpa: Annotated[Figure | None, Quantity("hardness", group="heat", unit="MPa")] = None
+    faces_w_mk: Annotated[Figure | None, Quantity("conductivity of both faces", group="heat", unit="W/m·K")] = None
+    touches: Annotated[list[Metal], Described("faces are of")] = []
 
 
 class Spreader(Part):
@@ -52,12 +57,12 @@ class Spreader(Part):
     """
 
     kind: Literal["spreader"]
-    resistance_k_w: Figure | None = None
-    width_mm: Figure | None = None
-    length_mm: Figure | None = None
-    thickness_mm: Figure | None = None
-    material: Material = "copper"
-    conductivity_w_mk: Figure | None = None
+    resistance_k_w: Annotated[Figure | None, Quantity("resistance", group="heat", unit="K/W", tolerance="20%")] = None
+    width_mm: Annotated[Figure | None, Quantity("width", unit="mm")] = None
+    length_mm: Annotated[Figure | None, Quantity("length", unit="mm")] = None
+    thickness_mm: Annotated[Figure | None, Quantity("thickness", unit="mm", tolerance="10%")] = None
+    material: Annotated[Material, Described("material")] = "copper"
+    conductivity_w_mk: Annotated[Figure | None, Quantity("conductivity", group="heat", unit="W/m·K")] = None
 
 
 class HeatPipe(Part):
@@ -68,23 +73,45 @@ class HeatPipe(Part):
     """
 
     kind: Literal["heat_pipe"]
-    count: Annotated[int, Field(ge=1, le=60)] = 1
-    wick: Literal["sintered", "grooved", "mesh"] = "sintered"
-    diameter_mm: Figure | None = None
-    flat_mm: Figure | None = None
-    evaporator_mm: Figure
-    adiabatic_mm: Figure
-    condenser_mm: Figure
-    bends: Annotated[int, Field(ge=0, le=10)] = 0
-    bend_radius_mm: Figure | None = None
-    lift_mm: Figure | None = None
+    count: Annotated[int, Field(ge=1, le=60), Quantity("pipes", whole=True, options=tuple(range(1, 21)))] = 1
+    wick: Annotated[Literal["sintered", "grooved", "mesh"], Described("wick")] = "sintered"
+    diameter_mm: Annotated[Figure | None, Quantity("diameter", unit="mm")] = None
+    flat_mm: Annotated[Figure | None, Quantity("pressed flat to", unit="mm")] = None
+    evaporator_mm: Annotated[Figure, Quantity("heated length", unit="mm")]
+    adiabatic_mm: Annotated[Figure, Quantity("free length", unit="mm", at_least=0)]
+    condenser_mm: Annotated[Figure, Quantity("cooled length", unit="mm")]
+    bends: Annotated[int, Field(ge=0, le=10), Quantity("bends", at_least=0, whole=True, options=tuple(range(11)))] = 0
+    bend_radius_mm: Annotated[Figure | None, Quantity("bend radius", unit="mm")] = None
+    lift_mm: Annotated[
+        Figure | None,
+        Quantity("evaporator above condenser", help="against gravity; below zero it helps", unit="mm", above=None),
+    ] = None
     run_mm: Vector | None = None
-    groove_pitch_mm: Figure | None = None
-    evaporator_k_w: Figure | None = None
-    condenser_k_w: Figure | None = None
-    groove_mm2k_w: Figure | None = None
-    limit_w: Figure | None = None
-    uneven: Figure | None = None
+    groove_pitch_mm: Annotated[Figure | None, Quantity("pitch of the grooves", unit="mm")] = None
+    evaporator_k_w: Annotated[
+        Figure | None, Quantity("evaporator, 40 mm heated", group="heat", unit="K/W", tolerance="20%")
+    ] = None
+    condenser_k_w: Annotated[
+        Figure | None, Quantity("condenser, 90 mm cooled", group="heat", unit="K/W", tolerance="20%")
+    ] = None
+    groove_mm2k_w: Annotated[
+        Figure | None, Quantity("joint in its groove", group="heat", unit="mm²·K/W", tolerance="33%")
+    ] = None
+    limit_w: Annotated[
+        Figure | None,
+        Quantity(
+            "limit, level, at 60 °C",
+            help="of one pipe, round, straight and level, with 0.14 m of effective length",
+            group="heat",
+            unit="W",
+        ),
+    ] = None
+    uneven: Annotated[
+        Figure | None,
+        Quantity(
+            "busiest over the mean pipe", help="watts of the busiest pipe over those of the mean one", group="heat"
+        ),
+    ] = None
 
 
 class Body(Part):
@@ -94,14 +121,17 @@ class Body(Part):
     ``touched_for`` is how long a hand may rest on it.
     """
 
-    material: Material = "aluminium_extruded"
-    finish: Finish | None = None
-    conductivity_w_mk: Figure | None = None
-    emissivity: Figure | None = None
-    outside: Slug | None = None
-    inside: Slug | None = None
-    holes_share: Figure | None = None
-    touched_for: Contact | None = None
+    material: Annotated[Material, Described("material")] = "aluminium_extruded"
+    finish: Annotated[Finish | None, Described("finish")] = None
+    conductivity_w_mk: Annotated[Figure | None, Quantity("conductivity", group="heat", unit="W/m·K")] = None
+    emissivity: Annotated[Figure | None, Quantity("emissivity", group="heat", at_most=1)] = None
+    outside: Annotated[Slug | None, Described("gives its heat to")] = None
+    inside: Annotated[Slug | None, Described("back face towards")] = None
+    holes_share: Annotated[
+        Figure | None,
+        Quantity("share of holes in the base", at_least=0, at_most=0.6, because="more leaves no base to carry heat"),
+    ] = None
+    touched_for: Annotated[Contact | None, Described("touched for")] = None
 
 
 class Sink(Body):
@@ -111,26 +141,26 @@ class Sink(Body):
     """
 
     kind: Literal["sink"]
-    width_mm: Figure | None = None
-    length_mm: Figure | None = None
-    base_mm: Figure | None = None
-    fin_height_mm: Figure | None = None
-    fin_pitch_mm: Figure | None = None
-    fin_thickness_mm: Figure | None = None
-    stands: Stand = "upright"
-    fins_along: Literal["height", "width"] = "height"
-    flanks: Literal["free", "covered"] = "covered"
-    facing: Literal["nothing", "wall", "sink"] = "nothing"
-    facing_mm: Figure | None = None
-    cut_share: Figure | None = None
-    bypass_cm2: Figure | None = None
+    width_mm: Annotated[Figure | None, Quantity("width", unit="mm")] = None
+    length_mm: Annotated[Figure | None, Quantity("length", unit="mm")] = None
+    base_mm: Annotated[Figure | None, Quantity("base", unit="mm")] = None
+    fin_height_mm: Annotated[Figure | None, Quantity("fin height", unit="mm")] = None
+    fin_pitch_mm: Annotated[Figure | None, Quantity("fin pitch", unit="mm")] = None
+    fin_thickness_mm: Annotated[Figure | None, Quantity("fin thickness", unit="mm", tolerance="10%")] = None
+    stands: Annotated[Stand, Described("stands", buys=False)] = "upright"
+    fins_along: Annotated[Literal["height", "width"], Described("fins run along its", buys=False)] = "height"
+    flanks: Annotated[Literal["free", "covered"], Described("flanks", buys=False)] = "covered"
+    facing: Annotated[Literal["nothing", "wall", "sink"], Described("in front of its fins")] = "nothing"
+    facing_mm: Annotated[Figure | None, Quantity("distance to what stands in front of the fins", unit="mm")] = None
+    cut_share: Annotated[Figure | None, Quantity("share of the fins cut away", at_least=0)] = None
+    bypass_cm2: Annotated[Figure | None, Quantity("free area beside the fins", unit="cm²")] = None
 
 
 class Panel(Body):
     """A flat side of a housing; ``height_mm`` is its extent upwards (to the back on top and bottom)."""
 
     kind: Literal["panel"]
-    width_mm: Figure
-    height_mm: Figure
-    thickness_mm: Figure
-    lies: Lie = "vertical"
+    width_mm: Annotated[Figure, Quantity("width", unit="mm")]
+    height_mm: Annotated[Figure, Quantity("height", unit="mm")]
+    thickness_mm: Annotated[Figure, Quantity("thickness", unit="mm", tolerance="10%")]
+    lies: Annotated[Lie, Described("lies")] = "vertical"

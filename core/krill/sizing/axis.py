@@ -1,19 +1,22 @@
 """What an option of an axis means for a build: rows of one batch where figures say it all, else edits of the document."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, Final
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Workload, leaves
+from krill.document.part_base import Part
 from krill.document.parts import Fan, Pump, Radiator
+from krill.document.quantities import Quantity, quantities
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import ROOM_ADDRESS, duty_address
 from krill.sizing.class_rows import class_rows
 from krill.sizing.question import Axis, Option
 from krill.sizing.radiator_size import MOST_SECTIONS, fans_on, sections_edits
 from krill.sizing.result import Edit
-from krill.sizing.steps.step import COSTS_NOTHING
-from krill.units import to_si
+from krill.sizing.steps.step import buys
+
+DUTY: Final = Quantity("duty", group="drive", buys=False, at_least=0, at_most=1)
 
 
 def movers_of(build: Build, group: str) -> list[Fan | Pump]:
@@ -30,6 +33,17 @@ def told_duty(build: Build, group: str, workload: Workload) -> float | None:
     """Duty that a workload tells the first mover of a group; None where it tells it another thing, or nothing."""
     told = [command for mover in movers_of(build, group) if (command := workload.movers.get(mover.id)) is not None]
     return None if not told or told[0].duty is None else float(told[0].duty)
+
+
+def quantity_of(build: Build, table: FigureTable, address: str) -> Quantity:
+    """What a figure or whole number of a build, or a duty, says of itself."""
+    if address in table.figures:
+        return table.figures[address].quantity
+    owner, field = address.split("/", 1)
+    if owner == "movers":
+        return DUTY
+    part: Part = build.part(owner)
+    return quantities(type(part))[field]
 
 
 def room_address(build: Build) -> str:
@@ -96,7 +110,7 @@ def rows_of(build: Build, table: FigureTable, axis: Axis, option: Option) -> dic
     if axis.address == room_address(build):
         return {ROOM_ADDRESS: float(option.value)}
     if axis.address in table.figures:
-        return {axis.address: float(option.value) * to_si(axis.address.split("/")[1])}
+        return {axis.address: float(option.value) * table.figures[axis.address].quantity.factor}
     if field == "class":
         return class_rows(build, table, owner, str(option.value))
     return None
@@ -132,8 +146,8 @@ def is_present(build: Build, table: FigureTable, axis: Axis, option: Option, wor
             for mover in movers_of(build, field)
         )
     if axis.address in table.figures:
-        now = table.figures[axis.address].value
-        return abs(now - float(option.value) * to_si(axis.address.split("/")[1])) <= 1e-9 * max(abs(now), 1e-9)
+        now = table.figures[axis.address].in_units
+        return abs(now - float(option.value)) <= 1e-9 * max(abs(now), 1e-9)
     if field == "class" and (group := movers_of(build, owner)):
         return all(mover.class_ == option.value for mover in group)
     if owner == "housing":
@@ -147,7 +161,7 @@ def is_present(build: Build, table: FigureTable, axis: Axis, option: Option, wor
 def bought_parts(build: Build, axis: Axis) -> list[str]:
     """Parts that an option of the axis replaces by something bought; empty where it costs nothing."""
     owner, field = axis.address.split("/", 1)
-    if owner in ("movers", "housing") or field.split("/")[0] in COSTS_NOTHING:
+    if owner in ("movers", "housing") or not buys(build, owner, field):
         return []
     if field == "class" and (group := movers_of(build, owner)):
         return [mover.id for mover in group]

@@ -6,7 +6,7 @@ from krill.catalogue.classes import classes
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.document.parts import Fan, Pump, Radiator
-from krill.units import to_si
+from krill.document.quantities import figures_of
 
 #: kinds whose class is more than figures: a curve, a core
 CURVED: Final = (Fan, Pump, Radiator)
@@ -20,7 +20,10 @@ def class_rows(build: Build, table: FigureTable, owner: str, class_id: str) -> d
         return None
     if now.kind != new.kind or set(now.figures) != set(new.figures) or now.extra != new.extra:
         return None
+    stated = figures_of(type(part))
     own = [field for field in new.figures if getattr(part, field, None) is None]
     return {
-        f"{owner}/{field}": new.figures[field][0] * to_si(field) for field in own if f"{owner}/{field}" in table.figures
+        f"{owner}/{field}": new.figures[field][0] * stated[field].factor
+        for field in own
+        if f"{owner}/{field}" in table.figures
     }

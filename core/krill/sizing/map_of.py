@@ -9,12 +9,11 @@ from krill.document.build import Build
 from krill.document.figures import detail
 from krill.errors import DocumentRefused, Problem
 from krill.prediction.predict import CERTIFIES
-from krill.sizing.axis import told_duty
+from krill.sizing.axis import quantity_of, told_duty
 from krill.sizing.candidates import Study
 from krill.sizing.outcome import outcome
 from krill.sizing.question import Axis, Question
 from krill.sizing.result import DesignMap, MapAxis
-from krill.units import to_si, unit_of
 
 Array = NDArray[np.float64]
 
@@ -60,7 +59,7 @@ def _axis(study: Study, axis: Axis) -> MapAxis:
     if any(b <= a for a, b in pairwise(values)):
         raise DocumentRefused([Problem(axis.address, "the values do not rise", "rising numbers")])
     owner, field = axis.address.split("/", 1)
-    unit = "" if owner == "movers" else unit_of(axis.address.split("/")[1])
+    unit = quantity_of(study.build, study.table, axis.address).unit
     return {"address": axis.address, "unit": unit, "values": [float(v) for v in values],
             "now": _now(study, owner, field, axis.address)}  # fmt: skip
 
@@ -70,6 +69,6 @@ def _now(study: Study, owner: str, field: str, address: str) -> float | None:
     if owner == "movers":
         return told_duty(study.build, field, study.cases[0].workload)
     if address in study.table.figures:
-        return study.table.figures[address].value / to_si(address.split("/")[1])
+        return study.table.figures[address].in_units
     now = getattr(study.build.part(owner), field, None)
     return None if now is None else float(detail(now).value)

@@ -11,7 +11,6 @@ from krill.prediction.predict import CERTIFIES, cases_of
 from krill.prediction.solving import MODEL_ERROR_SHARE, room_of, solve_cases
 from krill.sizing.by_row import temperatures
 from krill.sizing.result import Contribution, MeasureFirst
-from krill.units import to_si, unit_of
 
 Array = NDArray[np.float64]
 
@@ -61,8 +60,8 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
 
 def _contribution(build: Build, figures: list[ResolvedFigure], half: float, total: float) -> Contribution:
     first = figures[0]
-    owner, field = first.address.split("/")[:2]
-    factor = to_si(field)
+    owner = first.address.split("/")[0]
+    factor = first.quantity.factor
     return {
         "address": first.address,
         "name": _name_of(build, owner),
@@ -70,7 +69,7 @@ def _contribution(build: Build, figures: list[ResolvedFigure], half: float, tota
         "value": first.value / factor,
         "minus": first.tolerance.minus / factor,
         "plus": first.tolerance.plus / factor,
-        "unit": unit_of(field),
+        "unit": first.quantity.unit,
         "origin": first.origin,
         "half_k": half,
         "share": (half / total) ** 2,

@@ -12,9 +12,9 @@ from krill.document.build import Build, leaves
 from krill.document.figures import detail
 from krill.document.geometry import stand_of
 from krill.document.parts import AnyPart, Fan, Radiator
+from krill.document.quantities import figures_of
 from krill.document.solids import Panel, Sink
 from krill.sizing.result import Measures, Stack
-from krill.units import to_si
 
 Array = NDArray[np.float64]
 
@@ -97,7 +97,7 @@ def total_mass(build: Build, values: Values) -> Array:
 def _mass(build: Build, values: Values, part: AnyPart) -> Array | None:
     """Grams that a part states, or that follow from its size and material."""
     if part.mass_g is not None:
-        return values(f"{part.id}/mass_g") / to_si("mass_g")
+        return values(f"{part.id}/mass_g") / figures_of(type(part))["mass_g"].factor
     if isinstance(part, Sink):
         volume = fins_of(part, stand_of(build, part), values).metal_volume
     elif isinstance(part, Panel):

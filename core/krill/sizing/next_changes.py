@@ -119,7 +119,7 @@ def _change(build: Build, step: Step, before: _State, after: _State, place: Plac
         for other in T
         if other != place["address"] and other in new and abs(T[other] - new[other]) >= SIDE_EFFECT_K
     ]
-    known = build.prices.get(step.price_key)
+    known, buys = build.prices.get(step.price_key), step.buys(build)
     return {
         "label": step.label,
         "about": step.about,
@@ -127,8 +127,8 @@ def _change(build: Build, step: Step, before: _State, after: _State, place: Plac
         "louder_db": after.dba - before.dba,
         "others": others,
         "costs": list(step.costs),
-        "buys": step.buys,
-        "price": float(known) if known is not None else None if step.buys else 0.0,
+        "buys": buys,
+        "price": float(known) if known is not None else None if buys else 0.0,
         "price_key": step.price_key,
         "alone": step.structural,
         "edits": list(step.edits),

@@ -17,14 +17,13 @@ from krill.prediction.places import lowest_limit, place_results
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import total_levels
-from krill.sizing.axis import edits_of, movers_of, room_address, told_duty
+from krill.sizing.axis import edits_of, movers_of, quantity_of, room_address, told_duty
 from krill.sizing.by_row import flow, margins, temperatures
 from krill.sizing.question import Axis, Option
 from krill.sizing.radiator_size import MOST_SECTIONS
 from krill.sizing.result import Edit, SolvedFor
 from krill.sizing.steps.step import edited, rounded
 from krill.sizing.words import rest_lies
-from krill.units import to_si, unit_of
 
 Array = NDArray[np.float64]
 Goal = Literal["margin", "temperature", "flow", "level", "watts"]
@@ -64,10 +63,11 @@ class Search:
             self.now = float(getattr(build.part(owner), name))
         elif address not in self.table.figures:
             raise DocumentRefused([Problem(address, "there is no such figure", "id/field of a figure of the build")])
-        elif name.startswith("at_c/"):
-            raise DocumentRefused([Problem(address, "a limit is given, not solved for", "another figure")])
+        elif not self.table.figures[address].quantity.varies:
+            raise DocumentRefused([Problem(address, "it is given, not solved for", "another figure")])
         else:
-            self.now = self.table.figures[address].value / self.factor
+            self.now = self.table.figures[address].in_units
+        self.quantity = quantity_of(build, self.table, address)
         self._check()
 
     def _duty(self) -> float:
@@ -99,7 +99,7 @@ class Search:
 
     @property
     def factor(self) -> float:
-        return 1.0 if self.movers else to_si(self.field)
+        return self.quantity.factor
 
     def reach(self) -> tuple[float, float]:
         if self.movers:
@@ -205,7 +205,7 @@ class Search:
             "edits": list(self.edits(value)) if self.movers else [],
             "curve": [(float(at), float(missing) + level) for at, missing in looked_at if np.isfinite(missing)],
             "curve_unit": "K" if self.goal == "watts" else unit, "curve_wanted": level,
-            "address": self.address, "unit": unit_of(self.field), "now": self.now if now is None else now, "value": value,
+            "address": self.address, "unit": self.quantity.unit, "now": self.now if now is None else now, "value": value,
             "reached": reached, "goal": self.goal, "of": self.of, "goal_unit": unit, "wanted": self.wanted, "got": got,
             "because": "" if reached else self._because(solved, value, got, unit), "certifies": CERTIFIES,
         }  # fmt: skip

@@ -3,7 +3,7 @@
 import pytest
 from machines import fan, machine, opening, path
 
-from krill.document.addresses import all_ids, figure_fields
+from krill.document.addresses import all_ids, stated_figures
 from krill.document.geometry import centre_of, heights_of
 from krill.document.reading import read_object, write_object
 from krill.recipes.book import RECIPES
@@ -48,7 +48,7 @@ def test_every_id_and_figure_of_a_recipe_has_one_address(recipe_id):
     build = recipe.make(*[start for _, start in recipe.asks], 22.0, "addresses")
     ids = [item for item, _ in all_ids(build)]
     assert len(set(ids)) == len(ids)
-    addresses = [address for address, _ in figure_fields(build)]
+    addresses = [stated.address for stated in stated_figures(build)]
     assert len(set(addresses)) == len(addresses)
     assert {address.split("/")[0] for address in addresses} <= set(ids)
     guessed = [part for part in write_object(build)["parts"] for figure in part.values() if isinstance(figure, dict)

@@ -66,7 +66,7 @@ def test_the_tightest_place_is_taken_where_none_is_named_and_the_best_comes_firs
     places = predict(build, ["both"], samples=0)["workloads"][0]["places"]
     tightest = min((p for p in places if p["margin_k"] is not None), key=lambda p: p["margin_k"])
     assert found["place"] == tightest["address"]
-    won = [change["won_k"] for change in found["changes"]]
+    won = [round(change["won_k"], 5) for change in found["changes"]]
     assert won == sorted(won, reverse=True)
     assert found["changes"][0]["label"] in found["sentence"]
 

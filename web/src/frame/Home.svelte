@@ -3,7 +3,7 @@
   import { Table, TableBody, TableBodyCell, TableBodyRow, TableHead, TableHeadCell } from "flowbite-svelte";
   import { push } from "svelte-spa-router";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
-  import { emptyBuild } from "$lib/document/assembly";
+  import { emptyBuild } from "$lib/document/empty";
   import { session } from "$lib/session.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -63,9 +63,9 @@
     const input = event.target as HTMLInputElement;
     const file = input.files?.[0];
     if (!file) return;
-    let document: Record<string, unknown>;
+    let document: Schemas["Build"];
     try {
-      document = JSON.parse(await file.text()) as Record<string, unknown>;
+      document = JSON.parse(await file.text()) as Schemas["Build"];
     } catch {
       faults = [{ where: file.name, what: "not JSON", allowed: "a build document" }];
       return;

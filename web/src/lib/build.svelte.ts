@@ -1,5 +1,5 @@
 import { client, faultsOf, isGone, type Fault, type Prediction, type Schemas, type WorkloadResult } from "./api/client";
-import { valueOf, type BuildDocument } from "./document/build";
+import { valueOf, asStored, type BuildDocument, opened } from "./document/build";
 import { Trial } from "./trial.svelte";
 
 type BuildOut = Schemas["BuildOut"];
@@ -54,6 +54,8 @@ export class BuildState {
   #saveTimer: ReturnType<typeof setTimeout> | undefined;
   #bandTimer: ReturnType<typeof setTimeout> | undefined;
   #saving: Promise<void> = Promise.resolve();
+  /** keys of the document as the server sent it */
+  #stated: string[] = [];
   #pending: { label: string } | null = null;
   #asked = 0;
 
@@ -96,7 +98,7 @@ export class BuildState {
   async #save() {
     if (!this.#pending || !this.document) return;
     const { label } = this.#pending;
-    const document = this.document;
+    const document = asStored(this.document, this.#stated);
     this.#pending = null;
     const { data, error, response } = await client.PUT("/api/builds/{build_id}/draft", {
       params: { path: { build_id: this.id } },
@@ -233,8 +235,8 @@ export class BuildState {
   }
 
   #take(data: BuildOut) {
-    const lists = { parts: [], loops: [], air_paths: [], routes: [], workloads: [] };
-    this.document = { ...lists, ...data.document } as unknown as BuildDocument;
+    this.document = opened(data.document);
+    this.#stated = Object.keys(data.document);
     this.faults = [];
     this.saved = "saved";
     this.#pending = null;

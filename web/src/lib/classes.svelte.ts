@@ -10,7 +10,7 @@ class Classes {
     this.all = data ?? [];
   }
 
-  byId(id: string | undefined): Schemas["ClassOut"] | undefined {
+  byId(id: string | null | undefined): Schemas["ClassOut"] | undefined {
     return this.all.find((item) => item.id === id);
   }
 

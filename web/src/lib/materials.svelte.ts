@@ -1,5 +1,5 @@
 import { client, type Schemas } from "./api/client";
-import type { Part } from "./document/build";
+import { fieldOf } from "./document/addresses";
 
 type Material = Schemas["MaterialOut"];
 
@@ -18,12 +18,12 @@ class Materials {
   }
 
   /** Conductivity and emissivity of a part that its material and finish give, [value, half width]. */
-  figuresOf(kind: string, part: Part | undefined): Record<string, number[]> {
+  figuresOf(kind: string, part: object | undefined): Record<string, number[]> {
     if (!["sink", "panel", "spreader"].includes(kind)) return {};
     const material = this.all.find(
-      (item) => item.id === (part?.["material"] ?? (kind === "spreader" ? "copper" : "aluminium_extruded")),
+      (item) => item.id === (fieldOf(part, "material") ?? (kind === "spreader" ? "copper" : "aluminium_extruded")),
     );
-    const finish = this.of("finish").find((item) => item.id === part?.["finish"]);
+    const finish = this.of("finish").find((item) => item.id === fieldOf(part, "finish"));
     const found: Record<string, number[]> = {};
     if (material?.conductivity_w_mk) found["conductivity_w_mk"] = material.conductivity_w_mk;
     const emissivity = finish?.emissivity ?? material?.emissivity;

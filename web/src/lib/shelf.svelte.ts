@@ -15,7 +15,7 @@ class Shelf {
   }
 
   /** Items that hold all the words, of the asked kinds. */
-  found(text: string, kinds?: string[]): ShelfItem[] {
+  found(text: string, kinds?: readonly string[]): ShelfItem[] {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
     return this.items.filter((item) => {
       const hay = `${item.name} ${item.kind} ${String(item.part["class"] ?? "")}`.toLowerCase().replaceAll("_", " ");

@@ -1,5 +1,6 @@
+import { fieldOf, setAt } from "./document/addresses";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { BuildDocument } from "./document/build";
+import { opened, type BuildDocument } from "./document/build";
 
 const { POST } = vi.hoisted(() => ({ POST: vi.fn() }));
 vi.mock("./api/client", async (original) => ({
@@ -11,7 +12,8 @@ const { Trial } = await import("./trial.svelte");
 afterEach(() => void vi.resetAllMocks());
 
 const makeBuild = (editable = true) => {
-  const document = { name: "Heron", parts: [{ id: "rad", kind: "radiator", sections: 2 }] } as unknown as BuildDocument;
+  const parts = [{ id: "rad", kind: "radiator", sections: 2 }];
+  const document = opened({ format: "krill-build", version: 1, name: "Heron", rooms: [], parts });
   return {
     document,
     workloadId: "both",
@@ -20,7 +22,7 @@ const makeBuild = (editable = true) => {
     edit: vi.fn((_label: string, change: (draft: BuildDocument) => void) => change(document)),
   };
 };
-const more = (draft: BuildDocument) => void (draft.parts[0]!["sections"] = 3);
+const more = (draft: BuildDocument) => void setAt(draft, "rad/sections", 3);
 const compared = { data: { difference: [] }, response: new Response("{}") };
 
 describe("a trial", () => {
@@ -29,11 +31,11 @@ describe("a trial", () => {
     const build = makeBuild();
     const trial = new Trial(build);
     await trial.propose("one more section", more);
-    expect(build.document.parts[0]!["sections"]).toBe(2);
+    expect(fieldOf(build.document.parts[0], "sections")).toBe(2);
     expect(POST.mock.calls[0]?.[1].body.second.parts[0].sections).toBe(3);
     trial.take();
     expect(build.edit).toHaveBeenCalledWith("one more section", expect.any(Function));
-    expect(build.document.parts[0]!["sections"]).toBe(3);
+    expect(fieldOf(build.document.parts[0], "sections")).toBe(3);
     expect(trial.document).toBeNull();
   });
 

@@ -1,5 +1,5 @@
 import { client, faultsOf, type Fault, type Schemas } from "./api/client";
-import type { BuildDocument } from "./document/build";
+import { replaceBy, type BuildDocument } from "./document/build";
 
 type Comparison = Schemas["Comparison"];
 type Build = {
@@ -48,17 +48,13 @@ export class Trial {
   /** A price that was typed while the trial is in view goes with it. */
   price(key: string, value: number) {
     if (!this.document) return;
-    const prices = { ...((this.document["prices"] ?? {}) as Record<string, number>), [key]: value };
-    this.document = { ...this.document, prices };
+    this.document = { ...this.document, prices: { ...this.document.prices, [key]: value } };
   }
 
   take() {
     const taken = this.document;
     if (!taken || !this.comparison || !this.#build.editable) return;
-    this.#build.edit(this.label, (draft) => {
-      for (const key of Object.keys(draft)) if (!(key in taken)) delete draft[key];
-      Object.assign(draft, structuredClone(taken));
-    });
+    this.#build.edit(this.label, (draft) => replaceBy(draft, taken));
     this.leave();
   }
 

@@ -8,10 +8,10 @@ from krill.components.figure_table import FigureTable, Values
 from krill.components.sinks import fins_of
 from krill.document.build import Build
 from krill.document.geometry import stand_of
+from krill.document.quantities import figures_of
 from krill.document.solids import HeatPipe, Interface, Panel, Sink
 from krill.sizing.result import Edit
 from krill.sizing.steps.step import Step, figure_step, rounded, signed, value_in_units
-from krill.units import to_si
 
 #: share of a figure that counts as one step where nothing better is known
 SHARE = 0.2
@@ -29,7 +29,10 @@ def _sink_steps(build: Build, table: FigureTable, sink: Sink) -> Iterator[Step]:
     before = _sink_mass(build, table, sink, {})
 
     def grown(field_name: str, wanted: float, label: str, extra: tuple[str, ...] = ()) -> Step:
-        heavier = _sink_mass(build, table, sink, {f"{sink.id}/{field_name}": wanted * to_si(field_name)}) - before
+        heavier = (
+            _sink_mass(build, table, sink, {f"{sink.id}/{field_name}": wanted * figures_of(Sink)[field_name].factor})
+            - before
+        )
         return figure_step(table, sink, field_name, wanted, label, (*extra, signed(1000 * heavier, "g")))
 
     pitch, thickness = (value_in_units(table, f"{sink.id}/{f}") for f in ("fin_pitch_mm", "fin_thickness_mm"))

@@ -6,16 +6,11 @@ from typing import Any, cast
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
+from krill.document.part_base import Part
+from krill.document.quantities import described, figures_of
 from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused, Problem
 from krill.sizing.result import Edit
-from krill.units import to_si
-
-#: fields that are set, told, cleaned or turned without buying anything
-COSTS_NOTHING = frozenset({
-    "movers", "watts", "dust", "covered_share", "loaded", "from_zone", "to_zone", "elements", "recirculated_share", "gap_mm",
-    "stands", "fins_along", "flanks", "gravity", "face",
-})  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -29,10 +24,9 @@ class Step:
     costs: tuple[str, ...] = ()
     duties: dict[str, float] = field(default_factory=dict)  # what movers are told instead, by id
 
-    @property
-    def buys(self) -> bool:
+    def buys(self, build: Build) -> bool:
         """Whether something must be bought for it."""
-        return any(edit["field"].split("/")[0] not in COSTS_NOTHING for edit in self.edits)
+        return any(buys(build, edit["target"], edit["field"]) for edit in self.edits)
 
     @property
     def price_key(self) -> str:
@@ -43,6 +37,13 @@ class Step:
     def structural(self) -> bool:
         """Whether the change needs a document of its own to be solved."""
         return not self.figures and not self.duties
+
+
+def buys(build: Build, owner: str, field_name: str) -> bool:
+    """Whether a change of a field of what an id belongs to means buying something, or setting, telling or turning it."""
+    item = build.housing if owner == "housing" else build.owner(owner)
+    says = None if item is None else described(type(item)).get(field_name.split("/")[0])
+    return says is None or says.buys
 
 
 def price_key(edit: Edit) -> str:
@@ -113,14 +114,15 @@ def signed(value: float, unit: str, digits: int = 0) -> str:
 
 
 def value_in_units(table: FigureTable, address: str) -> float:
-    return table.figures[address].value / to_si(address.split("/")[1])
+    return table.figures[address].in_units
 
 
 def figure_step(
-    table: FigureTable, part: Any, field_name: str, wanted: float, label: str, costs: tuple[str, ...] = ()
+    table: FigureTable, part: Part, field_name: str, wanted: float, label: str, costs: tuple[str, ...] = ()
 ) -> Step:
     """A step that sets one figure of a part to a value in the document's units."""
     address = f"{part.id}/{field_name}"
     estimate = {"value": rounded(wanted, 6), "from": "estimate"}
     edit: Edit = {"target": part.id, "field": field_name, "value": estimate}
-    return Step(label, part.id, {address: rounded(wanted, 6) * to_si(field_name)}, (edit,), costs)
+    factor = figures_of(type(part))[field_name].factor
+    return Step(label, part.id, {address: rounded(wanted, 6) * factor}, (edit,), costs)

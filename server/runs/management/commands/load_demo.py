@@ -53,7 +53,7 @@ def load_heron(user: User) -> Build:
     build = create_build(user, read_object(states[0][0]))
     keep_revision(user, build.pk, states[0][1])
     for changed, why in states[1:]:
-        build = save_draft(user, build.pk, build.sequence, changed, why[:200])
+        build = save_draft(user, build.pk, build.sequence, read_object(changed), why[:200])
         keep_revision(user, build.pk, why)
     document = third()
 
@@ -82,7 +82,7 @@ def load_sandpiper(user: User) -> Build:
                                   room_end_c=20.6), "imaging.csv", log.csv().encode())  # fmt: skip
     add_log(user, build.pk, RunIn(workload="led-only", name="Light alone, no room", note="Nobody noted the room."),
             "light.csv", flawed.csv().encode())  # fmt: skip
-    build = save_draft(user, build.pk, build.sequence, sandpiper_turned(), "turned on its side")
+    build = save_draft(user, build.pk, build.sequence, read_object(sandpiper_turned()), "turned on its side")
     keep_revision(user, build.pk, "on its side, as the microscope people would have it")
     return build
 
@@ -95,7 +95,7 @@ def load_limpet(user: User) -> Build:
     log = bench_of_limpet(states[0][0], 180, 2)
     add_log(user, build.pk, RunIn(workload="full", name="Three pipes, three hours", note="Door of the hut shut.",
                                   room_start_c=18.8, room_end_c=19.3), "three-pipes.csv", log.csv().encode())  # fmt: skip
-    build = save_draft(user, build.pk, build.sequence, states[1][0], "five heat pipes")
+    build = save_draft(user, build.pk, build.sequence, read_object(states[1][0]), "five heat pipes")
     keep_revision(user, build.pk, states[1][1])
     five = bench_of_limpet(states[1][0], 150, 3)
     readings = [
@@ -105,7 +105,7 @@ def load_limpet(user: User) -> Build:
     ]  # fmt: skip
     add_readings(user, build.pk, ReadingsIn(workload="full", name="Five pipes, typed", note="Read off the display.",
                                             room_start_c=19.1, room_end_c=19.4, readings=readings))  # fmt: skip
-    build = save_draft(user, build.pk, build.sequence, states[2][0], "bare housing")
+    build = save_draft(user, build.pk, build.sequence, read_object(states[2][0]), "bare housing")
     keep_revision(user, build.pk, states[2][1])
     short = bench_of_limpet(states[2][0], 22, 4)
     add_log(user, build.pk, RunIn(workload="full", name="Bare, stopped early", note="Tide came in.", room_start_c=19.0,

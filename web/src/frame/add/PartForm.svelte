@@ -1,16 +1,10 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
-  import {
-    addParts,
-    AIR_KINDS,
-    BODY_KINDS,
-    command,
-    FACES,
-    insert,
-    LOOP_KINDS,
-    zonesOf,
-    type Face,
-  } from "$lib/document/assembly";
+  import type { Face } from "$lib/document/build";
+  import { insert } from "$lib/document/elements";
+  import { FACES } from "$lib/document/housing";
+  import { AIR_KINDS, BODY_KINDS, LOOP_KINDS } from "$lib/document/kinds";
+  import { addParts, command, type NewPart } from "$lib/document/parts";
   import { copyOf, shelf, type ShelfItem } from "$lib/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
 
@@ -48,7 +42,7 @@
   /** a sink or panel stands in still air, unless it is put into a path */
   const isBody = $derived(!!chosen && BODY_KINDS.includes(chosen.kind) && !paths.some((p) => p.id === into));
   const inPath = $derived(!!chosen && AIR_KINDS.includes(chosen.kind) && !isBody);
-  const zones = $derived(build.document ? zonesOf(build.document) : []);
+  const zones = $derived(build.document ? build.document.zones : []);
   const air = $derived(outside || (zones.find((z) => z.kind === "outside") ?? zones[0])?.id || "");
   const loop = $derived(loopId || (loops.some((l) => l.id === into) ? into! : (loops[0]?.id ?? "")));
   const path = $derived(pathId || (paths.some((p) => p.id === into) ? into! : (paths[0]?.id ?? "")));
@@ -92,7 +86,7 @@
     const sides = isBody ? { outside: air, ...(inside ? { inside } : {}) } : {};
     const part = { ...copyOf(item), name: label, ...(face && (inPath || isBody) ? { face } : {}), ...sides };
     if (!isBody) delete (part as Record<string, unknown>)["outside"];
-    const ids = addParts(draft, part, count);
+    const ids = addParts(draft, part as NewPart, count);
     const ring = draft.loops.find((l) => l.id === intoLoop);
     if (ring) ring.elements = insert(ring.elements, ids, false, Math.max(ring.elements.length - 1, 0));
     const way = draft.air_paths.find((p) => p.id === intoPath);

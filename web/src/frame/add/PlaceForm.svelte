@@ -1,7 +1,10 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
-  import { addChamber, addLoop, addOutside, addPath, FACES, zonesOf, type Face } from "$lib/document/assembly";
+  import { addChamber, addOutside, addPath } from "$lib/document/air";
+  import type { Face } from "$lib/document/build";
+  import { FACES } from "$lib/document/housing";
+  import { addLoop } from "$lib/document/loops";
   import { parseNumber } from "$lib/units/format";
 
   /** A chamber or outside zone, a path between two zones, or a loop. */
@@ -16,7 +19,7 @@
   let airC = $state("");
   let pump = $state("pump_strong");
   let box: HTMLInputElement | undefined = $state();
-  const zones = $derived(build.document ? zonesOf(build.document) : []);
+  const zones = $derived(build.document ? build.document.zones : []);
   const first = $derived(zones.some((z) => z.id === from) ? from : (zones[0]?.id ?? ""));
   const second = $derived(zones.some((z) => z.id === to) ? to : (zones.find((z) => z.id !== first)?.id ?? ""));
   const kindOf = (id: string) => zones.find((z) => z.id === id)?.kind;

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
-  import { addSource, zonesOf } from "$lib/document/assembly";
+  import { addSource } from "$lib/document/sources";
   import NumberField from "$lib/ui/NumberField.svelte";
 
   /** Something that makes heat, and where its heat goes. */
@@ -25,7 +25,7 @@
         value: `${WAYS[part.kind]}:${part.id}`,
         label: part.name || part.id,
       })),
-    ...(build.document ? zonesOf(build.document) : [])
+    ...(build.document ? build.document.zones : [])
       .filter((zone) => zone.kind === "box")
       .map((zone) => ({ value: `air:${zone.id}`, label: `air of ${zone.name || zone.id}` })),
   ]);

@@ -1108,6 +1108,25 @@ export interface components {
             speed_share: number | null;
         };
         /**
+         * AirPath
+         * @description A way of air from one zone to another through ordered elements.
+         */
+        AirPath: {
+            /** Elements */
+            elements: (string | components["schemas"]["Parallel"])[];
+            /** From Zone */
+            from_zone: string;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** To Zone */
+            to_zone: string;
+        };
+        /**
          * AirPathResult
          * @description What passes a path; ``from_zone`` and ``to_zone`` as the air goes, the other way round where it flows back.
          */
@@ -1160,6 +1179,21 @@ export interface components {
             label: string;
             measures: components["schemas"]["Measures"];
             result: components["schemas"]["WorkloadResult"];
+        };
+        /**
+         * Blocker
+         * @description Part ``first`` must be in before part ``then``, because ``why``.
+         */
+        Blocker: {
+            /** First */
+            first: string;
+            /** Then */
+            then: string;
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
         };
         /**
          * BodyResult
@@ -1233,6 +1267,197 @@ export interface components {
             /** Watts */
             watts: number;
         };
+        /**
+         * Bond
+         * @description Metal that joins two bodies along a seam: a stated conductance, or the seam's length and what lies in it.
+         *
+         *     From a seam the heat has a third of each sheet's extent to go on average (uniform loss, closed form).
+         */
+        Bond: {
+            conductance_w_k?: components["schemas"]["Figure"] | null;
+            /** First */
+            first: string;
+            /** Id */
+            id: string;
+            joint_mm2k_w?: components["schemas"]["Figure"] | null;
+            overlap_mm?: components["schemas"]["Figure"] | null;
+            seam_mm?: components["schemas"]["Figure"] | null;
+            /** Second */
+            second: string;
+        };
+        /** Brief */
+        Brief: {
+            /** Coolest Room */
+            coolest_room?: string | null;
+            /** Energy Price */
+            energy_price?: number | null;
+            /** Hottest Room */
+            hottest_room?: string | null;
+            /** Hours Per Day */
+            hours_per_day?: number | null;
+            /**
+             * Listener M
+             * @default 1
+             */
+            listener_m?: number;
+            /**
+             * Margin Wanted K
+             * @default 3
+             */
+            margin_wanted_k?: number;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose?: string;
+            /** Work Hours */
+            work_hours?: (number) | null;
+            /**
+             * Worst Workloads
+             * @default []
+             */
+            worst_workloads?: string[];
+        };
+        /**
+         * Build
+         * @description A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues).
+         *
+         *     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
+         */
+        Build: {
+            /**
+             * Air Paths
+             * @default []
+             */
+            air_paths?: components["schemas"]["AirPath"][];
+            /**
+             * Assembly
+             * @default []
+             */
+            assembly?: components["schemas"]["Blocker"][];
+            /**
+             * Bonds
+             * @default []
+             */
+            bonds?: components["schemas"]["Bond"][];
+            /**
+             * @default {
+             *       "coolest_room": null,
+             *       "energy_price": null,
+             *       "hottest_room": null,
+             *       "hours_per_day": null,
+             *       "listener_m": 1,
+             *       "margin_wanted_k": 3,
+             *       "purpose": "",
+             *       "work_hours": null,
+             *       "worst_workloads": []
+             *     }
+             */
+            brief?: components["schemas"]["Brief"];
+            /**
+             * Dues
+             * @default []
+             */
+            dues?: components["schemas"]["Due"][];
+            /**
+             * Feeds
+             * @default []
+             */
+            feeds?: components["schemas"]["Feed"][];
+            /**
+             * Format
+             * @constant
+             */
+            format: "krill-build";
+            /**
+             * @default {
+             *       "closed_faces": [],
+             *       "feet_mm": null,
+             *       "gravity": [
+             *         0,
+             *         0,
+             *         -1
+             *       ],
+             *       "inner_size_mm": null,
+             *       "material": null,
+             *       "nearby_mm": {}
+             *     }
+             */
+            housing?: components["schemas"]["Housing"];
+            /**
+             * Leads
+             * @default []
+             */
+            leads?: components["schemas"]["Lead"][];
+            /**
+             * Loops
+             * @default []
+             */
+            loops?: components["schemas"]["Loop"][];
+            /**
+             * Machines
+             * @default []
+             */
+            machines?: components["schemas"]["Machine"][];
+            /** Name */
+            name: string;
+            /**
+             * Notes
+             * @default
+             */
+            notes?: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts?: (components["schemas"]["Source"] | components["schemas"]["Supply"] | components["schemas"]["Interface"] | components["schemas"]["Spreader"] | components["schemas"]["HeatPipe"] | components["schemas"]["Sink"] | components["schemas"]["Panel"] | components["schemas"]["Plate"] | components["schemas"]["Radiator"] | components["schemas"]["Pump"] | components["schemas"]["Tube"] | components["schemas"]["Fitting"] | components["schemas"]["Coupling"] | components["schemas"]["FlowMeter"] | components["schemas"]["Strainer"] | components["schemas"]["Reservoir"] | components["schemas"]["Fan"] | components["schemas"]["Opening"] | components["schemas"]["Filter"] | components["schemas"]["Duct"] | components["schemas"]["Gap"] | components["schemas"]["Obstacle"] | components["schemas"]["Cooler"])[];
+            /**
+             * Prices
+             * @default {}
+             */
+            prices?: {
+                [key: string]: number;
+            };
+            /**
+             * Ready Made
+             * @default []
+             */
+            ready_made?: components["schemas"]["ReadyMade"][];
+            /**
+             * Recirculations
+             * @default []
+             */
+            recirculations?: components["schemas"]["Recirculation"][];
+            /** Rooms */
+            rooms: components["schemas"]["Room"][];
+            /**
+             * Routes
+             * @default []
+             */
+            routes?: components["schemas"]["Route"][];
+            /**
+             * Slots
+             * @default []
+             */
+            slots?: components["schemas"]["Slot"][];
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /**
+             * Workloads
+             * @default []
+             */
+            workloads?: components["schemas"]["Workload"][];
+            /** Written By */
+            written_by?: string | null;
+            /**
+             * Zones
+             * @default []
+             */
+            zones?: components["schemas"]["Zone"][];
+        };
         /** BuildCard */
         BuildCard: {
             /**
@@ -1259,9 +1484,7 @@ export interface components {
             /** Changed */
             changed: boolean;
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /**
              * Id
              * Format: uuid
@@ -1285,6 +1508,13 @@ export interface components {
             sha256: string;
             /** Undo */
             undo: string | null;
+        };
+        /** Burst */
+        Burst: {
+            /** Hold S */
+            hold_s: number;
+            /** Power W */
+            power_w: number;
         };
         /** CandidateDetail */
         CandidateDetail: {
@@ -1359,23 +1589,32 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Command
+         * @description What a mover is told in a workload: one of the four.
+         */
+        Command: {
+            curve?: components["schemas"]["FanCurve"] | null;
+            /** Duty */
+            duty?: (number) | null;
+            /** Off */
+            off?: true | null;
+            /** Speed Rpm */
+            speed_rpm?: (number) | null;
+        };
         /** CompareIn */
         CompareIn: {
             /** First */
-            first: {
-                [key: string]: unknown;
-            };
+            first: components["schemas"]["Build"];
             /** Room C */
             room_c?: number | null;
             /**
              * Samples
              * @default 100
              */
-            samples: number;
+            samples?: number;
             /** Second */
-            second: {
-                [key: string]: unknown;
-            };
+            second: components["schemas"]["Build"];
             /** Workload */
             workload: string;
         };
@@ -1405,13 +1644,22 @@ export interface components {
          * @description A stale save: nothing was overwritten; both versions are here.
          */
         Conflict: {
+            /** Detail */
+            detail: string;
             /** Errors */
             errors: components["schemas"]["Fault"][];
+            /** Status */
+            status: number;
             stored: components["schemas"]["BuildOut"];
+            /** Title */
+            title: string;
+            /**
+             * Type
+             * @default about:blank
+             */
+            type?: string;
             /** Yours */
-            yours: {
-                [key: string]: unknown;
-            } | null;
+            yours: components["schemas"]["Build"] | null;
         };
         /**
          * Contribution
@@ -1441,17 +1689,187 @@ export interface components {
             /** Without K */
             without_k: number;
         };
+        /** CoolantMixture */
+        CoolantMixture: {
+            /**
+             * Fluid
+             * @default water
+             * @enum {string}
+             */
+            fluid?: "water" | "ethylene_glycol" | "propylene_glycol";
+            /**
+             * Mass Share
+             * @default 0
+             */
+            mass_share?: number;
+        };
+        /**
+         * Cooler
+         * @description An air-cooled sink in a stream, rated on the air that enters it; by its class or by measured points.
+         */
+        Cooler: {
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cooler";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            /** Points */
+            points?: components["schemas"]["CoolerPoint"][] | null;
+            pressure_pa?: components["schemas"]["Figure"] | null;
+            price?: components["schemas"]["Figure"] | null;
+            rated_airflow_m3_h?: components["schemas"]["Figure"] | null;
+            resistance_k_w?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * CoolerPoint
+         * @description Base over incoming air at one air flow, and what that flow costs.
+         */
+        CoolerPoint: {
+            /** Airflow M3 H */
+            airflow_m3_h: number;
+            /** K W */
+            k_w: number;
+            /** Pressure Pa */
+            pressure_pa?: (number) | null;
+        };
+        /**
+         * CoreGeometry
+         * @description Core of flat tubes and fins; whatever is left out is taken from the class of its thickness.
+         */
+        CoreGeometry: {
+            /** Depth Mm */
+            depth_mm?: (number) | null;
+            /** Fin Pitch Mm */
+            fin_pitch_mm?: (number) | null;
+            /**
+             * Fin Thickness Mm
+             * @default 0.05
+             */
+            fin_thickness_mm?: number;
+            /**
+             * Fins
+             * @default louvred
+             * @enum {string}
+             */
+            fins?: "louvred" | "plain";
+            /**
+             * Louvre Angle Deg
+             * @default 25
+             */
+            louvre_angle_deg?: number;
+            /**
+             * Louvre Pitch Mm
+             * @default 1.2
+             */
+            louvre_pitch_mm?: number;
+            /**
+             * Passes
+             * @default 2
+             */
+            passes?: number;
+            /**
+             * Tube Height Mm
+             * @default 2
+             */
+            tube_height_mm?: number;
+            /** Tube Pitch Mm */
+            tube_pitch_mm?: (number) | null;
+            /**
+             * Tube Wall Mm
+             * @default 0.15
+             */
+            tube_wall_mm?: number;
+        };
+        /**
+         * Coupling
+         * @description A pair of quick couplings; one that is not joined closes the loop's way.
+         */
+        Coupling: {
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            highest_kpa?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Joined
+             * @default true
+             */
+            joined?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "coupling";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /** Metal */
+            metal?: ("copper" | "brass" | "nickel" | "aluminium" | "stainless") | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+        };
         /** CurveForIn */
         CurveForIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /**
              * Group
              * @default fans
              */
-            group: string;
+            group?: string;
             /** Margin K */
             margin_k?: number | null;
             /** Room C */
@@ -1546,6 +1964,78 @@ export interface components {
             second: unknown;
         };
         /**
+         * Duct
+         * @description A channel of air, round (bore) or rectangular (width and height).
+         *
+         *     ``loss`` sums entry, exit and transitions on its own velocity; ``leak_cm2`` is open to ``leak_zone`` at its end.
+         */
+        Duct: {
+            bend_loss?: components["schemas"]["Figure"] | null;
+            /**
+             * Bends
+             * @default 0
+             */
+            bends?: number;
+            bore_mm?: components["schemas"]["Figure"] | null;
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            height_mm?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "duct";
+            leak_cm2?: components["schemas"]["Figure"] | null;
+            /** Leak Zone */
+            leak_zone?: string | null;
+            length_m: components["schemas"]["Figure"];
+            loss?: components["schemas"]["Figure"] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            roughness_mm?: components["schemas"]["Figure"] | null;
+            width_mm?: components["schemas"]["Figure"] | null;
+        };
+        /** Due */
+        Due: {
+            /** Every Days */
+            every_days?: (number) | null;
+            /** Id */
+            id: string;
+            /** Next On */
+            next_on?: string | null;
+            /** Part */
+            part?: string | null;
+            /** What */
+            what: string;
+        };
+        /**
          * Edit
          * @description One edit of the document: a field (or field/key) of what an id belongs to, set to a JSON value.
          */
@@ -1559,11 +2049,109 @@ export interface components {
         };
         /**
          * Errors
-         * @description The one shape of every error.
+         * @description Problem details (RFC 9457): ``title`` is the status in words, ``detail`` every fault as a sentence.
          */
         Errors: {
+            /** Detail */
+            detail: string;
             /** Errors */
             errors: components["schemas"]["Fault"][];
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /**
+             * Type
+             * @default about:blank
+             */
+            type?: string;
+        };
+        /**
+         * Fan
+         * @description Pressure curve at rated speed as points (m3/h, Pa); levels are at 1 m.
+         *
+         *     ``duty_speed`` maps duty to the share of rated speed where the two differ.
+         */
+        Fan: {
+            /** Class */
+            class?: string | null;
+            current_a?: components["schemas"]["Figure"] | null;
+            /** Curve */
+            curve?: [
+                number,
+                number
+            ][] | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Duty Speed */
+            duty_speed?: [
+                number,
+                number
+            ][] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            flow_factor?: components["schemas"]["Figure"] | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            highest_duty?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fan";
+            level_dba?: components["schemas"]["Figure"] | null;
+            /** Level Points */
+            level_points?: [
+                number,
+                number
+            ][] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            power_w?: components["schemas"]["Figure"] | null;
+            pressure_factor?: components["schemas"]["Figure"] | null;
+            price?: components["schemas"]["Figure"] | null;
+            rated_rpm?: components["schemas"]["Figure"] | null;
+            size_mm?: components["schemas"]["Figure"] | null;
+            start_duty?: components["schemas"]["Figure"] | null;
+            thickness_mm?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * FanCurve
+         * @description Duty by what a sensor says, rising: degrees C of a place or loop, or per cent of load of a supply.
+         */
+        FanCurve: {
+            /**
+             * Hysteresis K
+             * @default 2
+             */
+            hysteresis_k?: number;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Sensor */
+            sensor: string;
         };
         /** FanCurveResult */
         FanCurveResult: {
@@ -1595,9 +2183,7 @@ export interface components {
         /** FanIn */
         FanIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Fan */
             fan: string;
             /** Room C */
@@ -1644,11 +2230,319 @@ export interface components {
              * Allowed
              * @default
              */
-            allowed: string;
+            allowed?: string;
             /** What */
             what: string;
             /** Where */
             where: string;
+        };
+        /**
+         * Feed
+         * @description What parts are fed by: a header of the board, a lead of the supply, a socket in the wall.
+         */
+        Feed: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @default other
+             * @enum {string}
+             */
+            kind?: "header" | "supply" | "mains" | "other";
+            limit_a?: components["schemas"]["Figure"] | null;
+            limit_w?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Switched By */
+            switched_by?: string | null;
+        };
+        Figure: number | components["schemas"]["FigureDetail"];
+        /**
+         * FigureDetail
+         * @description ``plus_minus`` is the half width of a 90 % interval: a number, a share such as "15%", or {minus, plus}.
+         */
+        FigureDetail: {
+            /** From */
+            from?: ("measured" | "datasheet" | "class" | "estimate" | "rule_of_thumb" | "calibrated") | null;
+            /** Plus Minus */
+            plus_minus?: (number) | string | components["schemas"]["UnequalTolerance"] | null;
+            /** Ref */
+            ref?: string | null;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Filter
+         * @description A dust filter: pressure = linear * v + square * v^2, v the face velocity in m/s.
+         */
+        Filter: {
+            area_cm2: components["schemas"]["Figure"];
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "filter";
+            linear_factor?: components["schemas"]["Figure"] | null;
+            /**
+             * Loaded
+             * @default false
+             */
+            loaded?: boolean;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            square_factor?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Fitting
+         * @description Fittings of one kind in a row; ``loss`` is the coefficient of one on the velocity in its bore.
+         */
+        Fitting: {
+            bore_mm: components["schemas"]["Figure"];
+            /** Class */
+            class?: string | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            highest_kpa?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fitting";
+            loss?: components["schemas"]["Figure"] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /** Metal */
+            metal?: ("copper" | "brass" | "nickel" | "aluminium" | "stainless") | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * FlowMeter
+         * @description A flow meter in the loop: what it costs at 4 l/min.
+         */
+        FlowMeter: {
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flow_meter";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Gap
+         * @description A panel, table or wall close in front of an opening of width ``span_mm``: feet height, breathing room.
+         */
+        Gap: {
+            area_cm2?: components["schemas"]["Figure"] | null;
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            gap_mm: components["schemas"]["Figure"];
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gap";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            span_mm: components["schemas"]["Figure"];
+        };
+        /**
+         * HeatPipe
+         * @description Like copper-water pipes side by side between a block and a base.
+         *
+         *     ``limit_w`` is one pipe's limit when round, straight, level, 0.14 m effective, at 60 C; the rest follows from it.
+         *     ``lift_mm`` is the evaporator above the condenser; ``run_mm`` from evaporator to condenser in housing axes beats it.
+         */
+        HeatPipe: {
+            adiabatic_mm: components["schemas"]["Figure"];
+            bend_radius_mm?: components["schemas"]["Figure"] | null;
+            /**
+             * Bends
+             * @default 0
+             */
+            bends?: number;
+            /** Class */
+            class?: string | null;
+            condenser_k_w?: components["schemas"]["Figure"] | null;
+            condenser_mm: components["schemas"]["Figure"];
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            diameter_mm?: components["schemas"]["Figure"] | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            evaporator_k_w?: components["schemas"]["Figure"] | null;
+            evaporator_mm: components["schemas"]["Figure"];
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            flat_mm?: components["schemas"]["Figure"] | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            groove_mm2k_w?: components["schemas"]["Figure"] | null;
+            groove_pitch_mm?: components["schemas"]["Figure"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heat_pipe";
+            lift_mm?: components["schemas"]["Figure"] | null;
+            limit_w?: components["schemas"]["Figure"] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            /** Run Mm */
+            run_mm?: [
+                number,
+                number,
+                number
+            ] | null;
+            uneven?: components["schemas"]["Figure"] | null;
+            /**
+             * Wick
+             * @default sintered
+             * @enum {string}
+             */
+            wick?: "sintered" | "grooved" | "mesh";
         };
         /**
          * Held
@@ -1686,13 +2580,47 @@ export interface components {
         /** HoldsIn */
         HoldsIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Rooms C */
             rooms_c?: number[] | null;
             /** Workloads */
             workloads?: string[] | null;
+        };
+        /**
+         * Hop
+         * @description One step of a route.
+         *
+         *     On the way: through an interface, a spreader (block), or heat ``pipes`` (``parts``: groups of like pipes side by side).
+         *     At its end: a plate, the air stream of a part, a zone's air, or a body (sink, panel) at ``at_mm`` from a corner of it.
+         */
+        Hop: {
+            /** At Mm */
+            at_mm?: [
+                number,
+                number
+            ] | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "interface" | "spreader" | "pipes" | "plate" | "stream" | "air" | "body";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Part */
+            part?: string | null;
+            /**
+             * Parts
+             * @default []
+             */
+            parts?: string[];
+            resistance_k_w?: components["schemas"]["Figure"] | null;
+            /** Zone */
+            zone?: string | null;
         };
         /** HopDrop */
         HopDrop: {
@@ -1712,12 +2640,113 @@ export interface components {
             /** Watts */
             watts: number;
         };
+        /**
+         * Housing
+         * @description Inner size is width x depth x height: x to the right, y to the back, z up from the inner corner left, front, bottom.
+         *
+         *     ``nearby_mm`` is how far a wall or table stands from a face.
+         */
+        Housing: {
+            /**
+             * Closed Faces
+             * @default []
+             */
+            closed_faces?: ("top" | "bottom" | "left" | "right" | "front" | "back")[];
+            /** Feet Mm */
+            feet_mm?: number | null;
+            /**
+             * Gravity
+             * @default [
+             *       0,
+             *       0,
+             *       -1
+             *     ]
+             */
+            gravity?: [
+                number,
+                number,
+                number
+            ];
+            /** Inner Size Mm */
+            inner_size_mm?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Material */
+            material?: string | null;
+            /**
+             * Nearby Mm
+             * @default {}
+             */
+            nearby_mm?: {
+                [key: string]: number;
+            };
+        };
         /** ImportIn */
         ImportIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
+        };
+        /**
+         * Interface
+         * @description A layer between two faces: an area-specific resistance, bond line over conductivity, or a bare joint under pressure.
+         *
+         *     ``touches`` names the metals of both faces, for what attacks what.
+         */
+        Interface: {
+            area_mm2?: components["schemas"]["Figure"] | null;
+            asperity_slope?: components["schemas"]["Figure"] | null;
+            beside?: components["schemas"]["SecondLayer"] | null;
+            bond_line_um?: components["schemas"]["Figure"] | null;
+            /** Class */
+            class?: string | null;
+            conductivity_w_mk?: components["schemas"]["Figure"] | null;
+            coverage?: components["schemas"]["Figure"] | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            faces_w_mk?: components["schemas"]["Figure"] | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            hardness_mpa?: components["schemas"]["Figure"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "interface";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            pressure_kpa?: components["schemas"]["Figure"] | null;
+            price?: components["schemas"]["Figure"] | null;
+            resistance_mm2k_w?: components["schemas"]["Figure"] | null;
+            roughness_um?: components["schemas"]["Figure"] | null;
+            /**
+             * Touches
+             * @default []
+             */
+            touches?: ("copper" | "brass" | "nickel" | "aluminium" | "stainless")[];
         };
         /**
          * Law
@@ -1733,12 +2762,22 @@ export interface components {
             /** Valid */
             valid: string;
         };
+        /** Lead */
+        Lead: {
+            /** From Part */
+            from_part: string;
+            /** Id */
+            id: string;
+            length_mm?: components["schemas"]["Figure"] | null;
+            /** Socket */
+            socket?: string | null;
+            /** To Part */
+            to_part: string;
+        };
         /** LevelIn */
         LevelIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Fans */
             fans?: string[] | null;
             /** Room C */
@@ -1747,6 +2786,15 @@ export interface components {
             wanted_dba: number;
             /** Workload */
             workload: string;
+        };
+        /** Limit */
+        Limit: {
+            at_c: components["schemas"]["Figure"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "throttle" | "own" | "touch" | "softening";
         };
         /** LinesOut */
         LinesOut: {
@@ -1786,6 +2834,29 @@ export interface components {
             speed_share: number;
             /** Tightest */
             tightest: string;
+        };
+        /**
+         * Loop
+         * @description A closed circuit as a series/parallel tree in flow order.
+         */
+        Loop: {
+            /**
+             * @default {
+             *       "fluid": "water",
+             *       "mass_share": 0
+             *     }
+             */
+            coolant?: components["schemas"]["CoolantMixture"];
+            /** Elements */
+            elements: (string | components["schemas"]["Parallel"])[];
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            volume_l?: components["schemas"]["Figure"] | null;
         };
         /** LoopElement */
         LoopElement: {
@@ -1844,6 +2915,16 @@ export interface components {
             /** Pumps */
             pumps: components["schemas"]["PumpCurve"][];
         };
+        /** Machine */
+        Machine: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+        };
         /** MapAxis */
         MapAxis: {
             /** Address */
@@ -1858,9 +2939,7 @@ export interface components {
         /** MapIn */
         MapIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Question */
             question: {
                 [key: string]: unknown;
@@ -2036,16 +3115,14 @@ export interface components {
          */
         NextIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Place */
             place?: string | null;
             /**
              * Quick
              * @default false
              */
-            quick: boolean;
+            quick?: boolean;
             /** Room C */
             room_c?: number | null;
             /** Workload */
@@ -2070,21 +3147,206 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * Obstacle
+         * @description Memory rows, leads, a card close by: the share of a cross-section that they block.
+         */
+        Obstacle: {
+            area_cm2: components["schemas"]["Figure"];
+            blocked_share: components["schemas"]["Figure"];
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "obstacle";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Opening
+         * @description A grille, a row of slots or a gap; the loss stands on the face velocity.
+         */
+        Opening: {
+            area_cm2: components["schemas"]["Figure"];
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            free_area_share?: components["schemas"]["Figure"] | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "opening";
+            loss?: components["schemas"]["Figure"] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+        };
         /** OptionIn */
         OptionIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Label */
             label: string;
+        };
+        /**
+         * Outline
+         * @description Outer size in the part's own axes, with where it sits and how it is turned in housing axes.
+         */
+        Outline: {
+            /** Position Mm */
+            position_mm?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Rotation Deg */
+            rotation_deg?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * Panel
+         * @description A flat side of a housing; ``height_mm`` is its extent upwards (to the back on top and bottom).
+         */
+        Panel: {
+            /** Class */
+            class?: string | null;
+            conductivity_w_mk?: components["schemas"]["Figure"] | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            emissivity?: components["schemas"]["Figure"] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            /** Finish */
+            finish?: ("raw" | "brushed" | "anodised" | "painted" | "galvanised" | "browned") | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            height_mm: components["schemas"]["Figure"];
+            holes_share?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /** Inside */
+            inside?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "panel";
+            /**
+             * Lies
+             * @default vertical
+             * @enum {string}
+             */
+            lies?: "vertical" | "facing_up" | "facing_down";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Material
+             * @default aluminium_extruded
+             * @enum {string}
+             */
+            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Outside */
+            outside?: string | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            thickness_mm: components["schemas"]["Figure"];
+            /** Touched For */
+            touched_for?: ("1_s" | "1_min" | "10_min" | "8_h") | null;
+            width_mm: components["schemas"]["Figure"];
+        };
+        /**
+         * Parallel
+         * @description Branches that a flow splits into; each is a series of its own.
+         */
+        Parallel: {
+            /** Parallel */
+            parallel: (string | components["schemas"]["Parallel"])[][];
         };
         /** PartIn */
         PartIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Part */
             part: string;
             /** Room C */
@@ -2179,6 +3441,43 @@ export interface components {
             wick_mm: number;
         };
         /**
+         * Place
+         * @description A spot of a source that gets hot: its share of the watts, what its temperature is, how it is built.
+         */
+        Place: {
+            chip_area_mm2?: components["schemas"]["Figure"] | null;
+            chip_mm2k_w?: components["schemas"]["Figure"] | null;
+            /** Class */
+            class?: string | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            hot_core_few_mm2k_w?: components["schemas"]["Figure"] | null;
+            hot_core_mm2k_w?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            joint_mm2k_w?: components["schemas"]["Figure"] | null;
+            lid_area_mm2?: components["schemas"]["Figure"] | null;
+            lid_thickness_mm?: components["schemas"]["Figure"] | null;
+            lid_w_mk?: components["schemas"]["Figure"] | null;
+            /**
+             * Limits
+             * @default []
+             */
+            limits?: components["schemas"]["Limit"][];
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            package_k_w?: components["schemas"]["Figure"] | null;
+            /** @default 1 */
+            power_share?: components["schemas"]["Figure"];
+            /**
+             * Temperature Kind
+             * @enum {string}
+             */
+            temperature_kind: "hottest_core" | "mean_core" | "chip_sensor" | "hot_spot" | "memory" | "case";
+        };
+        /**
          * PlaceDifference
          * @description One place in two builds; the band is of the difference: what both share cancels.
          */
@@ -2207,9 +3506,7 @@ export interface components {
         /** PlaceIn */
         PlaceIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Place */
             place?: string | null;
             /** Room C */
@@ -2282,44 +3579,96 @@ export interface components {
             /** Role */
             role: string;
         };
+        /**
+         * Plate
+         * @description A cold plate, rated on the MEAN coolant inside it.
+         */
+        Plate: {
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            drop_1_kpa?: components["schemas"]["Figure"] | null;
+            drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Metal
+             * @default copper
+             * @enum {string}
+             */
+            metal?: "copper" | "brass" | "nickel" | "aluminium" | "stainless";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            reference_area_mm2?: components["schemas"]["Figure"] | null;
+            resistance_1_k_w?: components["schemas"]["Figure"] | null;
+            resistance_4_k_w?: components["schemas"]["Figure"] | null;
+            volume_ml?: components["schemas"]["Figure"] | null;
+        };
         /** PracticeQuery */
         PracticeQuery: {
             /**
              * Minutes
              * @default 60
              */
-            minutes: number;
+            minutes?: number;
             /**
              * Room C
              * @default 24
              */
-            room_c: number;
+            room_c?: number;
             /**
              * Seed
              * @default 1
              */
-            seed: number;
+            seed?: number;
             /** Workload */
             workload: string;
         };
         /** PredictIn */
         PredictIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Room C */
             room_c?: number | null;
             /**
              * Samples
              * @default 0
              */
-            samples: number;
+            samples?: number;
             /**
              * Seed
              * @default 1
              */
-            seed: number;
+            seed?: number;
             /** Workloads */
             workloads?: string[] | null;
         };
@@ -2341,6 +3690,75 @@ export interface components {
             seed: number;
             /** Workloads */
             workloads: components["schemas"]["WorkloadResult"][];
+        };
+        /**
+         * Pump
+         * @description Head curve at rated speed: points (l/min, kPa), a parabola from shut-off head to free flow, or its class's.
+         *
+         *     A free flow or shut-off head that is stated beside points or a class scales their curve to it.
+         */
+        Pump: {
+            /** Class */
+            class?: string | null;
+            coolant_share?: components["schemas"]["Figure"] | null;
+            /** Curve */
+            curve?: [
+                number,
+                number
+            ][] | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            flow_factor?: components["schemas"]["Figure"] | null;
+            free_flow_l_min?: components["schemas"]["Figure"] | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            highest_kpa?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pump";
+            level_dba?: components["schemas"]["Figure"] | null;
+            /** Level Points */
+            level_points?: [
+                number,
+                number
+            ][] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            power_w?: components["schemas"]["Figure"] | null;
+            pressure_factor?: components["schemas"]["Figure"] | null;
+            price?: components["schemas"]["Figure"] | null;
+            rated_rpm?: components["schemas"]["Figure"] | null;
+            shutoff_kpa?: components["schemas"]["Figure"] | null;
+            /**
+             * When Off
+             * @default free
+             * @enum {string}
+             */
+            when_off?: "free" | "blocking";
         };
         /**
          * PumpCurve
@@ -2370,13 +3788,92 @@ export interface components {
         /** QuestionIn */
         QuestionIn: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Room C */
             room_c?: number | null;
             /** Workload */
             workload: string;
+        };
+        /**
+         * Radiator
+         * @description By its class (section, thickness), by measured points, or by its core's geometry.
+         *
+         *     ``covered_share`` is the share of the face that gets air; ``dust`` runs from 0 (clean) to 1 (loaded fins).
+         */
+        Radiator: {
+            air_factor?: components["schemas"]["Figure"] | null;
+            /** Class */
+            class?: string | null;
+            core?: components["schemas"]["CoreGeometry"] | null;
+            covered_share?: components["schemas"]["Figure"] | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            drop_4_kpa?: components["schemas"]["Figure"] | null;
+            dust?: components["schemas"]["Figure"] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "radiator";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Metal
+             * @default copper
+             * @enum {string}
+             */
+            metal?: "copper" | "brass" | "nickel" | "aluminium" | "stainless";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            /** Points */
+            points?: components["schemas"]["RadiatorPoint"][] | null;
+            price?: components["schemas"]["Figure"] | null;
+            /** Section Mm */
+            section_mm: number;
+            /** Sections */
+            sections: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            volume_ml?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * RadiatorPoint
+         * @description A measured point: watts a kelvin of coolant-in over air-in at one air flow and one coolant flow.
+         */
+        RadiatorPoint: {
+            /** Airflow M3 H */
+            airflow_m3_h: number;
+            /**
+             * Flow L Min
+             * @default 4
+             */
+            flow_l_min?: number;
+            /** Pressure Pa */
+            pressure_pa?: (number) | null;
+            /** W K */
+            w_k: number;
         };
         /** ReadingIn */
         ReadingIn: {
@@ -2385,12 +3882,12 @@ export interface components {
              * @default now
              * @enum {string}
              */
-            kind: "now" | "highest" | "mean";
+            kind?: "now" | "highest" | "mean";
             /**
              * Load On
              * @default true
              */
-            load_on: boolean;
+            load_on?: boolean;
             /** Minute */
             minute: number;
             /** Role */
@@ -2404,12 +3901,12 @@ export interface components {
              * Name
              * @default
              */
-            name: string;
+            name?: string;
             /**
              * Note
              * @default
              */
-            note: string;
+            note?: string;
             /** Readings */
             readings: components["schemas"]["ReadingIn"][];
             /** Revision */
@@ -2422,6 +3919,40 @@ export interface components {
             workload: string;
         };
         /**
+         * ReadyMade
+         * @description Something to buy instead: figures as stated by whoever sells or measured it, places over the room in K.
+         */
+        ReadyMade: {
+            /** Height Mm */
+            height_mm?: (number) | null;
+            /** Id */
+            id: string;
+            /** Level Dba */
+            level_dba?: number | null;
+            /** Mass G */
+            mass_g?: (number) | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Over Room K
+             * @default {}
+             */
+            over_room_k?: {
+                [key: string]: number;
+            };
+            /** Power W */
+            power_w?: (number) | null;
+            /** Price */
+            price?: (number) | null;
+            /** Work Hours */
+            work_hours?: (number) | null;
+        };
+        /**
          * RecipeIn
          * @description Three watt figures of a recipe: what they stand for is said by ``list_recipes``.
          */
@@ -2431,7 +3962,7 @@ export interface components {
              * @description second figure: board watts of the graphics card
              * @default 220
              */
-            graphics_w: number;
+            graphics_w?: number;
             /** Name */
             name?: string | null;
             /**
@@ -2439,23 +3970,23 @@ export interface components {
              * @description first figure: sustained watts of the processor
              * @default 125
              */
-            processor_w: number;
+            processor_w?: number;
             /**
              * Recipe
              * @default water_loop
              */
-            recipe: string;
+            recipe?: string;
             /**
              * Rest W
              * @description third figure: memory, drive and regulators together
              * @default 30
              */
-            rest_w: number;
+            rest_w?: number;
             /**
              * Room C
              * @default 25
              */
-            room_c: number;
+            room_c?: number;
         };
         /** RecipeOut */
         RecipeOut: {
@@ -2471,12 +4002,69 @@ export interface components {
             /** Says */
             says: string;
         };
+        /**
+         * Recirculation
+         * @description The share of an intake path's air that comes from the end of an exhaust path.
+         */
+        Recirculation: {
+            /** From Path */
+            from_path: string;
+            /** Id */
+            id: string;
+            recirculated_share: components["schemas"]["Figure"];
+            /** To Path */
+            to_path: string;
+        };
+        /**
+         * Reservoir
+         * @description ``fill_share`` of its volume is coolant, the rest is air to expand into.
+         */
+        Reservoir: {
+            bore_mm: components["schemas"]["Figure"];
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            fill_share?: components["schemas"]["Figure"] | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reservoir";
+            loss?: components["schemas"]["Figure"] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            volume_ml?: components["schemas"]["Figure"] | null;
+        };
         /** RevisionDocument */
         RevisionDocument: {
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /** Number */
             number: number;
         };
@@ -2508,6 +4096,36 @@ export interface components {
             };
             /** Why */
             why: string;
+        };
+        /** Room */
+        Room: {
+            air_c: components["schemas"]["Figure"];
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m?: number;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+        };
+        /**
+         * Route
+         * @description A way of a place's heat, ordered from the place outwards; the first of a place is the named one.
+         *
+         *     Further ones start at the place itself, past its package: a board, a backplate. Their watts are side flows.
+         */
+        Route: {
+            /** Hops */
+            hops: components["schemas"]["Hop"][];
+            /** Id */
+            id: string;
+            /** Place */
+            place: string;
         };
         /**
          * Rules
@@ -2574,12 +4192,12 @@ export interface components {
              * Name
              * @default
              */
-            name: string;
+            name?: string;
             /**
              * Note
              * @default
              */
-            note: string;
+            note?: string;
             /** Revision */
             revision?: number | null;
             /** Room End C */
@@ -2632,14 +4250,22 @@ export interface components {
              */
             base: number;
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /**
              * Label
              * @default
              */
-            label: string;
+            label?: string;
+        };
+        /**
+         * SecondLayer
+         * @description Another material on a share of the same face: a rim of glue around paste.
+         */
+        SecondLayer: {
+            /** Face Share */
+            face_share: number;
+            /** Resistance Mm2K W */
+            resistance_mm2k_w: number;
         };
         /** SeriesChannel */
         SeriesChannel: {
@@ -2665,7 +4291,7 @@ export interface components {
              * Points
              * @default 800
              */
-            points: number;
+            points?: number;
         };
         /** Session */
         Session: {
@@ -2700,7 +4326,7 @@ export interface components {
              * Format
              * @default krill-shelf
              */
-            format: string;
+            format?: string;
             /** Items */
             items: {
                 [key: string]: unknown;
@@ -2709,7 +4335,7 @@ export interface components {
              * Version
              * @default 1
              */
-            version: number;
+            version?: number;
             /** Written By */
             written_by?: string | null;
         };
@@ -2739,6 +4365,13 @@ export interface components {
             part: {
                 [key: string]: unknown;
             };
+            /** Version */
+            version: number;
+        };
+        /** ShelfOrigin */
+        ShelfOrigin: {
+            /** Item */
+            item: string;
             /** Version */
             version: number;
         };
@@ -2797,6 +4430,100 @@ export interface components {
             /** Username */
             username: string;
         };
+        /**
+         * Sink
+         * @description A finned sink: width across its fins, length along them.
+         *
+         *     How it stands follows from its face, the way of its fins and gravity; without a face it is what ``stands`` says.
+         */
+        Sink: {
+            base_mm?: components["schemas"]["Figure"] | null;
+            bypass_cm2?: components["schemas"]["Figure"] | null;
+            /** Class */
+            class?: string | null;
+            conductivity_w_mk?: components["schemas"]["Figure"] | null;
+            cut_share?: components["schemas"]["Figure"] | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            emissivity?: components["schemas"]["Figure"] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            /**
+             * Facing
+             * @default nothing
+             * @enum {string}
+             */
+            facing?: "nothing" | "wall" | "sink";
+            facing_mm?: components["schemas"]["Figure"] | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            fin_height_mm?: components["schemas"]["Figure"] | null;
+            fin_pitch_mm?: components["schemas"]["Figure"] | null;
+            fin_thickness_mm?: components["schemas"]["Figure"] | null;
+            /** Finish */
+            finish?: ("raw" | "brushed" | "anodised" | "painted" | "galvanised" | "browned") | null;
+            /**
+             * Fins Along
+             * @default height
+             * @enum {string}
+             */
+            fins_along?: "height" | "width";
+            /**
+             * Flanks
+             * @default covered
+             * @enum {string}
+             */
+            flanks?: "free" | "covered";
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            holes_share?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /** Inside */
+            inside?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sink";
+            length_mm?: components["schemas"]["Figure"] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Material
+             * @default aluminium_extruded
+             * @enum {string}
+             */
+            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Outside */
+            outside?: string | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            /**
+             * Stands
+             * @default upright
+             * @enum {string}
+             */
+            stands?: "upright" | "on_edge" | "lying_fins_up" | "lying_fins_down";
+            /** Touched For */
+            touched_for?: ("1_s" | "1_min" | "10_min" | "8_h") | null;
+            width_mm?: components["schemas"]["Figure"] | null;
+        };
         /** SinkCurve */
         SinkCurve: {
             /** Address */
@@ -2822,14 +4549,28 @@ export interface components {
             /** Stands */
             stands: string;
         };
+        /** Slot */
+        Slot: {
+            gap_mm: components["schemas"]["Figure"];
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Stack
+             * @default []
+             */
+            stack?: string[];
+        };
         /** SolveIn */
         SolveIn: {
             /** Address */
             address: string;
             /** Document */
-            document: {
-                [key: string]: unknown;
-            };
+            document: components["schemas"]["Build"];
             /**
              * Goal
              * @enum {string}
@@ -2839,7 +4580,7 @@ export interface components {
              * Of
              * @default
              */
-            of: string;
+            of?: string;
             /** Reach */
             reach?: [
                 number,
@@ -2929,6 +4670,53 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** Source */
+        Source: {
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "source";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Places */
+            places: components["schemas"]["Place"][];
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            /**
+             * Power Kind
+             * @default package
+             * @enum {string}
+             */
+            power_kind?: "chip" | "package" | "board";
+            price?: components["schemas"]["Figure"] | null;
+        };
         /**
          * SpeedForLevel
          * @description Speeds that make a wanted total level; not reached where what is not scaled is louder already.
@@ -2948,6 +4736,61 @@ export interface components {
             total_dba: number;
             /** Wanted Dba */
             wanted_dba: number;
+        };
+        /**
+         * Spreader
+         * @description A block or plate between two faces: by its class or stated resistance, else slab and spreading.
+         *
+         *     A backplate whose free face gives heat to still air is a panel, not a spreader.
+         */
+        Spreader: {
+            /** Class */
+            class?: string | null;
+            conductivity_w_mk?: components["schemas"]["Figure"] | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spreader";
+            length_mm?: components["schemas"]["Figure"] | null;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Material
+             * @default copper
+             * @enum {string}
+             */
+            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            resistance_k_w?: components["schemas"]["Figure"] | null;
+            thickness_mm?: components["schemas"]["Figure"] | null;
+            width_mm?: components["schemas"]["Figure"] | null;
         };
         /**
          * Stack
@@ -3031,6 +4874,54 @@ export interface components {
             temperature_c: number;
         };
         /**
+         * Strainer
+         * @description A filter in the coolant; loaded it costs more.
+         */
+        Strainer: {
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strainer";
+            /**
+             * Loaded
+             * @default false
+             */
+            loaded?: boolean;
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+        };
+        /**
          * StudyIn
          * @description ``question`` as the core's schema of questions says; ``document`` in place of the draft.
          */
@@ -3043,7 +4934,7 @@ export interface components {
              * Name
              * @default
              */
-            name: string;
+            name?: string;
             /** Question */
             question: {
                 [key: string]: unknown;
@@ -3117,6 +5008,54 @@ export interface components {
             /** Undominated */
             undominated: number[];
         };
+        /**
+         * Supply
+         * @description A power supply: its loss follows from what it feeds; it warms the zone that its route ends in.
+         */
+        Supply: {
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            efficiency?: components["schemas"]["Figure"] | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "supply";
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Places */
+            places: components["schemas"]["Place"][];
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            pressure_pa?: components["schemas"]["Figure"] | null;
+            price?: components["schemas"]["Figure"] | null;
+            rated_airflow_m3_h?: components["schemas"]["Figure"] | null;
+            rating_w?: components["schemas"]["Figure"] | null;
+        };
         /** SuspectOut */
         SuspectOut: {
             /** Address */
@@ -3170,6 +5109,55 @@ export interface components {
              */
             says: "holds" | "too hot" | "unknown";
         };
+        /** Tube */
+        Tube: {
+            bore_mm: components["schemas"]["Figure"];
+            /** Class */
+            class?: string | null;
+            /** Direction */
+            direction?: ("in" | "out") | null;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            factor?: components["schemas"]["Figure"] | null;
+            /** Feed */
+            feed?: string | null;
+            from_shelf?: components["schemas"]["ShelfOrigin"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tube";
+            length_m: components["schemas"]["Figure"];
+            /** Machine */
+            machine?: string | null;
+            mass_g?: components["schemas"]["Figure"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Note */
+            note?: string | null;
+            outline?: components["schemas"]["Outline"] | null;
+            /** Plastic */
+            plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
+            /** Plug */
+            plug?: string | null;
+            price?: components["schemas"]["Figure"] | null;
+            roughness_mm?: components["schemas"]["Figure"] | null;
+        };
+        /** UnequalTolerance */
+        UnequalTolerance: {
+            /** Minus */
+            minus: number;
+            /** Plus */
+            plus: number;
+        };
         /** VerdictOut */
         VerdictOut: {
             /** Excluded */
@@ -3195,6 +5183,47 @@ export interface components {
             last: number;
             /** Start S */
             start_s: number;
+        };
+        /**
+         * Workload
+         * @description A state of the machine: watts of each source and a command for each mover.
+         */
+        Workload: {
+            /**
+             * Burst
+             * @default {}
+             */
+            burst?: {
+                [key: string]: components["schemas"]["Burst"];
+            };
+            /**
+             * Cores
+             * @default all
+             * @enum {string}
+             */
+            cores?: "all" | "few";
+            /** Duration Min */
+            duration_min?: (number) | null;
+            /** Id */
+            id: string;
+            /**
+             * Movers
+             * @default {}
+             */
+            movers?: {
+                [key: string]: components["schemas"]["Command"];
+            };
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Sound Ceiling Dba */
+            sound_ceiling_dba?: number | null;
+            /** Watts */
+            watts: {
+                [key: string]: components["schemas"]["Figure"];
+            };
         };
         /** WorkloadResult */
         WorkloadResult: {
@@ -3232,6 +5261,34 @@ export interface components {
             workload: string;
             /** Zones */
             zones: components["schemas"]["ZoneResult"][];
+        };
+        /**
+         * Zone
+         * @description A body of air: an outside one refers to a room (or carries its own temperature), a box or chamber is solved.
+         *
+         *     A box gives heat through its walls to the zone ``beyond`` (the first outside one where none is named).
+         */
+        Zone: {
+            air_c?: components["schemas"]["Figure"] | null;
+            /** Beyond */
+            beyond?: string | null;
+            cross_section_cm2?: components["schemas"]["Figure"] | null;
+            heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "outside" | "box";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Room */
+            room?: string | null;
+            wall_w_k?: components["schemas"]["Figure"] | null;
         };
         /** ZoneResult */
         ZoneResult: {
@@ -3875,9 +5932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    };
+                    "application/json": components["schemas"]["Build"];
                 };
             };
             /** @description Bad Request */
@@ -6439,9 +8494,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    };
+                    "application/json": components["schemas"]["Build"];
                 };
             };
             /** @description Bad Request */

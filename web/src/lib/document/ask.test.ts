@@ -1,9 +1,11 @@
 import { describe, expect, it } from "vitest";
 import { readyQuestions, unknownsOf } from "./ask";
-import type { BuildDocument } from "./build";
+import { opened } from "./build";
 
 const build = (more: object = {}) =>
-  ({
+  opened({
+    format: "krill-build",
+    version: 1,
     name: "B",
     brief: { margin_wanted_k: 12 },
     rooms: [{ id: "station", name: "Station", air_c: 24 }],
@@ -27,8 +29,8 @@ const build = (more: object = {}) =>
       },
     ],
     ...more,
-  }) as unknown as BuildDocument;
-const byClass = (id: string | undefined) => (id === "paste" ? ["resistance_mm2k_w", "colour"] : []);
+  });
+const byClass = (id: string | null | undefined) => (id === "paste" ? ["resistance_mm2k_w", "colour"] : []);
 const core = { address: "core", name: "Core" };
 
 describe("what may be the unknown", () => {

@@ -1,28 +1,14 @@
 import { describe, expect, it } from "vitest";
-import {
-  addChamber,
-  addLoop,
-  addParts,
-  addPath,
-  addSource,
-  emptyBuild,
-  flipPath,
-  freeId,
-  insert,
-  leaves,
-  lowerFace,
-  oneRadiatorFewer,
-  removePart,
-  rows,
-  secondPump,
-  turnHousing,
-  without,
-  zonesOf,
-} from "./assembly";
-import type { BuildDocument } from "./build";
+import { addChamber, addPath, flipPath } from "./air";
+import { insert, leaves, rows, without } from "./elements";
+import { emptyBuild } from "./empty";
+import { lowerFace, turnHousing } from "./housing";
+import { freeId } from "./ids";
+import { addLoop, oneRadiatorFewer, secondPump } from "./loops";
+import { addParts, removePart, type NewPart } from "./parts";
+import { addSource } from "./sources";
 
-const empty = () =>
-  ({ parts: [], loops: [], air_paths: [], routes: [], ...emptyBuild("t", 22) }) as unknown as BuildDocument;
+const empty = () => emptyBuild("t", 22);
 
 describe("trees", () => {
   it("lists leaves and rows in flow order with their branch", () => {
@@ -54,12 +40,12 @@ describe("a build from nothing", () => {
     const idea = { name: "Chip", watts: 80, placeClass: "lidded_65", limitC: 90, interfaceClass: "paste_good_lid" };
     addSource(draft, { ...idea, end });
     addSource(draft, { ...idea, end: { kind: "air", zone: upper } });
-    expect(zonesOf(draft).map((zone) => zone.id)).toEqual(["outside", "box", "upper"]);
+    expect(draft.zones.map((zone) => zone.id)).toEqual(["outside", "box", "upper"]);
     expect(draft.air_paths[0]).toMatchObject({ id: path, from_zone: "outside", to_zone: "upper" });
     expect(draft.loops[0]!.id).toBe(loop);
     expect(draft.routes.map((route) => route.hops.at(-1)!.kind)).toEqual(["plate", "air"]);
     expect(draft.workloads[0]!.watts).toEqual({ chip: 80, "chip-2": 80 });
-    const ids = [...draft.parts.map((part) => part.id), ...zonesOf(draft).map((zone) => zone.id), path, loop];
+    const ids = [...draft.parts.map((part) => part.id), ...draft.zones.map((zone) => zone.id), path, loop];
     expect(new Set(ids).size).toBe(ids.length);
     expect(freeId(draft, "Upper")).toBe("upper-2");
   });
@@ -120,7 +106,7 @@ describe("changes that are looked at first", () => {
     expect(pumps).toHaveLength(2);
     expect(draft.loops[0]!.elements.slice(0, 2)).toEqual(pumps.map((part) => part.id));
     expect(draft.workloads[0]!.movers![pumps[1]!.id]).toEqual({ duty: 0.7 });
-    const radiator = { kind: "radiator", name: "Radiator", section_mm: 120, sections: 2, thickness_mm: 28 };
+    const radiator: NewPart = { kind: "radiator", name: "Radiator", section_mm: 120, sections: 2, thickness_mm: 28 };
     const radiators = addParts(draft, radiator, 2);
     draft.loops[0]!.elements.push(...radiators);
     draft.air_paths.push({ id: "only", from_zone: "box", to_zone: "outside", elements: [radiators[1]!] });

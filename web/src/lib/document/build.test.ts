@@ -1,7 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { moved, ownerOf, pastedNumbers, valueOf, withValue, type BuildDocument } from "./build";
+import { fieldOf } from "./addresses";
+import { asStored, moved, opened, ownerOf, pastedNumbers, valueOf, withValue } from "./build";
 
-const document = {
+const document = opened({
+  format: "krill-build",
+  version: 1,
   name: "B",
   rooms: [{ id: "room", air_c: 24 }],
   parts: [
@@ -12,12 +15,20 @@ const document = {
   air_paths: [],
   routes: [],
   workloads: [{ id: "both", watts: { cpu: 125 } }],
-} as unknown as BuildDocument;
+});
 
 describe("the document in the browser", () => {
+  it("has all its lists, and is stored without those that nobody filled", () => {
+    const raw = { format: "krill-build" as const, version: 1 as const, name: "B", rooms: [], loops: [] };
+    const draft = opened(raw);
+    expect([draft.parts, draft.feeds, draft.zones]).toEqual([[], [], []]);
+    expect(asStored(draft, Object.keys(raw))).toEqual(raw);
+    draft.feeds.push({ id: "header", kind: "header" });
+    expect(asStored(draft, Object.keys(raw))).toEqual({ ...raw, feeds: [{ id: "header", kind: "header" }] });
+  });
   it("is addressed by id", () => {
-    expect(ownerOf(document, "cpu-core")?.name).toBe("Core");
-    expect(ownerOf(document, "room")?.air_c).toBe(24);
+    expect(fieldOf(ownerOf(document, "cpu-core"), "name")).toBe("Core");
+    expect(fieldOf(ownerOf(document, "room"), "air_c")).toBe(24);
     expect(ownerOf(document, "nothing")).toBeUndefined();
   });
   it("drops a guess mark when a person types a figure, and keeps a measured one", () => {

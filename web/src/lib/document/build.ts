@@ -1,104 +1,86 @@
-/** The build document as the browser edits it: plain objects, addressed by id, never by position. */
-export type Origin = "measured" | "datasheet" | "class" | "estimate" | "rule_of_thumb" | "calibrated";
-export type FigureDetail = {
-  value: number;
-  plus_minus?: number | string | { minus: number; plus: number };
-  from?: Origin;
-  ref?: string;
-};
-export type Figure = number | FigureDetail;
-export type Place = {
-  id: string;
-  name?: string;
-  class?: string;
-  limits?: { kind: string; at_c: Figure }[];
-  [key: string]: unknown;
-};
-export type Part = {
-  id: string;
-  kind: string;
-  name?: string;
-  class?: string;
-  places?: Place[];
-  [key: string]: unknown;
-};
-export type Element = string | { parallel: Element[][] };
-export type Loop = {
-  id: string;
-  name?: string;
-  elements: Element[];
-  coolant?: { fluid?: string; mass_share?: number };
-  volume_l?: Figure;
-};
-export type Hop = {
-  id: string;
-  kind: string;
-  name?: string;
-  part?: string;
-  parts?: string[];
-  zone?: string;
-  at_mm?: number[];
-  resistance_k_w?: Figure;
-};
-export type Command = { duty?: number; speed_rpm?: number; off?: true; curve?: unknown };
-export type Workload = {
-  id: string;
-  name?: string;
-  watts: Record<string, Figure>;
-  burst?: Record<string, { power_w: number; hold_s: number }>;
-  movers?: Record<string, Command>;
-  cores?: "all" | "few";
-  duration_min?: number;
-  sound_ceiling_dba?: number;
-};
-export type Room = { id: string; name?: string; air_c: Figure; altitude_m?: number };
-export type BuildDocument = {
-  name: string;
-  notes?: string;
-  brief?: {
-    purpose?: string;
-    margin_wanted_k?: number;
-    listener_m?: number;
-    coolest_room?: string;
-    hottest_room?: string;
-    worst_workloads?: string[];
-    [key: string]: unknown;
-  };
-  rooms: Room[];
-  parts: Part[];
-  loops: Loop[];
-  air_paths: { id: string; name?: string; from_zone: string; to_zone: string; elements: Element[] }[];
-  routes: { id: string; place: string; hops: Hop[] }[];
-  workloads: Workload[];
-  [key: string]: unknown;
-};
+/** The build document as the browser edits it: plain objects in the API's own types, addressed by id, never by position. */
+import type { components } from "../api/schema";
 
-export const valueOf = (figure: Figure | undefined): number | undefined =>
-  typeof figure === "object" ? figure.value : figure;
+type Schemas = components["schemas"];
+export type FigureDetail = Schemas["FigureDetail"];
+export type Origin = NonNullable<FigureDetail["from"]>;
+export type Figure = Schemas["Figure"];
+export type Place = Schemas["Place"];
+export type Element = Schemas["Loop"]["elements"][number];
+export type Loop = Schemas["Loop"];
+export type AirPath = Schemas["AirPath"];
+export type Zone = Schemas["Zone"];
+export type Hop = Schemas["Hop"];
+export type Route = Schemas["Route"];
+export type Command = Schemas["Command"];
+export type Workload = Schemas["Workload"];
+export type Room = Schemas["Room"];
+/** Lists that are always there once a document is open. */
+type Lists = "parts" | "loops" | "air_paths" | "routes" | "workloads" | "zones" | "recirculations" | "feeds";
+export type BuildDocument = Schemas["Build"] & Required<Pick<Schemas["Build"], Lists>>;
+export type Part = BuildDocument["parts"][number];
+export type Recirculation = Schemas["Recirculation"];
+export type Face = NonNullable<Part["face"]>;
+export type PartKind = Part["kind"];
 
-export const originOf = (figure: Figure | undefined): Origin | undefined =>
-  typeof figure === "object" ? figure.from : figure === undefined ? "class" : undefined;
+/** The parts of a kind. */
+export const partsOf = <K extends PartKind>(document: BuildDocument, kind: K) =>
+  document.parts.filter((part): part is Extract<Part, { kind: K }> => part.kind === kind);
+
+const LISTS: Lists[] = ["parts", "loops", "air_paths", "routes", "workloads", "zones", "recirculations", "feeds"];
+
+/** A document as it is stored, its lists all there. */
+export function opened<Stored extends Pick<Schemas["Build"], "format" | "version" | "name">>(
+  stored: Stored,
+): BuildDocument {
+  const lists = Object.fromEntries(LISTS.map((list) => [list, []]));
+  return { ...lists, ...stored } as unknown as BuildDocument;
+}
+
+/** A document as it is stored again: an empty list that was not there before is left out. */
+export function asStored(document: BuildDocument, before: readonly string[]): BuildDocument {
+  const left = (list: Lists) => !document[list].length && !before.includes(list);
+  const gone: readonly string[] = LISTS.filter(left);
+  return Object.fromEntries(Object.entries(document).filter(([key]) => !gone.includes(key))) as BuildDocument;
+}
+
+export const valueOf = (figure: Figure | null | undefined): number | undefined =>
+  typeof figure === "object" ? figure?.value : figure;
+
+export const originOf = (figure: Figure | null | undefined): Origin | undefined =>
+  figure === null || figure === undefined
+    ? "class"
+    : typeof figure === "object"
+      ? (figure.from ?? undefined)
+      : undefined;
 
 /** A figure with another value: what a person types is their own statement, so an old guess mark goes. */
-export function withValue(figure: Figure | undefined, value: number): Figure {
-  if (typeof figure !== "object") return value;
-  const guess = figure.from !== undefined && ["class", "estimate", "rule_of_thumb"].includes(figure.from);
+export function withValue(figure: Figure | null | undefined, value: number): Figure {
+  if (typeof figure !== "object" || figure === null) return value;
+  const guess = ["class", "estimate", "rule_of_thumb"].includes(figure.from ?? "");
   if (guess) return value;
   return { ...figure, value };
 }
 
-export function placeOf(document: BuildDocument, id: string): Place | undefined {
-  return document.parts.flatMap((part) => part.places ?? []).find((place) => place.id === id);
-}
+/** Places of every source and supply, or of one part. */
+export const placesOf = (document: BuildDocument, part?: string): Place[] =>
+  document.parts.flatMap((own) => ("places" in own && (part === undefined || own.id === part) ? own.places : []));
+
+export const placeOf = (document: BuildDocument, id: string) => placesOf(document).find((place) => place.id === id);
+
+export type Owner = Part | Place | Room | Zone | Loop | Workload | AirPath | Recirculation | Schemas["Feed"];
 
 /** The object that an id belongs to. */
-export function ownerOf(document: BuildDocument, id: string): Record<string, unknown> | undefined {
-  const lists = ["rooms", "zones", "loops", "workloads", "parts", "air_paths", "recirculations", "feeds"] as const;
-  for (const list of lists) {
-    const found = (document[list] as { id: string }[] | undefined)?.find((item) => item.id === id);
-    if (found) return found as Record<string, unknown>;
-  }
-  return placeOf(document, id);
+export function ownerOf(document: BuildDocument, id: string): Owner | undefined {
+  const { rooms, zones, loops, workloads, parts, air_paths, recirculations, feeds } = document;
+  const listed: Owner[] = [rooms, zones, loops, workloads, parts, air_paths, recirculations, feeds].flat();
+  return listed.find((item) => item.id === id) ?? placeOf(document, id);
+}
+
+/** Make a draft another document: nothing of the old one stays. */
+export function replaceBy(draft: BuildDocument, document: BuildDocument): void {
+  for (const key of Object.keys(draft)) if (!(key in document)) delete (draft as Record<string, unknown>)[key];
+  Object.assign(draft, structuredClone(document));
 }
 
 /** Move an element of a series by one; the ends do not wrap. */

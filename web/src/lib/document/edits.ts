@@ -1,4 +1,5 @@
 /** Edits as the server states them, made on a draft: a field of what an id belongs to, or a part more, other or less. */
+import { setField } from "./addresses";
 import { ownerOf, type BuildDocument, type Part } from "./build";
 
 export type Edit = { target: string; field: string; value: unknown };
@@ -19,11 +20,7 @@ export function makeEdits(draft: BuildDocument, edits: Edit[]): void {
       editParts(draft, field, value);
       continue;
     }
-    const path = field.split("/");
-    let owner = (target === "housing" || target === "brief" ? (draft[target] ??= {}) : ownerOf(draft, target)) as
-      Record<string, unknown> | undefined;
-    if (!owner) continue;
-    for (const key of path.slice(0, -1)) owner = (owner[key] ??= {}) as Record<string, unknown>;
-    owner[path.at(-1)!] = structuredClone(value);
+    const owner = target === "housing" || target === "brief" ? (draft[target] ??= {}) : ownerOf(draft, target);
+    if (owner) setField(owner, field, structuredClone(value));
   }
 }

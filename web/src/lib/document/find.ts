@@ -1,6 +1,6 @@
 /** Everything in a build that can be looked for: what has an id, and every figure of it with its value. */
 import { unitOf, words } from "../units/format";
-import { valueOf, type BuildDocument, type Figure } from "./build";
+import { placesOf, valueOf, type BuildDocument, type Figure } from "./build";
 
 export type Found = { id: string; label: string; says: string; sort: "thing" | "figure" | "workload" };
 
@@ -14,8 +14,8 @@ function figuresOf(owner: Record<string, unknown>, name: string): Found[] {
 }
 
 export function everything(document: BuildDocument): Found[] {
-  const places = document.parts.flatMap((part) => part.places ?? []);
-  const zones = (document["zones"] ?? []) as { id: string; name?: string }[];
+  const places = placesOf(document);
+  const zones = document.zones;
   const things = [...document.parts, ...places, ...document.loops, ...zones, ...document.air_paths];
   const named = (item: { id: string; name?: unknown }) => String(item.name || item.id);
   return [

@@ -1,4 +1,4 @@
-import { leaves } from "./assembly";
+import { leaves } from "./elements";
 import type { BuildDocument } from "./build";
 
 /** Whether a notice is about air: a part or path of it, what feeds fans, or sound. */

@@ -1,5 +1,6 @@
+import { fieldOf } from "./addresses";
 import { describe, expect, it } from "vitest";
-import type { BuildDocument } from "./build";
+import { opened } from "./build";
 import { makeEdits } from "./edits";
 import { everything, found } from "./find";
 import { addReadyMade, readyMade } from "./ready";
@@ -13,7 +14,9 @@ const CLASSES = [
 ];
 
 const build = () =>
-  ({
+  opened({
+    format: "krill-build",
+    version: 1,
     name: "B",
     brief: { margin_wanted_k: 12 },
     rooms: [{ id: "room", air_c: 24 }],
@@ -30,7 +33,7 @@ const build = () =>
     workloads: [
       { id: "both", name: "Both", watts: { cpu: 125 }, sound_ceiling_dba: 36, movers: { fan: { duty: 0.5 } } },
     ],
-  }) as unknown as BuildDocument;
+  });
 
 describe("what may vary", () => {
   it("offers sizes, fans of one width, speeds and power limits, the deciding ones first", () => {
@@ -81,9 +84,14 @@ describe("edits as the server states them", () => {
     ]);
     expect(draft.parts.map((part) => part.id)).toContain("fan-2");
     expect(draft.workloads[0]!.movers!["fan-2"]).toEqual({ duty: 0.5 });
-    expect(draft.parts.find((part) => part.id === "rad")!["sections"]).toBe(3);
+    expect(
+      fieldOf(
+        draft.parts.find((part) => part.id === "rad"),
+        "sections",
+      ),
+    ).toBe(3);
     expect(draft.parts.find((part) => part.id === "pump")!.class).toBe("pump_small");
-    expect((draft["housing"] as { gravity: number[] }).gravity).toEqual([0, -1, 0]);
+    expect(draft.housing?.gravity).toEqual([0, -1, 0]);
     makeEdits(draft, [{ target: "parts", field: "-", value: "fan-2" }]);
     expect(draft.parts.map((part) => part.id)).not.toContain("fan-2");
     expect(draft.workloads[0]!.movers).toEqual({ fan: { duty: 0.5 } });

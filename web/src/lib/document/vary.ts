@@ -1,6 +1,7 @@
 /** What of a build may vary in a study, and what is demanded of it: plain objects in the form that the server asks for. */
-import { leaves } from "./assembly";
+import { leaves } from "./elements";
 import { unitOf, words } from "../units/format";
+import { figureOf, roomAddress, wattsAddress } from "./addresses";
 import { valueOf, type BuildDocument, type Figure, type Part } from "./build";
 
 export type Option = { value: unknown; label?: string; price?: number };
@@ -14,7 +15,7 @@ export type Demands = {
 };
 export type Criterion = "margin" | "sound" | "height" | "mass" | "price";
 
-const nameOf = (part: Part) => part.name || part.id;
+const nameOf = (part: { id: string; name?: string | undefined }) => part.name || part.id;
 
 /** Numbers from low to high in equal steps, rounded to what a person would type. */
 export function steps(low: number, high: number, count: number): number[] {
@@ -35,18 +36,19 @@ type PartClass = { id: string; kind: string; name: string };
 
 /** Fans of one size in several depths and strengths: same width, so that they fit the same face. */
 function likeFans(part: Part, classes: PartClass[]): Option[] {
-  const size = /fan_(\d+)x/.exec(String(part["class"] ?? ""))?.[1];
+  const size = /fan_(\d+)x/.exec(String(part.class ?? ""))?.[1];
   return classes
     .filter((c) => c.kind === "fan" && size && c.id.startsWith(`fan_${size}x`) && !c.id.endsWith("very_fast"))
     .map((c) => ({ value: c.id, label: c.name }));
 }
 
+type Radiator = Extract<Part, { kind: "radiator" }>;
 const SECTIONS = [1, 2, 3, 4, 5, 6];
 const THICKNESS = [28, 38, 45, 60];
 
-function ofRadiator(part: Part): Axis[] {
-  if (part["points"]) return [];
-  const unit = Number(part["section_mm"] ?? 120);
+function ofRadiator(part: Radiator): Axis[] {
+  if (part.points) return [];
+  const unit = part.section_mm;
   return [
     {
       address: `${part.id}/sections`,
@@ -58,7 +60,7 @@ function ofRadiator(part: Part): Axis[] {
 }
 
 function grown(part: Part, field: string, word: string, shares: number[]): Axis[] {
-  const now = valueOf(part[field] as Figure | undefined);
+  const now = valueOf(figureOf(part, field));
   if (now === undefined) return [];
   const values = [...new Set(shares.map((share) => Number((now * share).toPrecision(2))))];
   return [{ address: `${part.id}/${field}`, name: `${nameOf(part)}: ${word}`, options: numbers(values, "mm") }];
@@ -79,7 +81,7 @@ const PASTES: Record<string, string[]> = {
 };
 
 function ofClass(part: Part, classes: PartClass[]): Axis[] {
-  const now = String(part["class"] ?? "");
+  const now = String(part.class ?? "");
   const ids =
     part.kind === "plate"
       ? classes.filter((c) => c.kind === "plate" && c.id.split("_")[1] === now.split("_")[1]).map((c) => c.id)
@@ -148,8 +150,8 @@ export function axesOf(document: BuildDocument, workload: string, classes: PartC
     const now = valueOf(figure) ?? 0;
     if (now >= 20)
       found.push({
-        address: `${workload}/watts/${source}`,
-        name: `${nameOf(document.parts.find((p) => p.id === source) ?? { id: source, kind: "" })}: power limit`,
+        address: wattsAddress(workload, source),
+        name: `${nameOf(document.parts.find((p) => p.id === source) ?? { id: source })}: power limit`,
         options: numbers(
           [0.7, 0.8, 0.9, 1].map((share) => Math.round(now * share)),
           "W",
@@ -173,7 +175,7 @@ export function demandsOf(document: BuildDocument, workload: string): Demands {
   const ceiling = document.workloads.find((w) => w.id === workload)?.sound_ceiling_dba;
   return {
     margins: [{ workload, place: null, at_least_k: document.brief?.margin_wanted_k ?? 3 }],
-    sounds: ceiling === undefined ? [] : [{ workload, at_most_dba: ceiling }],
+    sounds: ceiling === undefined || ceiling === null ? [] : [{ workload, at_most_dba: ceiling }],
     height_mm: null,
     mass_g: null,
     price: null,
@@ -194,9 +196,6 @@ export function questionOf(axes: Axis[], demands: Demands, roomC: number | null,
   };
 }
 
-/** The address of the room that every question is asked in. */
-export const roomAddress = (document: BuildDocument) => `${document.rooms[0]?.id}/air_c`;
-
 /** An axis of a map: a number between two ends. */
 export type MapAxis = { address: string; name: string; unit: string; low: number; high: number; whole: boolean };
 
@@ -208,7 +207,7 @@ export function numericAxes(document: BuildDocument, workload: string): MapAxis[
   const has = (kind: string) => document.parts.some((part) => part.kind === kind);
   if (has("fan")) add("movers/fans", "All fans: duty", "", 0.3, 1);
   for (const part of document.parts)
-    if (part.kind === "radiator" && !part["points"])
+    if (part.kind === "radiator" && !part.points)
       add(`${part.id}/sections`, `${nameOf(part)}: sections`, "", 1, 6, true);
   if (has("pump")) add("movers/pumps", "Pump: duty", "", 0.3, 1);
   for (const part of document.parts)
@@ -218,7 +217,7 @@ export function numericAxes(document: BuildDocument, workload: string): MapAxis[
   for (const [source, figure] of Object.entries(told?.watts ?? {})) {
     const now = valueOf(figure) ?? 0;
     const part = document.parts.find((p) => p.id === source);
-    if (now > 0) add(`${workload}/watts/${source}`, `${part?.name || source}: watts`, "W", 0.4 * now, 1.6 * now);
+    if (now > 0) add(wattsAddress(workload, source), `${part?.name || source}: watts`, "W", 0.4 * now, 1.6 * now);
   }
   for (const part of document.parts) {
     if (part.kind === "source" || part.kind === "supply") continue;

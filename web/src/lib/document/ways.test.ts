@@ -1,35 +1,38 @@
 import { describe, expect, it } from "vitest";
-import { removePart } from "./assembly";
-import type { BuildDocument } from "./build";
+import { removePart } from "./parts";
+import { opened, type BuildDocument } from "./build";
 import { addPipeGroup, addSideWay, bondsOf, endRoute, insertHop, removeHop, toggleBond } from "./ways";
 
-const build = (): BuildDocument => ({
-  name: "box",
-  rooms: [{ id: "room", air_c: 20 }],
-  zones: [
-    { id: "outside", kind: "outside", room: "room" },
-    { id: "box", kind: "box" },
-  ],
-  parts: [
-    { id: "chip", kind: "source", places: [{ id: "chip-place" }] },
-    { id: "joint", kind: "interface" },
-    { id: "back", kind: "sink" },
-    { id: "side", kind: "panel" },
-  ],
-  loops: [],
-  air_paths: [],
-  routes: [
-    {
-      id: "route",
-      place: "chip-place",
-      hops: [
-        { id: "h1", kind: "interface", part: "joint" },
-        { id: "h2", kind: "body", part: "back" },
-      ],
-    },
-  ],
-  workloads: [{ id: "full", watts: { chip: 20 } }],
-});
+const build = (): BuildDocument =>
+  opened({
+    format: "krill-build",
+    version: 1,
+    name: "box",
+    rooms: [{ id: "room", air_c: 20 }],
+    zones: [
+      { id: "outside", kind: "outside", room: "room" },
+      { id: "box", kind: "box" },
+    ],
+    parts: [
+      { id: "chip", kind: "source", places: [{ id: "chip-place", temperature_kind: "chip_sensor" }] },
+      { id: "joint", kind: "interface" },
+      { id: "back", kind: "sink" },
+      { id: "side", kind: "panel" },
+    ],
+    loops: [],
+    air_paths: [],
+    routes: [
+      {
+        id: "route",
+        place: "chip-place",
+        hops: [
+          { id: "h1", kind: "interface", part: "joint" },
+          { id: "h2", kind: "body", part: "back" },
+        ],
+      },
+    ],
+    workloads: [{ id: "full", watts: { chip: 20 } }],
+  });
 const hops = (draft: BuildDocument) => draft.routes[0]!.hops.map((hop) => hop.kind);
 
 describe("ways of heat", () => {

@@ -1,9 +1,10 @@
 /** Changes of the ways that heat goes: layers, blocks and pipes in a route, where it ends, seams between bodies. */
-import { addParts, estimate, freeId, zonesOf } from "./assembly";
-import type { BuildDocument, Figure, Hop, Part } from "./build";
+import { freeId } from "./ids";
+import { addParts, estimate, firstBox, type NewPart } from "./parts";
+import type { BuildDocument, Hop } from "./build";
 
 /** What may be put between a place and the end of its way. */
-export const BETWEEN: Record<string, Omit<Part, "id">> = {
+export const BETWEEN: Record<string, Extract<NewPart, { kind: "interface" | "spreader" | "heat_pipe" }>> = {
   "an interface": { kind: "interface", name: "Interface", class: "paste_ordinary_lid" },
   "a block": { kind: "spreader", name: "Block", class: "block_kit" },
   "heat pipes": {
@@ -27,7 +28,7 @@ export function insertHop(draft: BuildDocument, routeId: string, position: numbe
   const hop: Hop =
     part.kind === "heat_pipe"
       ? { id: freeId(draft, `${route.place}-pipes`), kind: "pipes", parts: [id!] }
-      : { id: freeId(draft, `${route.place}-${id}`), kind: String(part.kind), part: id! };
+      : { id: freeId(draft, `${route.place}-${id}`), kind: part.kind, part: id! };
   route.hops.splice(position, 0, hop);
 }
 
@@ -62,8 +63,7 @@ export function endRoute(draft: BuildDocument, routeId: string, end: string): vo
   route.hops[route.hops.length - 1] = next;
 }
 
-export type Bond = { id: string; first: string; second: string; seam_mm?: Figure; conductance_w_k?: Figure };
-export const bondsOf = (document: BuildDocument) => (document["bonds"] ?? []) as Bond[];
+export const bondsOf = (document: BuildDocument) => document.bonds ?? [];
 
 /** Join two bodies along a seam, or part them where they are joined. */
 export function toggleBond(draft: BuildDocument, first: string, second: string, seamMm: number): void {
@@ -72,18 +72,15 @@ export function toggleBond(draft: BuildDocument, first: string, second: string, 
   );
   const id = freeId(draft, `seam-${first}-${second}`);
   const joined = kept.length < bondsOf(draft).length;
-  draft["bonds"] = joined ? kept : [...kept, { id, first, second, seam_mm: estimate(seamMm, "10%") }];
+  draft.bonds = joined ? kept : [...kept, { id, first, second, seam_mm: estimate(seamMm, "10%") }];
 }
 
 /** A way beside the named one: through the board into the first box's air. */
 export function addSideWay(draft: BuildDocument, place: string): void {
-  const zone = zonesOf(draft).find((z) => z.kind === "box") ?? zonesOf(draft)[0];
+  const zone = firstBox(draft);
   if (!zone) return;
   const id = freeId(draft, `route-${place}-board`);
-  const hop = { id: freeId(draft, `${place}-board`), kind: "air", zone: zone.id, name: "Through the board" };
-  draft.routes.push({
-    id,
-    place,
-    hops: [{ ...hop, resistance_k_w: { value: 12, plus_minus: "25%", from: "rule_of_thumb" } }],
-  });
+  const hop: Hop = { id: freeId(draft, `${place}-board`), kind: "air", zone: zone.id, name: "Through the board" };
+  hop.resistance_k_w = { value: 12, plus_minus: "25%", from: "rule_of_thumb" };
+  draft.routes.push({ id, place, hops: [hop] });
 }

@@ -1,5 +1,5 @@
 /** The housing unfolded: top above front, bottom below it, left and right beside it, back behind the right. */
-import type { Face } from "../document/assembly";
+import type { Face } from "../document/build";
 
 export type Rect = { x: number; y: number; w: number; h: number };
 export const GAP = 8;

@@ -1,7 +1,9 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import { flipPath, leaves, pathOf, turnHousing } from "$lib/document/assembly";
+  import { flipPath, pathOf } from "$lib/document/air";
+  import { leaves } from "$lib/document/elements";
+  import { turnHousing } from "$lib/document/housing";
   import { isOfAir } from "$lib/document/notices";
   import TrialPanel from "$lib/ui/TrialPanel.svelte";
   import { fixed, signed } from "$lib/units/format";

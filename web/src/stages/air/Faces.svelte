@@ -1,7 +1,8 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import { FACES, lowerFace, zonesOf, type Face } from "$lib/document/assembly";
+  import type { Face } from "$lib/document/build";
+  import { FACES, lowerFace } from "$lib/document/housing";
   import { css, heat } from "$lib/drawing/colour";
   import { arrowLength, columns, unfolded, type Rect } from "$lib/drawing/faces";
   import { fixed } from "$lib/units/format";
@@ -36,7 +37,7 @@
     }),
   );
 
-  const chambers = $derived(zonesOf(document).filter((zone) => zone.kind === "box").length);
+  const chambers = $derived(document.zones.filter((zone) => zone.kind === "box").length);
   const label = (mouth: Mouth) =>
     chambers > 1 && !mouth.chamber.startsWith("outside")
       ? `${mouth.name} · ${zoneName(document, mouth.chamber)}`

@@ -1,20 +1,15 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
-  import { FACES, lowerFace, type Face } from "$lib/document/assembly";
+  import { type Face, type BuildDocument } from "$lib/document/build";
+  import { FACES, lowerFace } from "$lib/document/housing";
   import NumberField from "$lib/ui/NumberField.svelte";
 
   /** The housing: inner size, what stands close to its faces, which of them are closed, which one lies below. */
   let { build }: { build: BuildState } = $props();
-  type Housing = {
-    inner_size_mm?: number[];
-    gravity?: number[];
-    feet_mm?: number;
-    nearby_mm?: Record<string, number>;
-    closed_faces?: string[];
-  };
-  const housing = $derived((build.document?.["housing"] ?? {}) as Housing);
+  type Housing = NonNullable<BuildDocument["housing"]>;
+  const housing = $derived((build.document?.housing ?? {}) as Housing);
   const below = $derived(build.document ? lowerFace(build.document) : "bottom");
-  const DOWN: Record<Face, number[]> = {
+  const DOWN: Record<Face, [number, number, number]> = {
     bottom: [0, 0, -1],
     top: [0, 0, 1],
     front: [0, -1, 0],
@@ -24,12 +19,12 @@
   };
 
   function change(label: string, next: Housing) {
-    build.edit(`housing: ${label}`, (draft) => (draft["housing"] = { ...housing, ...next }));
+    build.edit(`housing: ${label}`, (draft) => (draft.housing = { ...housing, ...next }));
   }
 
   function size(axis: number, value: number) {
     const old = housing.inner_size_mm ?? [300, 200, 200];
-    change("inner size", { inner_size_mm: old.map((v, i) => (i === axis ? value : v)) });
+    change("inner size", { inner_size_mm: old.map((v, i) => (i === axis ? value : v)) as [number, number, number] });
   }
 
   function near(face: Face, value: number) {
@@ -59,7 +54,7 @@
     <NumberField
       label="feet"
       unit="mm"
-      value={housing.feet_mm}
+      value={housing.feet_mm ?? undefined}
       low={0}
       high={500}
       width={58}

@@ -1,16 +1,10 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import {
-    flipPath,
-    leaves,
-    recirculate,
-    recirculationOf,
-    removePart,
-    rows,
-    zonesOf,
-    type AirPath,
-  } from "$lib/document/assembly";
+  import { flipPath, recirculate, recirculationOf } from "$lib/document/air";
+  import type { AirPath } from "$lib/document/build";
+  import { leaves, rows } from "$lib/document/elements";
+  import { removePart } from "$lib/document/parts";
   import { moved, valueOf } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
@@ -34,11 +28,7 @@
   const name = (id: string) => build.sourceNames[id] ?? id;
   const solved = (id: string) => result.air.find((element) => element.address === id);
   const outside = $derived(
-    new Set(
-      zonesOf(build.document!)
-        .filter((zone) => zone.kind === "outside")
-        .map((zone) => zone.id),
-    ),
+    new Set(build.document!.zones.filter((zone) => zone.kind === "outside").map((zone) => zone.id)),
   );
   const exhausts = $derived(
     outside.has(path.from_zone)

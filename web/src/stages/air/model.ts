@@ -1,6 +1,8 @@
 /** What the Air stage draws, taken from the document and its solution. */
 import type { Schemas, WorkloadResult } from "$lib/api/client";
-import { FACES, leaves, zonesOf, type Face } from "$lib/document/assembly";
+import type { Face } from "$lib/document/build";
+import { leaves } from "$lib/document/elements";
+import { FACES } from "$lib/document/housing";
 import type { BuildDocument, Part } from "$lib/document/build";
 
 type PathResult = Schemas["AirPathResult"];
@@ -22,11 +24,7 @@ export const areaOf = (document: BuildDocument) =>
 
 /** Every place where a path crosses a face of the housing. A path between chambers, or of a station, crosses none. */
 export function mouths(document: BuildDocument, result: WorkloadResult): Mouth[] {
-  const outside = new Set(
-    zonesOf(document)
-      .filter((zone) => zone.kind === "outside")
-      .map((zone) => zone.id),
-  );
+  const outside = new Set(document.zones.filter((zone) => zone.kind === "outside").map((zone) => zone.id));
   return document.air_paths.flatMap((path) => {
     const solved = result.paths.find((p) => p.address === path.id);
     if (!solved) return [];
@@ -70,7 +68,7 @@ export function elsewhere(document: BuildDocument, result: WorkloadResult): Path
 }
 
 export const zoneName = (document: BuildDocument, id: string) =>
-  zonesOf(document).find((zone) => zone.id === id)?.name || id;
+  document.zones.find((zone) => zone.id === id)?.name || id;
 
 /** What stands close to a face, in millimetres. */
 export function nearby(document: BuildDocument, face: Face): number | undefined {

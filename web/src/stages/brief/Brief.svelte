@@ -177,7 +177,7 @@
                 label="Sound ceiling of {workload.name}"
                 hideLabel
                 unit="dBA"
-                value={workload.sound_ceiling_dba}
+                value={workload.sound_ceiling_dba ?? undefined}
                 low={0}
                 high={120}
                 width={64}

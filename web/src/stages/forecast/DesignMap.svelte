@@ -3,7 +3,8 @@
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
-  import { numericAxes, questionOf, roomAddress, steps, type MapAxis } from "$lib/document/vary";
+  import { roomAddress } from "$lib/document/addresses";
+  import { numericAxes, questionOf, steps, type MapAxis } from "$lib/document/vary";
   import { css, heat } from "$lib/drawing/colour";
   import { zeroLine } from "$lib/drawing/contour";
   import { position } from "$lib/drawing/scale";
@@ -50,7 +51,7 @@
     if (!document || !xAxis || !yAxis) return;
     const demands = {
       margins: [{ workload: build.workloadId, place: null, at_least_k: margin }],
-      sounds: ceiling === undefined ? [] : [{ workload: build.workloadId, at_most_dba: ceiling }],
+      sounds: ceiling === undefined || ceiling === null ? [] : [{ workload: build.workloadId, at_most_dba: ceiling }],
     };
     const room = roomVaries ? null : build.roomC;
     const question = questionOf([optionsOf(yAxis), optionsOf(xAxis)], demands, room, ["margin"]);

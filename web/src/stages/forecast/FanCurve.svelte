@@ -3,7 +3,7 @@
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
-  import { leaves } from "$lib/document/assembly";
+  import { leaves } from "$lib/document/elements";
   import NumberField from "$lib/ui/NumberField.svelte";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { day, fixed } from "$lib/units/format";
@@ -51,7 +51,7 @@
   );
 
   function look(found: Schemas["FanCurveResult"]) {
-    const curve = { sensor: found.sensor, points: found.points.map((p) => [p.at_c, p.duty]) };
+    const curve = { sensor: found.sensor, points: found.points.map((p): [number, number] => [p.at_c, p.duty]) };
     void build.trial.propose(`fans follow ${sensorName}`, (draft) => {
       const workload = draft.workloads.find((w) => w.id === build.workloadId);
       if (!workload) return;

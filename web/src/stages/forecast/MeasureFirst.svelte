@@ -1,8 +1,9 @@
 <script lang="ts">
+  import { setAt } from "$lib/document/addresses";
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
-  import { ownerOf, type Figure } from "$lib/document/build";
+  import { type Figure } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed, unitOf, words } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
@@ -46,13 +47,7 @@
       plus_minus: given?.half ?? Number(Math.abs(0.03 * value).toPrecision(2)),
       from: "measured",
     };
-    const [owner = "", field = "", key] = item.address.split("/");
-    build.edit(`${nameOf(item)}: measured`, (draft) => {
-      const target = ownerOf(draft, owner);
-      if (!target) return;
-      if (key) target[field] = { ...(target[field] as object), [key]: figure };
-      else target[field] = figure;
-    });
+    build.edit(`${nameOf(item)}: measured`, (draft) => setAt(draft, item.address, figure));
     delete entered[item.address];
   }
 </script>

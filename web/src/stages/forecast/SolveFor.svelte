@@ -3,8 +3,8 @@
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
   import { readyQuestions, unknownsOf, type Goal, type Question } from "$lib/document/ask";
-  import { roomAddress } from "$lib/document/vary";
-  import { ownerOf, withValue, type Figure } from "$lib/document/build";
+  import { roomAddress, setValueAt } from "$lib/document/addresses";
+
   import { makeEdits } from "$lib/document/edits";
   import SolvedCurve from "./SolvedCurve.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -103,11 +103,7 @@
     if (found.address === room) return build.setRoom(Number(found.value.toFixed(1)));
     void build.trial.propose(label, (draft) => {
       if (found.edits.length) return makeEdits(draft, found.edits);
-      const [owner = "", field = "", key] = found.address.split("/");
-      const holder = ownerOf(draft, owner);
-      if (!holder) return;
-      if (key) (holder[field] as Record<string, Figure>)[key] = rounded;
-      else holder[field] = withValue(holder[field] as Figure | undefined, rounded);
+      setValueAt(draft, found.address, rounded);
     });
   }
 </script>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { opened, replaceBy } from "$lib/document/build";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import { statusColour } from "$lib/ui/status";
@@ -52,11 +53,7 @@
     const { data } = await client.GET("/api/builds/{build_id}/revisions/{number}", {
       params: { path: { build_id: build.id, number } },
     });
-    if (data)
-      build.edit(`back to revision ${number}`, (draft) => {
-        for (const key of Object.keys(draft)) delete draft[key];
-        Object.assign(draft, data.document);
-      });
+    if (data) build.edit(`back to revision ${number}`, (draft) => replaceBy(draft, opened(data.document)));
   }
 
   const tightest = (revision: Schemas["RevisionOut"]) => {

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { setAt } from "$lib/document/addresses";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
   import Faults from "$lib/ui/Faults.svelte";
@@ -22,8 +23,7 @@
     faults = data ? [] : faultsOf(error);
     if (!data) return;
     build.edit(`curve of ${build.sourceNames[part] ?? part}`, (draft) => {
-      const target = draft.parts.find((p) => p.id === part);
-      if (target) target["curve"] = data.points;
+      setAt(draft, `${part}/curve`, data.points);
     });
   }
 

@@ -1,7 +1,9 @@
 <script lang="ts">
   import type { LoopResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import { leaves, oneRadiatorFewer, removePart, rows, secondPump } from "$lib/document/assembly";
+  import { leaves, rows } from "$lib/document/elements";
+  import { oneRadiatorFewer, secondPump } from "$lib/document/loops";
+  import { removePart } from "$lib/document/parts";
   import { moved } from "$lib/document/build";
   import { fixed } from "$lib/units/format";
 

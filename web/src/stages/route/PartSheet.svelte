@@ -1,8 +1,11 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
   import { classes } from "$lib/classes.svelte";
+  import { fieldOf, figureOf } from "$lib/document/addresses";
   import { ownerOf, valueOf, withValue, type BuildDocument, type Figure, type Part } from "$lib/document/build";
-  import { addHeader, OPTIONAL, removePart } from "$lib/document/assembly";
+  import { OPTIONAL } from "$lib/document/kinds";
+  import { removePart } from "$lib/document/parts";
+  import { addHeader } from "$lib/document/sources";
   import { materials } from "$lib/materials.svelte";
   import { shelf, worthKeeping } from "$lib/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -86,8 +89,8 @@
   );
   const coolants = $derived(shelf.items.filter((item) => item.kind === "coolant"));
   const mixture = $derived(JSON.stringify((owner as { coolant?: unknown } | undefined)?.coolant ?? {}));
-  const feeds = $derived((build.document?.["feeds"] ?? []) as { id: string; name?: string }[]);
-  const position = $derived((owner?.["outline"] as { position_mm?: number[] } | undefined)?.position_mm ?? []);
+  const feeds = $derived(build.document?.feeds ?? []);
+  const position = $derived(owner?.outline?.position_mm ?? []);
   $effect(() => {
     if (sort === "loop") void shelf.load();
   });
@@ -168,7 +171,7 @@
       <label class="mb-1 flex items-center gap-2"
         ><input
           type="checkbox"
-          checked={Boolean(owner[flag] ?? flag === "joined")}
+          checked={Boolean(fieldOf(owner, flag) ?? flag === "joined")}
           disabled={!build.editable}
           onchange={(e) => change(flag, (target) => (target[flag] = e.currentTarget.checked))}
         />
@@ -239,7 +242,7 @@
         <span class="soft">Fed by</span>
         <select
           class="field"
-          value={(owner["feed"] as string | undefined) ?? ""}
+          value={owner.feed ?? ""}
           disabled={!build.editable}
           onchange={(e) => setFeed(e.currentTarget.value)}
         >
@@ -272,7 +275,7 @@
           <NumberField
             label={label!}
             unit={unit!}
-            value={valueOf(owner[field!] as Figure | undefined)}
+            value={valueOf(figureOf(owner, field!))}
             low={0}
             high={1e6}
             width={72}

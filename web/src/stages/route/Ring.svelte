@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { LoopResult } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import { leaves } from "$lib/document/assembly";
+  import { leaves } from "$lib/document/elements";
   import { moved, type Element } from "$lib/document/build";
   import { css, heat } from "$lib/drawing/colour";
   import { beads, nearest } from "$lib/drawing/ring";

@@ -3,7 +3,7 @@
   import { Asked } from "$lib/asked.svelte";
   import { beside, type Entry } from "$lib/beside.svelte";
   import type { BuildState } from "$lib/build.svelte";
-  import type { BuildDocument } from "$lib/document/build";
+  import { type BuildDocument, opened } from "$lib/document/build";
   import { readyMade, type ReadyMade } from "$lib/document/ready";
   import Faults from "$lib/ui/Faults.svelte";
   import AddOption from "./AddOption.svelte";
@@ -43,7 +43,7 @@
         : await client.GET("/api/builds/{build_id}/revisions/{number}", {
             params: { path: { ...path, number: entry.number } },
           });
-    return (data?.document as unknown as BuildDocument) ?? null;
+    return data ? opened(data.document) : null;
   }
 
   async function solve(entries: Entry[], workload: string, room_c: number | null) {

@@ -34,7 +34,10 @@
     demands = {
       ...demands,
       margins: [...demands.margins, { workload: id, place: null, at_least_k: demands.margins[0]?.at_least_k ?? 3 }],
-      sounds: ceiling === undefined ? demands.sounds : [...demands.sounds, { workload: id, at_most_dba: ceiling }],
+      sounds:
+        ceiling === undefined || ceiling === null
+          ? demands.sounds
+          : [...demands.sounds, { workload: id, at_most_dba: ceiling }],
     };
   }
   const less = (list: "margins" | "sounds", at: number) =>

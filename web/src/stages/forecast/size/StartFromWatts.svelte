@@ -1,7 +1,8 @@
 <script lang="ts">
+  import { opened, replaceBy } from "$lib/document/build";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import type { BuildDocument } from "$lib/document/build";
+
   import NumberField from "$lib/ui/NumberField.svelte";
   import NumberFields, { type FieldSpec } from "$lib/ui/NumberFields.svelte";
   import Faults from "$lib/ui/Faults.svelte";
@@ -44,15 +45,12 @@
     });
     faults = data ? [] : faultsOf(error);
     if (data) {
-      const made = data as unknown as BuildDocument;
+      const made = opened(data);
       const worst = made.brief?.worst_workloads?.[0] ?? made.workloads[0]?.id ?? "";
       made.brief = { ...made.brief, margin_wanted_k: wanted.margin };
       for (const workload of made.workloads) if (workload.id === worst) workload.sound_ceiling_dba = wanted.sound;
       build.workloadId = worst;
-      build.edit(`start: ${recipe?.name ?? recipeId}`, (draft) => {
-        for (const key of Object.keys(draft)) delete draft[key];
-        Object.assign(draft, made);
-      });
+      build.edit(`start: ${recipe?.name ?? recipeId}`, (draft) => replaceBy(draft, made));
       await begun($state.snapshot(wanted));
     }
     busy = false;

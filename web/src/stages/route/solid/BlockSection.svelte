@@ -1,11 +1,12 @@
 <script lang="ts">
-  import { valueOf, type Figure, type Part } from "$lib/document/build";
+  import { figureOf } from "$lib/document/addresses";
+  import { valueOf, type Part } from "$lib/document/build";
   import { fixed } from "$lib/units/format";
 
   /** A block cut through, to scale, where its sizes are stated. */
   let { part }: { part: Part } = $props();
   const W = 336;
-  const size = (field: string) => valueOf(part[field] as Figure | undefined);
+  const size = (field: string) => valueOf(figureOf(part, field));
   const width = $derived(size("width_mm"));
   const thickness = $derived(size("thickness_mm"));
   const scale = $derived(Math.min(220 / (width ?? 1), 70 / (thickness ?? 1)));

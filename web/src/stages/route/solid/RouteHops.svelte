@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
-  import { BODY_KINDS, zonesOf } from "$lib/document/assembly";
+  import { BODY_KINDS } from "$lib/document/kinds";
   import { addSideWay, BETWEEN, endRoute, insertHop, removeHop } from "$lib/document/ways";
   import type { Hop } from "$lib/document/build";
 
@@ -15,7 +15,7 @@
     ...(build.document?.parts ?? [])
       .filter((p) => BODY_KINDS.includes(p.kind))
       .map((p) => [`body:${p.id}`, p.name || p.id] as const),
-    ...(build.document ? zonesOf(build.document) : []).map((z) => [`air:${z.id}`, `air of ${z.name || z.id}`] as const),
+    ...(build.document ? build.document.zones : []).map((z) => [`air:${z.id}`, `air of ${z.name || z.id}`] as const),
   ]);
   const endOf = (hop: Hop) => `${hop.kind}:${hop.part ?? hop.zone}`;
 </script>

@@ -1,7 +1,8 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
+  import { fieldOf } from "$lib/document/addresses";
   import type { BuildDocument, Part } from "$lib/document/build";
-  import { FACES, zonesOf } from "$lib/document/assembly";
+  import { FACES } from "$lib/document/housing";
   import { materials } from "$lib/materials.svelte";
 
   /** What of a solid is chosen from a list: material, finish, how it stands, what air it gives its heat to. */
@@ -20,7 +21,7 @@
   type Choice = { field: string; label: string; options: [string, string][]; none?: string; assumed?: string };
 
   const zones = $derived(
-    (build.document ? zonesOf(build.document) : []).map((z) => [z.id, z.name || z.id] as [string, string]),
+    (build.document ? build.document.zones : []).map((z) => [z.id, z.name || z.id] as [string, string]),
   );
   const inPath = $derived(
     build.document?.air_paths.some((path) => JSON.stringify(path.elements).includes(`"${owner.id}"`)) ?? false,
@@ -56,7 +57,7 @@
     },
   ]);
   const stands = $derived<Choice>(
-    owner["face"]
+    owner.face
       ? {
           field: "fins_along",
           label: "Fins run along its",
@@ -124,7 +125,7 @@
       none: "no plastic",
       options: ["pla", "petg", "abs", "asa", "pc", "pmma"].map((id) => [id, id.toUpperCase()]),
     },
-    ...(owner["plastic"]
+    ...(owner.plastic
       ? [
           {
             field: "near",
@@ -140,7 +141,7 @@
       : []),
   ]);
   const METALS = ["copper", "nickel", "aluminium", "brass", "stainless"];
-  const touches = $derived((owner["touches"] ?? []) as string[]);
+  const touches = $derived((fieldOf(owner, "touches") ?? []) as string[]);
 
   function touch(metal: string, on: boolean) {
     change("faces", (target) => {
@@ -154,7 +155,7 @@
     kind === "sink"
       ? [...common.slice(0, 3), stands, ...common.slice(3), flanks, facing]
       : kind === "panel"
-        ? [...common.slice(0, 3), ...(owner["face"] ? [] : [lies]), ...common.slice(3)]
+        ? [...common.slice(0, 3), ...(owner.face ? [] : [lies]), ...common.slice(3)]
         : kind === "heat_pipe"
           ? [wick]
           : kind === "spreader"
@@ -180,7 +181,7 @@
       <select
         id="choice-{choice.field}"
         class="field"
-        value={(owner[choice.field] as string | undefined) ?? choice.assumed ?? ""}
+        value={(fieldOf(owner, choice.field) as string | undefined) ?? choice.assumed ?? ""}
         disabled={!build.editable}
         onchange={(e) => choose(choice, e.currentTarget.value)}
       >

@@ -1,0 +1,131 @@
+"""Questions to a document that is asked about, not stored: predict, compare, off or stopped, fans, sound, sizing."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router
+
+from ask import schemas
+from krill.document.curve_text import read_curve
+from krill.prediction.comparison import compare
+from krill.prediction.fan_operation import fan_operation
+from krill.prediction.predict import predict
+from krill.prediction.result import Comparison, FanOperation, PipeChart, Prediction, SinkCurve, Stopped
+from krill.prediction.sink_curve import pipe_chart, sink_curve
+from krill.prediction.stopped import stopped
+from krill.sizing.fan_curve import fan_curve
+from krill.sizing.holds import watts_it_holds
+from krill.sizing.map_of import map_of
+from krill.sizing.measure_first import measure_first
+from krill.sizing.next_changes import next_changes
+from krill.sizing.question import read_question
+from krill.sizing.quieter import speed_for_level
+from krill.sizing.result import (
+    DesignMap,
+    FanCurveResult,
+    Holds,
+    MeasureFirst,
+    NextChanges,
+    SideBySide,
+    SolvedFor,
+    SpeedForLevel,
+)
+from krill.sizing.side_by_side import side_by_side
+from krill.sizing.solve_for import solve_for
+from wire.faults import ERRORS, Errors
+
+router = Router(tags=["questions"], by_alias=True)
+
+
+@router.post("/predict", response={200: Prediction, ERRORS: Errors}, operation_id="predict", tags=["predictions"])
+def predict_document(request: HttpRequest, data: schemas.PredictIn) -> Prediction:
+    """Temperatures, margins, bands, flows and notices of a document; nothing is stored."""
+    return predict(data.document, data.workloads, data.room_c, data.samples, data.seed)
+
+
+@router.post("/compare", response={200: Comparison, ERRORS: Errors}, operation_id="compare")
+def compare_documents(request: HttpRequest, data: schemas.CompareIn) -> Comparison:
+    """Two documents beside each other for every part, with the band of each difference."""
+    return compare(data.first, data.second, data.workload, data.room_c, data.samples)
+
+
+@router.post("/stopped", response={200: Stopped, ERRORS: Errors}, operation_id="stopped")
+def off_or_stopped(request: HttpRequest, data: schemas.QuestionIn) -> Stopped:
+    """Each fan, pump and feed off in turn: settled temperatures and the limits that are passed."""
+    return stopped(data.document, data.workload, data.room_c)
+
+
+@router.post("/fan-operation", response={200: FanOperation, ERRORS: Errors}, operation_id="fan_operation")
+def operation_of_a_fan(request: HttpRequest, data: schemas.FanIn) -> FanOperation:
+    """A fan's curve, what the rest of the air asks of it, and where the two meet."""
+    return fan_operation(data.document, data.fan, data.workload, data.room_c)
+
+
+@router.post("/speed-for-level", response={200: SpeedForLevel, ERRORS: Errors}, operation_id="speed_for_level")
+def speed_for_a_level(request: HttpRequest, data: schemas.LevelIn) -> SpeedForLevel:
+    """Fan speeds that make a wanted total sound level."""
+    return speed_for_level(data.document, data.workload, data.wanted_dba, data.fans, data.room_c)
+
+
+@router.post("/next-changes", response={200: NextChanges, ERRORS: Errors}, operation_id="next_changes")
+def ranked_changes(request: HttpRequest, data: schemas.NextIn) -> NextChanges:
+    """Sensible single steps on a build, ranked by the kelvins that they win on a place."""
+    return next_changes(data.document, data.workload, data.place, data.room_c, quick=data.quick)
+
+
+@router.post("/solve-for", response={200: SolvedFor, ERRORS: Errors}, operation_id="solve_for")
+def figure_for_a_goal(request: HttpRequest, data: schemas.SolveIn) -> SolvedFor:
+    """The value of one figure or duty at which a wanted margin, temperature, flow, level or watts is met."""
+    return solve_for(
+        data.document, data.address, data.goal, data.of, data.wanted, data.workload, data.room_c, data.reach
+    )
+
+
+@router.post("/watts-it-holds", response={200: Holds, ERRORS: Errors}, operation_id="watts_it_holds")
+def power_limits(request: HttpRequest, data: schemas.HoldsIn) -> Holds:
+    """Watts of each source, workload and room at which the first limit, less the margin wanted, is met."""
+    return watts_it_holds(data.document, data.rooms_c, data.workloads)
+
+
+@router.post("/sink-curve", response={200: SinkCurve, ERRORS: Errors}, operation_id="sink_curve")
+def curve_of_a_sink(request: HttpRequest, data: schemas.PartIn) -> SinkCurve:
+    """Watts over kelvins of a sink or panel, standing and lying, with its working point and its best fin pitch."""
+    return sink_curve(data.document, data.part, data.workload, data.room_c)
+
+
+@router.post("/pipe-chart", response={200: PipeChart, ERRORS: Errors}, operation_id="pipe_chart")
+def limits_of_pipes(request: HttpRequest, data: schemas.PartIn) -> PipeChart:
+    """Limits of one pipe of a group over its vapour temperature, and where it works."""
+    return pipe_chart(data.document, data.part, data.workload, data.room_c)
+
+
+@router.post("/map", response={200: DesignMap, ERRORS: Errors}, operation_id="design_map")
+def map_over_two_figures(request: HttpRequest, data: schemas.MapIn) -> DesignMap:
+    """Least margin and level at every crossing of two figures, and where the document stands."""
+    return map_of(data.document, read_question(data.question))
+
+
+@router.post("/fan-curve", response={200: FanCurveResult, ERRORS: Errors}, operation_id="fan_curve")
+def curve_for_a_firmware(request: HttpRequest, data: schemas.CurveForIn) -> FanCurveResult:
+    """Points that hold the margin with least sound, followed and checked at every load."""
+    return fan_curve(data.document, data.workload, data.sensor, data.group, data.margin_k, data.room_c)
+
+
+@router.post("/measure-first", response={200: MeasureFirst, ERRORS: Errors}, operation_id="measure_first")
+def causes_of_a_band(request: HttpRequest, data: schemas.PlaceIn) -> MeasureFirst:
+    """What each uncertain figure adds to the band of a place, the largest first."""
+    return measure_first(data.document, data.workload, data.place, data.room_c)
+
+
+@router.post("/side-by-side", response={200: SideBySide, ERRORS: Errors}, operation_id="side_by_side")
+def options_side_by_side(request: HttpRequest, data: schemas.SideBySideIn) -> SideBySide:
+    """Up to five documents in one workload and room: parts, measures, what differs from the first."""
+    return side_by_side([(item.label, item.document) for item in data.options], data.workload, data.room_c)
+
+
+@router.post("/curve", response={200: schemas.CurveOut, ERRORS: Errors}, operation_id="read_curve")
+def pasted_curve(request: HttpRequest, data: schemas.CurveIn) -> dict[str, Any]:
+    """Two columns of text as the curve of a fan or pump, in any of the usual units."""
+    found = read_curve(data.text, data.kind, data.flow_unit, data.pressure_unit)
+    return {"points": found.points, "flow_unit": found.flow_unit, "pressure_unit": found.pressure_unit,
+            "skipped": found.skipped}  # fmt: skip

@@ -1,0 +1,106 @@
+"""Questions about a document, as they are sent: the document is read by the core before anything is asked of it."""
+
+from typing import Annotated, Any, Literal
+
+from ninja import Field, Schema
+
+from krill.sizing.side_by_side import MOST_OPTIONS
+from wire.documents import AskedBuild
+from wire.text import Text
+
+
+class PredictIn(Schema):
+    document: AskedBuild
+    workloads: list[str] | None = None
+    room_c: float | None = Field(None, ge=-30, le=60)
+    samples: int = Field(0, ge=0, le=2000)
+    seed: int = Field(1, ge=0, le=2**31)
+
+
+class QuestionIn(Schema):
+    document: AskedBuild
+    workload: str
+    room_c: float | None = Field(None, ge=-30, le=60)
+
+
+class CompareIn(Schema):
+    first: AskedBuild
+    second: AskedBuild
+    workload: str
+    room_c: float | None = Field(None, ge=-30, le=60)
+    samples: int = Field(100, ge=0, le=1000)
+
+
+class FanIn(QuestionIn):
+    fan: str
+
+
+class PlaceIn(QuestionIn):
+    place: str | None = None
+
+
+class NextIn(PlaceIn):
+    """``quick`` answers figures and duties alone, at once."""
+
+    quick: bool = False
+
+
+class PartIn(QuestionIn):
+    part: str
+
+
+class HoldsIn(Schema):
+    document: AskedBuild
+    rooms_c: Annotated[list[Annotated[float, Field(ge=-30, le=60)]], Field(max_length=6)] | None = None
+    workloads: Annotated[list[str], Field(max_length=12)] | None = None
+
+
+class SolveIn(QuestionIn):
+    address: str
+    goal: Literal["margin", "temperature", "flow", "level", "watts"]
+    of: str = ""
+    wanted: float
+    reach: tuple[float, float] | None = None
+
+
+class MapIn(Schema):
+    document: AskedBuild
+    question: dict[str, Any]
+
+
+class CurveForIn(QuestionIn):
+    sensor: str
+    group: str = "fans"
+    margin_k: float | None = Field(None, ge=-50, le=200)
+
+
+class OptionIn(Schema):
+    label: Annotated[Text, Field(max_length=120)]
+    document: AskedBuild
+
+
+class SideBySideIn(Schema):
+    options: Annotated[list[OptionIn], Field(min_length=1, max_length=MOST_OPTIONS)]
+    workload: str
+    room_c: float | None = Field(None, ge=-30, le=60)
+
+
+class LevelIn(QuestionIn):
+    wanted_dba: float = Field(ge=0, le=120)
+    fans: list[str] | None = None
+
+
+class CurveIn(Schema):
+    text: Annotated[Text, Field(max_length=20_000)]
+    kind: Literal["fan", "pump"]
+    flow_unit: str | None = None
+    pressure_unit: str | None = None
+
+
+class CurveOut(Schema):
+    """Points in the document's units: m3/h and Pa of a fan, l/min and kPa of a pump."""
+
+    points: list[tuple[float, float]]
+    flow_unit: str
+    pressure_unit: str
+    skipped: list[str]
