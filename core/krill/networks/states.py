@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import Values
+from krill.document.addresses import watts_address
 from krill.document.build import Build, Command, FanCurve, Workload, Zone
 from krill.document.parts import Fan, Pump, Source, Supply
 from krill.networks.pattern import ThermalPattern
@@ -84,7 +85,7 @@ class MachineStates:
     def _watts_of(self, source: str) -> Array:
         pieces = []
         for index, case in enumerate(self.cases):
-            value = self.values(f"{case.workload.id}/watts/{source}", 0.0)
+            value = self.values(watts_address(case.workload.id, source), 0.0)
             rows = slice(index * self.samples, (index + 1) * self.samples)
             pieces.append(np.broadcast_to(value, (self.values.batch,))[rows])
         return np.concatenate(pieces)

@@ -16,7 +16,6 @@ from krill.networks.states import Case
 from krill.prediction.predict import cases_of
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import total_levels
-from krill.sizing.axis import check_axis, edits_of, room_address, rows_of
 from krill.sizing.by_row import margins
 from krill.sizing.measures import highest_stack, total_mass
 from krill.sizing.prices import prices_of, with_option
@@ -24,6 +23,7 @@ from krill.sizing.question import Option, Question
 from krill.sizing.result import Edit
 from krill.sizing.settled import settled_batches
 from krill.sizing.steps.step import edited
+from krill.sizing.varied import FigureAt, RoomAir, varied
 
 Array = NDArray[np.float64]
 Indices = NDArray[np.int64]
@@ -59,11 +59,13 @@ class Study:
         self.table = FigureTable(build)
         # options of the structural axes of the last structure; the documents on its way stand in _variants
         self._chosen: list[int] = []
-        for axis in question.vary:
-            check_axis(build, self.table, axis)
+        self.varied = [varied(build, self.table, axis.address) for axis in question.vary]
+        for one, axis in zip(self.varied, question.vary, strict=True):
+            for option in axis.options:
+                one.check(option.value)
         self.names = question.workloads() or build.brief.worst_workloads[:1] or [w.id for w in build.workloads[:1]]
         self.cases = cases_of(build, list(self.names), None if question.room_c is None else float(question.room_c))
-        self.varies_room = any(axis.address == room_address(build) for axis in question.vary)
+        self.varies_room = any(isinstance(one, RoomAir) for one in self.varied)
         if self.varies_room and question.room_c is not None:
             raise DocumentRefused(
                 [Problem("room_c", "the room varies already", "a question without a room of its own")]
@@ -75,17 +77,17 @@ class Study:
     def _stated(self) -> Build:
         """The build with every figure that varies stated: what a class says may follow its air, what is stated does not."""
         build = self.build
-        for axis in self.question.vary:
-            if axis.address in self.table.figures and self.table.figures[axis.address].origin == "class":
-                build = edited(build, edits_of(build, axis, axis.options[0], list(self.names)))
+        for one, axis in zip(self.varied, self.question.vary, strict=True):
+            if isinstance(one, FigureAt) and self.table.figures[one.address].origin == "class":
+                build = edited(build, one.edits(axis.options[0].value, list(self.names)))
         return build
 
     def _check_figures(self) -> None:
         """The ends of every figure's values stand in a document first: rows of a batch pass none of its checks."""
-        for axis in self.question.vary:
-            if axis.address in self.table.figures:
+        for one, axis in zip(self.varied, self.question.vary, strict=True):
+            if isinstance(one, FigureAt):
                 for option in (min(axis.options, key=_value), max(axis.options, key=_value)):
-                    edited(self.build, edits_of(self.build, axis, option, list(self.names)))
+                    edited(self.build, one.edits(option.value, list(self.names)))
 
     def _check_demands(self) -> None:
         places = self.build.place_owners()
@@ -102,8 +104,8 @@ class Study:
         """Axes that need documents of their own."""
         return [
             index
-            for index, axis in enumerate(self.question.vary)
-            if any(rows_of(self.build, self.table, axis, option) is None for option in axis.options)
+            for index, (one, axis) in enumerate(zip(self.varied, self.question.vary, strict=True))
+            if any(one.rows(option.value) is None for option in axis.options)
         ]
 
     def chunks(self) -> list[Chunk]:
@@ -189,7 +191,8 @@ class Study:
         for index, axis in enumerate(self.question.vary):
             if index in self.structural:
                 continue
-            sets = [rows_of(variant, table, axis, option) or {} for option in axis.options]
+            one = self.varied[index].on(variant, table)
+            sets = [one.rows(option.value) or {} for option in axis.options]
             for address in sets[0]:
                 draws[address] = np.array([found[address] for found in sets])[options[index]]
         return draws

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable
+from krill.document.addresses import watts_address
 from krill.document.build import Build, Command, FanCurve
 from krill.document.parts import Fan, Pump
 from krill.errors import DocumentRefused, NotConverged, Problem
@@ -15,9 +16,9 @@ from krill.networks.states import Case, duty_address
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.prediction.solving import solve_cases
 from krill.prediction.sound import total_levels
-from krill.sizing.axis import movers_of
 from krill.sizing.by_row import margins, sensed
 from krill.sizing.result import FanCurveResult, LoadCheck
+from krill.sizing.varied import movers_of
 
 Array = NDArray[np.float64]
 
@@ -96,7 +97,7 @@ def _draws(build: Build, case: Case, movers: list[Fan | Pump], loads: Array, dut
 
 def _loaded(build: Build, case: Case, load: Array) -> dict[str, Array]:
     table = FigureTable(build)
-    addresses = [f"{case.workload.id}/watts/{source}" for source in case.workload.watts]
+    addresses = [watts_address(case.workload.id, source) for source in case.workload.watts]
     return {address: table.figures[address].value * load for address in addresses}
 
 

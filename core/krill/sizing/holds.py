@@ -3,6 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.document.addresses import watts_address
 from krill.document.build import Build
 from krill.document.figures import detail
 from krill.networks.states import Case
@@ -63,7 +64,7 @@ def _of_source(build: Build, source: str, name: str, cases: list[Case]) -> list[
 
 def _margins(build: Build, source: str, cases: list[Case], levels: list[Array]) -> tuple[list[Array], list[list[str]]]:
     """Least margin over the wanted one at each level of each case, and the place that has it."""
-    draws = {f"{case.workload.id}/watts/{source}": np.stack(levels) for case in cases}
+    draws = {watts_address(case.workload.id, source): np.stack(levels) for case in cases}
     solved = solve_cases(build, cases, len(levels[0]), draws=draws)
     answers = [_least_margin(solved, index) for index in range(len(cases))]
     return [margin for margin, _ in answers], [names for _, names in answers]

@@ -6,14 +6,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Build
-from krill.document.figures import detail
 from krill.errors import DocumentRefused, Problem
+from krill.networks.states import Case
 from krill.prediction.predict import CERTIFIES
-from krill.sizing.axis import quantity_of, told_duty
 from krill.sizing.candidates import Study
 from krill.sizing.outcome import outcome
 from krill.sizing.question import Axis, Question
 from krill.sizing.result import DesignMap, MapAxis
+from krill.sizing.varied import Numeric, varied
 
 Array = NDArray[np.float64]
 
@@ -58,17 +58,16 @@ def _axis(study: Study, axis: Axis) -> MapAxis:
         raise DocumentRefused([Problem(axis.address, "is no figure", "numbers")])
     if any(b <= a for a, b in pairwise(values)):
         raise DocumentRefused([Problem(axis.address, "the values do not rise", "rising numbers")])
-    owner, field = axis.address.split("/", 1)
-    unit = quantity_of(study.build, study.table, axis.address).unit
-    return {"address": axis.address, "unit": unit, "values": [float(v) for v in values],
-            "now": _now(study, owner, field, axis.address)}  # fmt: skip
+    one = varied(study.build, study.table, axis.address)
+    if not isinstance(one, Numeric):
+        raise DocumentRefused([Problem(axis.address, "is no figure", "numbers")])
+    return {"address": axis.address, "unit": one.quantity.unit, "values": [float(v) for v in values],
+            "now": _now(one, study.cases[0])}  # fmt: skip
 
 
-def _now(study: Study, owner: str, field: str, address: str) -> float | None:
+def _now(one: Numeric, case: Case) -> float | None:
     """Where the build stands on an axis, in the document's units; None where it stands nowhere on it."""
-    if owner == "movers":
-        return told_duty(study.build, field, study.cases[0].workload)
-    if address in study.table.figures:
-        return study.table.figures[address].in_units
-    now = getattr(study.build.part(owner), field, None)
-    return None if now is None else float(detail(now).value)
+    try:
+        return one.now(case)
+    except DocumentRefused:
+        return None

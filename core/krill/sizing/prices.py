@@ -6,12 +6,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable
-from krill.document.build import Build
-from krill.sizing.axis import bought_parts, edits_of, is_present, movers_of
+from krill.document.build import Build, Workload
 from krill.sizing.measures import known_prices
 from krill.sizing.question import Axis, Option
 from krill.sizing.result import Edit
 from krill.sizing.steps.step import edited
+from krill.sizing.varied import Varied, varied
 
 Array = NDArray[np.float64]
 Indices = NDArray[np.int64]
@@ -28,25 +28,23 @@ def with_option(build: Build, axis: Axis, option: Option, workloads: list[str]) 
 
     Fans that come with more sections cost what those beside them do. DocumentRefused where the option cannot be.
     """
-    there = is_present(build, FigureTable(build), axis, option, workloads[0])
-    edits = list(edits_of(build, axis, option, workloads))
+    one = varied(build, FigureTable(build), axis.address)
+    there = one.is_present(option.value, _workload(build, workloads[0]))
+    edits = list(one.edits(option.value, workloads))
     document = edited(build, tuple(edits))
     stated = stated_price(build, axis, option)
     if stated is None and there:
         return document, edits
     priced: list[Edit] = [
         {"target": part, "field": "price", "value": stated}
-        for part in _pieces(document, axis)
+        for part in one.on(document, one.table).pieces()
         if stated is not None or document.part(part).price is not None
     ]
     return (edited(document, tuple(priced)) if priced else document), edits + priced
 
 
-def _pieces(build: Build, axis: Axis) -> list[str]:
-    """Parts that the price of an option is stated for, each: those it buys but for fans that come along."""
-    owner = axis.address.split("/")[0]
-    bought = bought_parts(build, axis)
-    return bought if movers_of(build, owner) else [part for part in bought if part == owner]
+def _workload(build: Build, name: str) -> Workload:
+    return next(item for item in build.workloads if item.id == name)
 
 
 def prices_of(
@@ -57,20 +55,24 @@ def prices_of(
     ``build`` has the options of its ``structural`` axes in it already.
     """
     known = known_prices(build)
-    bought = {index: bought_parts(build, axis) for index, axis in enumerate(axes)}
+    table = FigureTable(build)
+    every = [varied(build, table, axis.address) for axis in axes]
+    bought = {index: one.bought() for index, one in enumerate(every)}
     beside = [index for index, parts in bought.items() if parts and index not in structural]
     missing = any(part not in known for index in structural for part in bought[index])
     total: Array = np.full(len(options[0]), sum(known.values()) if (known or beside) and not missing else np.nan)
     for index in beside:
-        adds = [_adds(build, axes[index], option, known, bought[index], workload) for option in axes[index].options]
+        adds = [
+            _adds(every[index], axes[index], option, known, bought[index], workload) for option in axes[index].options
+        ]
         total = total + np.array(adds)[options[index]]
     return total
 
 
-def _adds(build: Build, axis: Axis, option: Option, known: dict[str, float], bought: list[str], workload: str) -> float:
+def _adds(one: Varied, axis: Axis, option: Option, known: dict[str, float], bought: list[str], workload: str) -> float:
     """What an option adds to the price of a build that has another one now."""
-    stated = stated_price(build, axis, option)
+    stated = stated_price(one.build, axis, option)
     if stated is not None:
         return sum(stated - known.get(part, 0.0) for part in bought)
-    there = is_present(build, FigureTable(build), axis, option, workload)
+    there = one.is_present(option.value, _workload(one.build, workload))
     return 0.0 if there and all(part in known for part in bought) else float("nan")

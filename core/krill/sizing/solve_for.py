@@ -8,10 +8,8 @@ from scipy.optimize import brentq
 from krill.document.build import Build
 from krill.errors import DocumentRefused, NotConverged, Problem
 from krill.prediction.predict import cases_of
-from krill.sizing.axis import edits_of
-from krill.sizing.question import Axis, Option
 from krill.sizing.result import SolvedFor
-from krill.sizing.search import WHOLE, Goal, Search
+from krill.sizing.search import Goal, Search
 from krill.sizing.settled import figures_settled
 from krill.sizing.steps.step import edited
 
@@ -63,16 +61,14 @@ def _nearest_crossing(values: Array, missing: Array, now: float) -> int | None:
 
 def _whole_number(search: "Search") -> SolvedFor:
     """The value nearest to the present one that meets what is wanted, each a document of its own."""
-    field = search.address.split("/")[1]
-    axis = Axis(address=search.address, options=[Option(value=value) for value in WHOLE[field]])
     found: list[tuple[int, Build, float]] = []
-    for option in axis.options:
+    for option in search.unknown.quantity.options:
         try:
-            other = edited(search.build, edits_of(search.build, axis, option, []))
+            other = edited(search.build, search.unknown.edits(option, []))
             missing = float(search.on(other).missing_as_it_stands())
         except (DocumentRefused, NotConverged):
             continue
-        found.append((int(option.value), other, missing))
+        found.append((option, other, missing))
     if not found:
         raise DocumentRefused([Problem(search.address, "no value of it can be built", "another figure")])
     small_is_good = search.goal in ("temperature", "level")

@@ -9,7 +9,6 @@ from krill.document.parts import Fan
 from krill.errors import DocumentRefused
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
-from krill.sizing.axis import edits_of
 from krill.sizing.candidates import Study
 from krill.sizing.fan_curve import fan_curve
 from krill.sizing.holds import watts_it_holds
@@ -17,9 +16,9 @@ from krill.sizing.map_of import map_of
 from krill.sizing.measure_first import measure_first
 from krill.sizing.next_changes import next_changes
 from krill.sizing.outcome import outcome
-from krill.sizing.question import Axis, Option
 from krill.sizing.solve_for import solve_for
 from krill.sizing.steps.step import edited
+from krill.sizing.varied import varied
 
 ROOM_C = 26.0
 
@@ -39,8 +38,7 @@ def fresh(build, workload):
 
 
 def with_value(build, address, value, workload):
-    one = Axis(address=address, options=[Option(value=value)])
-    return edited(build, edits_of(build, one, one.options[0], [workload]))
+    return edited(build, varied(build, FigureTable(build), address).edits(value, [workload]))
 
 
 @pytest.fixture(params=list(RECIPES))

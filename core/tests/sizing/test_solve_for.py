@@ -95,7 +95,7 @@ def test_a_reach_that_may_not_stand_in_a_document_is_refused(on_sink, reach, wha
 
 
 def test_a_duty_is_not_looked_for_beyond_full():
-    with pytest.raises(DocumentRefused, match="duties from 0 to 1"):
+    with pytest.raises(DocumentRefused, match="a duty from 0 to 1"):
         solve_for(recipe(), "movers/fans", "level", "", 33.0, "both", reach=(0.2, 1.5))
 
 

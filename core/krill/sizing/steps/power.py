@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from krill.components.figure_table import FigureTable
+from krill.document.addresses import watts_address
 from krill.document.build import Build
 from krill.sizing.result import Edit
 from krill.sizing.steps.step import Step, signed
@@ -12,7 +13,7 @@ LOWER_POWER = 0.1
 
 def power_steps(build: Build, table: FigureTable, workload: str) -> Iterator[Step]:
     for source in build.heat_sources():
-        address = f"{workload}/watts/{source.id}"
+        address = watts_address(workload, source.id)
         if address not in table.figures or table.figures[address].value <= 0:
             continue
         watts = table.figures[address].value
