@@ -7,6 +7,7 @@ from ninja import Router
 
 from ask import schemas
 from krill.document.curve_text import read_curve
+from krill.document.reading import write_object
 from krill.prediction.comparison import compare
 from krill.prediction.fan_operation import fan_operation
 from krill.prediction.predict import predict
@@ -18,20 +19,25 @@ from krill.sizing.holds import watts_it_holds
 from krill.sizing.map_of import map_of
 from krill.sizing.measure_first import measure_first
 from krill.sizing.next_changes import next_changes
+from krill.sizing.offers import offers_of
 from krill.sizing.question import read_question
 from krill.sizing.quieter import speed_for_level
 from krill.sizing.result import (
     DesignMap,
+    Edit,
     FanCurveResult,
     Holds,
     MeasureFirst,
     NextChanges,
+    Offers,
     SideBySide,
     SolvedFor,
     SpeedForLevel,
 )
 from krill.sizing.side_by_side import side_by_side
 from krill.sizing.solve_for import solve_for
+from krill.sizing.steps.step import edited
+from wire.documents import BuildJson
 from wire.faults import ERRORS, Errors
 
 router = Router(tags=["questions"], by_alias=True)
@@ -65,6 +71,19 @@ def operation_of_a_fan(request: HttpRequest, data: schemas.FanIn) -> FanOperatio
 def speed_for_a_level(request: HttpRequest, data: schemas.LevelIn) -> SpeedForLevel:
     """Fan speeds that make a wanted total sound level."""
     return speed_for_level(data.document, data.workload, data.wanted_dba, data.fans, data.room_c)
+
+
+@router.post("/offers", response={200: Offers, ERRORS: Errors}, operation_id="offers")
+def what_may_be_asked(request: HttpRequest, data: schemas.OffersIn) -> Offers:
+    """What of a document may vary, be mapped over and be solved for, and the questions asked most."""
+    return offers_of(data.document, data.workload, data.place)
+
+
+@router.post("/edited", response={200: BuildJson, ERRORS: Errors}, operation_id="edited")
+def document_with_edits(request: HttpRequest, data: schemas.EditedIn) -> dict[str, Any]:
+    """A document with edits made, as a step, a solution or a candidate states them; nothing is stored."""
+    made = tuple(Edit(target=edit.target, field=edit.field, value=edit.value) for edit in data.edits)
+    return write_object(edited(data.document, made))
 
 
 @router.post("/next-changes", response={200: NextChanges, ERRORS: Errors}, operation_id="next_changes")

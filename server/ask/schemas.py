@@ -49,6 +49,25 @@ class PartIn(QuestionIn):
     part: str
 
 
+class OffersIn(Schema):
+    document: AskedBuild
+    workload: str
+    place: str | None = None
+
+
+class EditIn(Schema):
+    """One edit as the core states it: a field (or field/key) of what an id belongs to; of ``parts`` +, = or -."""
+
+    target: Text
+    field: Text
+    value: Any
+
+
+class EditedIn(Schema):
+    document: AskedBuild
+    edits: Annotated[list[EditIn], Field(min_length=1, max_length=500)]
+
+
 class HoldsIn(Schema):
     document: AskedBuild
     rooms_c: Annotated[list[Annotated[float, Field(ge=-30, le=60)]], Field(max_length=6)] | None = None

@@ -207,3 +207,20 @@ def test_a_study_brings_its_prices_to_the_parts(signed_in, document):
     ).json()
     prices = [part["price"] for part in taken["document"]["parts"] if part["kind"] == "fan"]
     assert prices == [9 if number < 2 else 14] * len(fans)
+
+
+def test_what_may_be_asked_and_a_document_with_edits(signed_in, build):
+    client, document = signed_in("reader"), json.loads(build.text)
+    offers = ask(client, "offers", {"document": document, "workload": "both", "place": "processor-core"}).json()
+    assert {axis["address"] for axis in offers["axes"]} >= {"radiator-a/sections", "movers/fans", "housing/gravity"}
+    assert "hottest room in which" in offers["questions"][0]["says"]
+    edits = [{"target": "parts", "field": "-", "value": "elbows"}]
+    refused = ask(client, "edited", {"document": document, "edits": edits})
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["what"] == "there is no part 'elbows'"
+    edits = [{"target": "tube", "field": "length_m", "value": {"value": 2.5, "from": "measured"}}]
+    made = ask(client, "edited", {"document": document, "edits": edits}).json()
+    tube = next(part for part in made["parts"] if part["id"] == "tube")
+    assert tube["length_m"] == {"value": 2.5, "from": "measured"}
+    tube["length_m"] = next(part for part in document["parts"] if part["id"] == "tube")["length_m"]
+    assert made == document

@@ -14,12 +14,17 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class PartClass:
-    """A class: figures as (value, below, above: half widths of 90 %) in the document's units, and what else it fixes."""
+    """A class: figures as (value, below, above: half widths of 90 %) in the document's units, and what else it fixes.
+
+    Classes that are ``alike`` may stand in place of each other; one that nobody would choose is not ``offered`` for that.
+    """
 
     id: str
     kind: str
     name: str
     figures: dict[str, tuple[float, float, float]]
+    alike: str | None = None
+    offered: bool = True
     curve: list[tuple[float, float]] | None = None
     limit_c: float | None = None
     life_years: tuple[float, float] | None = None
@@ -37,13 +42,15 @@ def _data() -> dict[str, Any]:
 @lru_cache(maxsize=1)
 def classes() -> dict[str, PartClass]:
     """Every class by its id."""
-    known = {"kind", "name", "figures", "curve", "limit_c", "life_years", "cautions"}
+    known = {"kind", "name", "figures", "alike", "offered", "curve", "limit_c", "life_years", "cautions"}
     return {
         key: PartClass(
             key,
             row["kind"],
             row["name"],
             {name: (pair[0], pair[1], pair[-1]) for name, pair in row["figures"].items()},
+            row.get("alike"),
+            row.get("offered", True),
             [(q, p) for q, p in row["curve"]] if "curve" in row else None,
             row.get("limit_c"),
             (row["life_years"][0], row["life_years"][1]) if "life_years" in row else None,
@@ -52,6 +59,14 @@ def classes() -> dict[str, PartClass]:
         )
         for key, row in _data()["classes"].items()
     }
+
+
+def alike(class_id: str | None) -> list[PartClass]:
+    """Classes that may stand in place of one, itself among them where it is offered; empty where it has none alike."""
+    own = classes().get(class_id or "")
+    if own is None or own.alike is None:
+        return []
+    return [item for item in classes().values() if item.alike == own.alike and item.offered]
 
 
 def class_figure(class_id: str | None, kind: str, name: str) -> tuple[float, float, float, str] | None:

@@ -286,3 +286,56 @@ class SideBySide(TypedDict):
     room_c: float
     options: list[Beside]
     certifies: str
+
+
+class OfferedOption(TypedDict):
+    value: Any
+    label: str
+
+
+class OfferedAxis(TypedDict):
+    """What may vary in a study, with the values that it starts with; a ``range`` may take any between.
+
+    ``first`` are those that a study begins with.
+    """
+
+    address: str
+    name: str
+    unit: str
+    range: bool
+    first: bool
+    options: list[OfferedOption]
+
+
+class OfferedNumber(TypedDict):
+    """A number of the build that a map may run over, between two ends."""
+
+    address: str
+    name: str
+    unit: str
+    low: float
+    high: float
+    whole: bool
+
+
+class OfferedUnknown(TypedDict):
+    address: str
+    name: str
+
+
+class OfferedQuestion(TypedDict):
+    """A question that people ask most: what is solved for, so that what is wanted of ``of`` is met."""
+
+    says: str
+    address: str
+    goal: str
+    of: str
+    wanted: float
+
+
+class Offers(TypedDict):
+    workload: str
+    axes: list[OfferedAxis]
+    numbers: list[OfferedNumber]
+    unknowns: list[OfferedUnknown]
+    questions: list[OfferedQuestion]

@@ -3,7 +3,6 @@
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
-  import { makeEdits } from "$lib/document/edits";
   import { fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
 
@@ -53,7 +52,7 @@
   const stepOf = (change: Change) => `${change.about}/${change.edits[0]?.field}: ${change.label}`;
   function look(change: Change) {
     if (isWaiting(change)) return;
-    build.trial.propose(change.label, (draft) => makeEdits(draft, change.edits), change.buys ? change.price_key : "");
+    void build.trial.proposeEdits(change.label, change.edits, change.buys ? change.price_key : "");
   }
   // a step is remembered by what it says: the list may be ranked anew, or lose it, while it is pointed at
   let pointed = $state("");

@@ -8,6 +8,18 @@ export class Asked<T> {
   faults = $state.raw<Fault[]>([]);
   busy = $state(false);
 
+  /** Ask at once; whoever waits has the answer. */
+  async now(question: () => Promise<Answer<T>>): Promise<void> {
+    const { data, error } = await question();
+    this.#take(data, error);
+  }
+
+  #take(data: T | undefined, error: unknown) {
+    this.busy = false;
+    this.answer = data ?? null;
+    this.faults = data ? [] : faultsOf(error);
+  }
+
   /** Ask after a pause; the returned function forgets the question (an effect's clean-up). */
   ask(question: () => Promise<Answer<T>>, pauseMs = 200): () => void {
     let wanted = true;
@@ -15,9 +27,7 @@ export class Asked<T> {
     const timer = setTimeout(async () => {
       const { data, error } = await question();
       if (!wanted) return;
-      this.busy = false;
-      this.answer = data ?? null;
-      this.faults = data ? [] : faultsOf(error);
+      this.#take(data, error);
     }, pauseMs);
     return () => {
       wanted = false;

@@ -1,6 +1,6 @@
 import { client, faultsOf, type Fault, type Schemas } from "./api/client";
 import type { BuildState } from "./build.svelte";
-import { questionOf, type Axis, type Criterion, type Demands } from "./document/vary";
+import { questionOf, type AskedAxis, type Axis, type Criterion, type Demands } from "./document/vary";
 
 export type StudyOut = Schemas["StudyOut"];
 export type Result = Schemas["StudyResult"];
@@ -37,7 +37,7 @@ export class Studies {
     else if (!this.current && data[0]) await this.look(data[0]);
   }
 
-  async ask(axes: Axis[], demands: Demands, criteria: Criterion[], name: string) {
+  async ask(axes: AskedAxis[], demands: Demands, criteria: Criterion[], name: string) {
     this.asking = true;
     await this.#build.flush();
     const { data, error } = await client.POST("/api/builds/{build_id}/studies", {

@@ -51,6 +51,32 @@ describe("a trial", () => {
     expect(build.document).not.toHaveProperty("notes");
   });
 
+  it("of stated edits is the document that the server made of them", async () => {
+    const build = makeBuild();
+    const made = { format: "krill-build", version: 1, name: "Heron", rooms: [], parts: [{ id: "rad", sections: 4 }] };
+    POST.mockImplementation(async (path: string) => (path === "/api/edited" ? { data: made } : compared));
+    const trial = new Trial(build);
+    const edits = [{ target: "rad", field: "sections", value: 4 }];
+    await trial.proposeEdits("two more", edits, "rad/sections=4");
+    expect(POST.mock.calls[0]?.[1].body).toEqual({ document: build.document, edits });
+    expect(POST.mock.calls[1]?.[1].body.second.parts).toEqual(made.parts);
+    expect([trial.priceKey, trial.comparison]).toEqual(["rad/sections=4", compared.data]);
+    trial.take();
+    expect(build.document.parts).toEqual(made.parts);
+  });
+
+  it("of edits that cannot be made says why and cannot be taken", async () => {
+    const fault = { where: "rad", what: "there is nothing of this id", allowed: "an id of the build" };
+    POST.mockResolvedValue({ error: { errors: [fault] }, response: new Response("", { status: 422 }) });
+    const build = makeBuild();
+    const trial = new Trial(build);
+    await trial.proposeEdits("none", [{ target: "rad", field: "sections", value: 0 }]);
+    expect(trial.faults).toEqual([fault]);
+    trial.take();
+    expect(build.edit).not.toHaveBeenCalled();
+    trial.leave();
+  });
+
   it("that cannot be built says why and cannot be taken", async () => {
     const fault = { where: "rad/sections", what: "0", allowed: "1 or more" };
     POST.mockResolvedValue({ error: { errors: [fault] }, response: new Response("", { status: 422 }) });

@@ -1,5 +1,5 @@
 import { client, faultsOf, type Fault, type Schemas } from "./api/client";
-import { replaceBy, type BuildDocument } from "./document/build";
+import { opened, replaceBy, type BuildDocument } from "./document/build";
 
 type Comparison = Schemas["Comparison"];
 type Build = {
@@ -25,18 +25,39 @@ export class Trial {
     this.#build = build;
   }
 
-  /** Work the change out on a copy and compare every part. */
+  /** Work a change out on a copy and compare every part. */
   async propose(label: string, change: (draft: BuildDocument) => void, priceKey = "") {
     const first = this.#build.document;
     if (!first) return;
     const second = structuredClone(first);
     change(second);
+    await this.#compare(this.#begin(label, priceKey), first, second);
+  }
+
+  /** Edits as an answer states them, made by whoever stated them; then every part compared. */
+  async proposeEdits(label: string, edits: Schemas["Edit"][], priceKey = "") {
+    const first = this.#build.document;
+    if (!first) return;
+    const asked = this.#begin(label, priceKey);
+    const { data, error } = await client.POST("/api/edited", { body: { document: first, edits } });
+    if (asked !== this.#asked) return;
+    if (data) await this.#compare(asked, first, opened(data));
+    else {
+      this.document = first;
+      this.faults = faultsOf(error);
+    }
+  }
+
+  #begin(label: string, priceKey: string): number {
     this.label = label;
     this.priceKey = priceKey;
-    this.document = second;
     this.comparison = null;
     this.faults = [];
-    const asked = ++this.#asked;
+    return ++this.#asked;
+  }
+
+  async #compare(asked: number, first: BuildDocument, second: BuildDocument) {
+    this.document = second;
     const { data, error } = await client.POST("/api/compare", {
       body: { first, second, workload: this.#build.workloadId, room_c: this.#build.roomC, samples: 100 },
     });

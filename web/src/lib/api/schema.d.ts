@@ -371,6 +371,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/edited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Document With Edits
+         * @description A document with edits made, as a step, a solution or a candidate states them; nothing is stored.
+         */
+        post: operations["edited"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fan-curve": {
         parameters: {
             query?: never;
@@ -522,6 +542,26 @@ export interface paths {
          * @description Sensible single steps on a build, ranked by the kelvins that they win on a place.
          */
         post: operations["next_changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What May Be Asked
+         * @description What of a document may vary, be mapped over and be solved for, and the questions asked most.
+         */
+        post: operations["offers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2048,6 +2088,25 @@ export interface components {
             value: unknown;
         };
         /**
+         * EditIn
+         * @description One edit as the core states it: a field (or field/key) of what an id belongs to; of ``parts`` +, = or -.
+         */
+        EditIn: {
+            /** Field */
+            field: string;
+            /** Target */
+            target: string;
+            /** Value */
+            value: unknown;
+        };
+        /** EditedIn */
+        EditedIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /** Edits */
+            edits: components["schemas"]["EditIn"][];
+        };
+        /**
          * Errors
          * @description Problem details (RFC 9457): ``title`` is the status in words, ``detail`` every fault as a sentence.
          */
@@ -3190,6 +3249,96 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * OfferedAxis
+         * @description What may vary in a study, with the values that it starts with; a ``range`` may take any between.
+         *
+         *     ``first`` are those that a study begins with.
+         */
+        OfferedAxis: {
+            /** Address */
+            address: string;
+            /** First */
+            first: boolean;
+            /** Name */
+            name: string;
+            /** Options */
+            options: components["schemas"]["OfferedOption"][];
+            /** Range */
+            range: boolean;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * OfferedNumber
+         * @description A number of the build that a map may run over, between two ends.
+         */
+        OfferedNumber: {
+            /** Address */
+            address: string;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Whole */
+            whole: boolean;
+        };
+        /** OfferedOption */
+        OfferedOption: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
+         * OfferedQuestion
+         * @description A question that people ask most: what is solved for, so that what is wanted of ``of`` is met.
+         */
+        OfferedQuestion: {
+            /** Address */
+            address: string;
+            /** Goal */
+            goal: string;
+            /** Of */
+            of: string;
+            /** Says */
+            says: string;
+            /** Wanted */
+            wanted: number;
+        };
+        /** OfferedUnknown */
+        OfferedUnknown: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+        };
+        /** Offers */
+        Offers: {
+            /** Axes */
+            axes: components["schemas"]["OfferedAxis"][];
+            /** Numbers */
+            numbers: components["schemas"]["OfferedNumber"][];
+            /** Questions */
+            questions: components["schemas"]["OfferedQuestion"][];
+            /** Unknowns */
+            unknowns: components["schemas"]["OfferedUnknown"][];
+            /** Workload */
+            workload: string;
+        };
+        /** OffersIn */
+        OffersIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /** Place */
+            place?: string | null;
+            /** Workload */
+            workload: string;
         };
         /**
          * Opening
@@ -7447,6 +7596,93 @@ export interface operations {
             };
         };
     };
+    edited: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Build"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     fan_curve: {
         parameters: {
             query?: never;
@@ -8066,6 +8302,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NextChanges"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
                 };
             };
             /** @description Bad Request */

@@ -9,7 +9,8 @@ export function addressOf(text: string): Address {
 }
 
 export const wattsAddress = (workload: string, source: string) => `${workload}/watts/${source}`;
-export const dutyAddress = (group: string) => `movers/${group}`;
+/** Whether an address is the duty of a fan or pump, or of several. */
+export const isDuty = (address: string) => address.startsWith("movers/");
 /** The address of the room that every question is asked in. */
 export const roomAddress = (document: BuildDocument) => `${document.rooms[0]?.id}/air_c`;
 

@@ -1,17 +1,9 @@
-import { fieldOf } from "./addresses";
 import { describe, expect, it } from "vitest";
+import { addressOf, figureOf, isDuty, roomAddress, setAt, setValueAt } from "./addresses";
 import { opened } from "./build";
-import { makeEdits } from "./edits";
 import { everything, found } from "./find";
 import { addReadyMade, readyMade } from "./ready";
-import { axesOf, demandsOf, duties, firstAxes, numericAxes, questionOf, sizeOf, steps } from "./vary";
-
-const CLASSES = [
-  { id: "fan_120x15", kind: "fan", name: "120 x 15 mm fan" },
-  { id: "fan_120x25", kind: "fan", name: "120 x 25 mm fan" },
-  { id: "fan_140x25", kind: "fan", name: "140 x 25 mm fan" },
-  { id: "pump_small", kind: "pump", name: "small pump" },
-];
+import { demandsOf, questionOf, rangeOf, sizeOf, steps } from "./vary";
 
 const build = () =>
   opened({
@@ -35,66 +27,62 @@ const build = () =>
     ],
   });
 
-describe("what may vary", () => {
-  it("offers sizes, fans of one width, speeds and power limits, the deciding ones first", () => {
-    const axes = axesOf(build(), "both", CLASSES);
-    const first = firstAxes(axes);
-    expect(first.map((axis) => axis.address)).toEqual([
-      "rad/sections",
-      "rad/thickness_mm",
-      "fans/class",
-      "movers/fans",
-      "movers/pumps",
-    ]);
-    expect(first[2]!.options.map((option) => option.value)).toEqual(["fan_120x15", "fan_120x25"]);
-    expect(sizeOf(first)).toBe(6 * 4 * 2 * 15 * 3);
-    expect(axes.map((axis) => axis.address)).toContain("both/watts/cpu");
-  });
+const duty = { address: "movers/fans", name: "All fans: duty", unit: "", range: true, first: true, options: [] };
+const length = { ...duty, address: "tube/length_m", name: "Tube: length", unit: "m" };
+
+describe("a question", () => {
   it("demands what the brief demands and sends addresses without the screen's names", () => {
     const demands = demandsOf(build(), "both");
     expect(demands.margins).toEqual([{ workload: "both", place: null, at_least_k: 12 }]);
     expect(demands.sounds).toEqual([{ workload: "both", at_most_dba: 36 }]);
-    const asked = questionOf(firstAxes(axesOf(build(), "both", CLASSES)), demands, 28, ["margin"]);
-    expect(asked.vary[0]).not.toHaveProperty("name");
+    const axes = [{ ...duty, options: [{ value: 0.5 }] }];
+    const asked = questionOf(axes, demands, 28, ["margin"]);
+    expect(asked.vary).toEqual([{ address: "movers/fans", options: [{ value: 0.5 }] }]);
     expect(asked.room_c).toBe(28);
   });
   it("steps evenly and rounds as people type", () => {
     expect(steps(0.3, 1, 15)).toHaveLength(15);
     expect(steps(5, 5, 3)).toEqual([5]);
-    expect(duties(0.3, 1, 3).map((option) => option.label)).toEqual(["30 %", "65 %", "100 %"]);
+    expect(rangeOf(duty, 0.3, 1, 3).map((option) => option.label)).toEqual(["30 %", "65 %", "100 %"]);
+    expect(rangeOf(length, 1, 2, 2)).toEqual([
+      { value: 1, label: "1 m" },
+      { value: 2, label: "2 m" },
+    ]);
   });
-  it("maps over numbers with their units and ends", () => {
-    const found = Object.fromEntries(numericAxes(build(), "both").map((axis) => [axis.address, axis]));
-    expect(found["rad/sections"]).toMatchObject({ low: 1, high: 6, whole: true });
-    expect(found["tube/length_m"]).toMatchObject({ unit: "m", low: 1, high: 4 });
-    expect(found["both/watts/cpu"]).toMatchObject({ unit: "W", low: 50, high: 200 });
+  it("makes as many candidates as its options multiply to, none without an axis", () => {
+    const options = [{ value: 1 }, { value: 2 }, { value: 3 }];
+    expect(
+      sizeOf([
+        { ...duty, options },
+        { ...length, options: options.slice(1) },
+      ]),
+    ).toBe(6);
+    expect(sizeOf([])).toBe(0);
   });
 });
 
-describe("edits as the server states them", () => {
-  it("add, exchange and take out parts, and set fields however deep", () => {
+describe("addresses", () => {
+  it("are taken apart once, a table's key with whatever stands behind it", () => {
+    expect(addressOf("tube/length_m")).toEqual({ owner: "tube", field: "length_m", key: undefined });
+    expect(addressOf("both/watts/cpu")).toEqual({ owner: "both", field: "watts", key: "cpu" });
+    expect(roomAddress(build())).toBe("room/air_c");
+    expect([isDuty("movers/fans"), isDuty("fan/duty")]).toEqual([true, false]);
+  });
+  it("are written through: figures, tables on the way, nothing where nobody is", () => {
     const draft = build();
-    makeEdits(draft, [
-      { target: "parts", field: "+", value: { id: "fan-2", kind: "fan" } },
-      { target: "both", field: "movers/fan-2", value: { duty: 0.5 } },
-      { target: "rad", field: "sections", value: 3 },
-      { target: "parts", field: "=", value: { id: "pump", kind: "pump", class: "pump_small" } },
-      { target: "housing", field: "gravity", value: [0, -1, 0] },
-      { target: "nobody", field: "sections", value: 3 },
-    ]);
-    expect(draft.parts.map((part) => part.id)).toContain("fan-2");
-    expect(draft.workloads[0]!.movers!["fan-2"]).toEqual({ duty: 0.5 });
-    expect(
-      fieldOf(
-        draft.parts.find((part) => part.id === "rad"),
-        "sections",
-      ),
-    ).toBe(3);
-    expect(draft.parts.find((part) => part.id === "pump")!.class).toBe("pump_small");
-    expect(draft.housing?.gravity).toEqual([0, -1, 0]);
-    makeEdits(draft, [{ target: "parts", field: "-", value: "fan-2" }]);
-    expect(draft.parts.map((part) => part.id)).not.toContain("fan-2");
-    expect(draft.workloads[0]!.movers).toEqual({ fan: { duty: 0.5 } });
+    setValueAt(draft, "both/watts/cpu", 80);
+    setValueAt(draft, "tube/length_m", 3);
+    setAt(draft, "both/movers/pump", { duty: 0.5 });
+    setAt(draft, "nobody/length_m", 3);
+    expect(draft.workloads[0]!.watts).toEqual({ cpu: 80 });
+    expect(draft.workloads[0]!.movers).toEqual({ fan: { duty: 0.5 }, pump: { duty: 0.5 } });
+    expect(figureOf(draft.parts.at(-1), "length_m")).toBe(3);
+  });
+  it("keep what is known of a figure that somebody measured", () => {
+    const draft = build();
+    setAt(draft, "tube/length_m", { value: 2, plus_minus: 0.1, from: "measured" });
+    setValueAt(draft, "tube/length_m", 2.5);
+    expect(figureOf(draft.parts.at(-1), "length_m")).toEqual({ value: 2.5, plus_minus: 0.1, from: "measured" });
   });
 });
 

@@ -2,9 +2,8 @@
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
-  import { classes } from "$lib/classes.svelte";
   import { roomAddress } from "$lib/document/addresses";
-  import { numericAxes, questionOf, steps, type MapAxis } from "$lib/document/vary";
+  import { questionOf, steps, type MapAxis } from "$lib/document/vary";
   import { css, heat } from "$lib/drawing/colour";
   import { zeroLine } from "$lib/drawing/contour";
   import { position } from "$lib/drawing/scale";
@@ -20,7 +19,6 @@
   const TOP = 14;
   const BOTTOM = 44;
   const FINE = 21;
-  void classes.load();
   const asked = new Asked<Schemas["DesignMap"]>();
   let width = $state(640);
   let xId = $state("");
@@ -29,7 +27,13 @@
   let wanted = $state<number | null>(null);
   let pointed = $state<{ row: number; column: number } | null>(null);
 
-  const offered = $derived(build.document ? numericAxes(build.document, build.workloadId) : []);
+  const offers = new Asked<Schemas["Offers"]>();
+  $effect(() => {
+    const { document, workloadId: workload } = build;
+    if (document && workload)
+      return offers.ask(() => client.POST("/api/offers", { body: { document, workload } }), 150);
+  });
+  const offered = $derived(offers.answer?.numbers ?? []);
   const xAxis = $derived(offered.find((a) => a.address === xId) ?? offered[0]);
   const yAxis = $derived(offered.find((a) => a.address === yId && a !== xAxis) ?? offered.find((a) => a !== xAxis));
   const margin = $derived(wanted ?? build.document?.brief?.margin_wanted_k ?? 3);
@@ -40,7 +44,7 @@
     const values = axis.whole
       ? Array.from({ length: Math.max(high - low + 1, 1) }, (_, i) => low + i)
       : steps(low, high, FINE);
-    return { address: axis.address, name: axis.name, options: values.map((value) => ({ value })) };
+    return { address: axis.address, options: values.map((value) => ({ value })) };
   }
 
   const roomVaries = $derived(

@@ -1,11 +1,9 @@
 <script lang="ts">
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/build.svelte";
-  import { classes } from "$lib/classes.svelte";
-  import { readyQuestions, unknownsOf, type Goal, type Question } from "$lib/document/ask";
+  import { Asked } from "$lib/asked.svelte";
   import { roomAddress, setValueAt } from "$lib/document/addresses";
 
-  import { makeEdits } from "$lib/document/edits";
   import SolvedCurve from "./SolvedCurve.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { significant } from "$lib/units/format";
@@ -13,6 +11,7 @@
 
   /** One figure or duty for a wanted margin, temperature, flow or level; the answer is looked at as a trial. */
   let { build }: { build: BuildState } = $props();
+  type Goal = NonNullable<Schemas["SolveIn"]["goal"]>;
   const GOALS: [Goal, string][] = [
     ["margin", "margin of"],
     ["temperature", "temperature of"],
@@ -20,7 +19,6 @@
     ["level", "sound level"],
     ["watts", "watts held by"],
   ];
-  void classes.load();
   let address = $state("");
   let goal = $state<Goal>("margin");
   let of = $state("");
@@ -30,14 +28,17 @@
   let busy = $state(false);
 
   const room = $derived(build.document ? roomAddress(build.document) : "");
-  const choices = $derived(
-    build.document
-      ? unknownsOf(build.document, build.workloadId, (id) => Object.keys(classes.byId(id)?.figures ?? {}))
-      : [],
-  );
-  const chosen = $derived(choices.some((c) => c.value === address) ? address : (choices[0]?.value ?? ""));
+  const offers = new Asked<Schemas["Offers"]>();
+  $effect(() => {
+    const { document, workloadId: workload } = build;
+    const place = tightest?.address ?? null;
+    if (document && workload)
+      return offers.ask(() => client.POST("/api/offers", { body: { document, workload, place } }), 150);
+  });
+  const choices = $derived(offers.answer?.unknowns ?? []);
+  const chosen = $derived(choices.some((c) => c.address === address) ? address : (choices[0]?.address ?? ""));
   const tightest = $derived(build.result?.places.find((place) => place.address === build.result?.tightest));
-  const ready = $derived(build.document ? readyQuestions(build.document, build.workloadId, tightest) : []);
+  const ready = $derived(offers.answer?.questions ?? []);
   const targets = $derived(
     goal === "flow"
       ? [
@@ -92,19 +93,18 @@
     faults = data ? [] : faultsOf(error);
   }
 
-  function pose(question: Question) {
-    ({ address, goal, of, wanted } = question);
+  function pose(question: Schemas["OfferedQuestion"]) {
+    ({ address, of, wanted } = question);
+    goal = question.goal as Goal;
     void solve();
   }
 
   function look(found: Schemas["SolvedFor"]) {
-    const label = `${choices.find((c) => c.value === found.address)?.label ?? found.address} ${significant(found.value)}`;
+    const label = `${choices.find((c) => c.address === found.address)?.name ?? found.address} ${significant(found.value)}`;
     const rounded = Number(found.value.toPrecision(4));
     if (found.address === room) return build.setRoom(Number(found.value.toFixed(1)));
-    void build.trial.propose(label, (draft) => {
-      if (found.edits.length) return makeEdits(draft, found.edits);
-      setValueAt(draft, found.address, rounded);
-    });
+    if (found.edits.length) return void build.trial.proposeEdits(label, found.edits);
+    void build.trial.propose(label, (draft) => setValueAt(draft, found.address, rounded));
   }
 </script>
 
@@ -118,7 +118,7 @@
         value={chosen}
         onchange={(e) => ((address = e.currentTarget.value), (answer = null))}
       >
-        {#each choices as item (item.value)}<option value={item.value}>{item.label}</option>{/each}
+        {#each choices as item (item.address)}<option value={item.address}>{item.name}</option>{/each}
       </select></label
     >
     <label
@@ -156,7 +156,7 @@
   <Faults {faults} alert />
   {#if answer}<SolvedCurve
       {answer}
-      name={choices.find((c) => c.value === answer?.address)?.label ?? ""}
+      name={choices.find((c) => c.address === answer?.address)?.name ?? ""}
       of={targets.find(([id]) => id === answer?.of)?.[1] ?? ""}
     />
     <button class="button" onclick={() => look(answer!)} disabled={!build.editable && answer.address !== room}

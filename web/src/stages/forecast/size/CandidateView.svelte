@@ -2,7 +2,6 @@
   import { beside } from "$lib/beside.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import type { BuildDocument } from "$lib/document/build";
-  import { makeEdits } from "$lib/document/edits";
   import type { Pick, Result, Studies } from "$lib/study.svelte";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
@@ -53,8 +52,7 @@
 
   function trial() {
     if (!detail) return;
-    const edits = detail.edits;
-    void build.trial.propose(`candidate ${detail.number + 1}`, (draft) => makeEdits(draft, edits));
+    void build.trial.proposeEdits(`candidate ${detail.number + 1}`, detail.edits);
   }
 </script>
 

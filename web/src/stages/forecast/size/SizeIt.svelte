@@ -1,8 +1,9 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import type { BuildState } from "$lib/build.svelte";
-  import { classes } from "$lib/classes.svelte";
-  import { axesOf, demandsOf, firstAxes, sizeOf, type Axis, type Criterion, type Demands } from "$lib/document/vary";
+  import { client, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/asked.svelte";
+  import { demandsOf, sizeOf, type Axis, type Criterion, type Demands } from "$lib/document/vary";
   import { Studies } from "$lib/study.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import CandidateList from "./CandidateList.svelte";
@@ -17,7 +18,6 @@
   /** Candidates: what may vary, what is demanded, every combination solved in the background, one taken over. */
   let { build }: { build: BuildState } = $props();
   const studies = untrack(() => new Studies(build));
-  void classes.load();
   let axes = $state.raw<Axis[]>([]);
   let demands = $state.raw<Demands>({ margins: [], sounds: [] });
   let criteria = $state.raw<Criterion[]>(["margin", "sound", "height"]);
@@ -25,7 +25,9 @@
   let brush = $state.raw<Brush>({ rectangle: null, options: {} });
 
   const empty = $derived(!build.document?.routes.length);
-  const offered = $derived(build.document ? axesOf(build.document, build.workloadId, classes.all) : []);
+  const offers = new Asked<Schemas["Offers"]>();
+  const ask = () => client.POST("/api/offers", { body: { document: build.document!, workload: build.workloadId } });
+  const offered = $derived(offers.answer?.axes ?? []);
   const setupOpen = $derived(setup ?? !studies.result);
   const shown = $derived(studies.result ? filtered(studies, studies.result, brush) : []);
 
@@ -34,13 +36,16 @@
   });
   // what varies and is demanded starts from the build; from then on it is the user's
   $effect(() => {
-    if (classes.all.length && build.document && !empty && !axes.length) untrack(begin);
+    if (build.document && build.workloadId) return offers.ask(ask, 150);
+  });
+  $effect(() => {
+    if (offered.length && !empty && !axes.length) untrack(begin);
   });
   onDestroy(() => studies.stop());
 
   function begin() {
     if (!build.document) return;
-    axes = firstAxes(offered);
+    axes = offered.filter((axis) => axis.first);
     demands = demandsOf(build.document, build.workloadId);
   }
 
@@ -52,6 +57,7 @@
 
   /** A build begun from watts: the first study of it is asked at once. */
   async function begun(wanted: { margin: number; sound: number; height: number | null }) {
+    await offers.now(ask);
     begin();
     const workload = build.workloadId;
     demands = {

@@ -1,9 +1,9 @@
 <script lang="ts">
   import type { BuildState } from "$lib/build.svelte";
-  import { duties, numbers, sizeOf, steps, type Axis } from "$lib/document/vary";
+  import { rangeOf, sizeOf, type Axis } from "$lib/document/vary";
   import { shelf } from "$lib/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
-  import { unitOf } from "$lib/units/format";
+  import { isDuty } from "$lib/document/addresses";
 
   /** What may vary: each figure with the values that it may take. */
   let { build, offered, axes = $bindable() }: { build: BuildState; offered: Axis[]; axes: Axis[] } = $props();
@@ -11,9 +11,6 @@
   let priced = $state<string | null>(null);
   const more = $derived(offered.filter((axis) => !axes.some((own) => own.address === axis.address)));
   const whole = $derived((address: string) => offered.find((axis) => axis.address === address)?.options ?? []);
-  const isRange = (axis: Axis) =>
-    axis.options.every((o) => typeof o.value === "number") && !/sections|thickness_mm|count/.test(axis.address);
-  const isDuty = (axis: Axis) => axis.address.startsWith("movers/");
   const low = (axis: Axis) => Math.min(...axis.options.map((o) => o.value as number));
   const high = (axis: Axis) => Math.max(...axis.options.map((o) => o.value as number));
 
@@ -22,10 +19,7 @@
   }
 
   function range(axis: Axis, from: number, to: number, count: number) {
-    const made = isDuty(axis)
-      ? duties(from, to, count)
-      : numbers(steps(from, to, count), unitOf(axis.address.split("/")[1] ?? ""));
-    put(axis, made);
+    put(axis, rangeOf(axis, from, to, count));
   }
 
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
@@ -55,7 +49,8 @@
         { value: part, label: `${part.name || part.id}, as it is` },
         ...items.map((item) => ({ value: { ...item.part, name: item.name }, label: item.name })),
       ];
-      return [{ address: `${part.id}/part`, name: `${part.name || part.id}: from the shelf`, options }];
+      const name = `${part.name || part.id}: from the shelf`;
+      return [{ address: `${part.id}/part`, name, unit: "", range: false, first: false, options }];
     }),
   );
   void shelf.load();
@@ -75,15 +70,15 @@
   {#each axes as axis (axis.address)}
     <div class="axis" data-axis={axis.address}>
       <span class="name">{axis.name}</span>
-      {#if isRange(axis)}
-        {@const scale = isDuty(axis) ? 100 : 1}
-        {@const unit = isDuty(axis) ? "%" : unitOf(axis.address.split("/")[1] ?? "")}
+      {#if axis.range}
+        {@const scale = isDuty(axis.address) ? 100 : 1}
+        {@const unit = isDuty(axis.address) ? "%" : axis.unit}
         <span class="flex flex-wrap gap-2">
           <NumberField
             label="from"
             value={scale * low(axis)}
-            low={isDuty(axis) ? 0 : 0}
-            high={isDuty(axis) ? 100 : 1e6}
+            low={isDuty(axis.address) ? 0 : 0}
+            high={isDuty(axis.address) ? 100 : 1e6}
             width={58}
             onchange={(v) => range(axis, v / scale, high(axis), axis.options.length)}
           />
@@ -92,7 +87,7 @@
             value={scale * high(axis)}
             {unit}
             low={0}
-            high={isDuty(axis) ? 100 : 1e6}
+            high={isDuty(axis.address) ? 100 : 1e6}
             width={58}
             onchange={(v) => range(axis, low(axis), v / scale, axis.options.length)}
           />
