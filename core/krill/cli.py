@@ -15,8 +15,8 @@ from krill.errors import DocumentRefused, KrillError
 from krill.prediction.predict import predict
 from krill.prediction.result import Prediction
 from krill.recipes.water_loop import water_loop
+from krill.records import to_json
 from krill.runs.analysis import LogAnalysis, analyse, roles_of
-from krill.runs.json_form import analysis_json, report_json
 from krill.runs.reading import Log, read_log
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from krill.sizing.candidates import Study
@@ -94,23 +94,21 @@ def _check(options: argparse.Namespace) -> None:
 def _predict(options: argparse.Namespace) -> None:
     workloads = [options.workload] if options.workload else None
     prediction = predict(_build(options.file), workloads, options.room, options.samples)
-    print(json.dumps(prediction, indent=1) if options.json else _table(prediction))
+    print(json.dumps(to_json(prediction), indent=1) if options.json else _table(prediction))
 
 
 def _table(prediction: Prediction) -> str:
-    lines = [prediction["certifies"]]
-    for workload in prediction["workloads"]:
-        sound = workload["sound"]
-        lines.append(f"\n{workload['name']}: room {workload['room_c']:.1f} °C, {workload['power_w']:.0f} W, "
-                     f"{sound['total_dba']:.1f} dBA at {sound['at_m']:g} m")  # fmt: skip
-        for place in workload["places"]:
-            band = place["band_c"]
-            spread = f" ({band['low']:.0f} to {band['high']:.0f})" if band else ""
-            margin = "" if place["margin_k"] is None else f"  margin {place['margin_k']:+.1f} K"
-            lines.append(
-                f"  {place['name']:24s}{place['temperature_c']:7.1f} °C{spread:14s}{margin}  {place['status']}"
-            )
-        lines += [f"  {notice['level']}: {notice['text']}" for notice in workload["notices"]]
+    lines = [prediction.certifies]
+    for workload in prediction.workloads:
+        sound = workload.sound
+        lines.append(f"\n{workload.name}: room {workload.room_c:.1f} °C, {workload.power_w:.0f} W, "
+                     f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m")  # fmt: skip
+        for place in workload.places:
+            band = place.band_c
+            spread = f" ({band.low:.0f} to {band.high:.0f})" if band else ""
+            margin = "" if place.margin_k is None else f"  margin {place.margin_k:+.1f} K"
+            lines.append(f"  {place.name:24s}{place.temperature_c:7.1f} °C{spread:14s}{margin}  {place.status}")
+        lines += [f"  {notice.level}: {notice.text}" for notice in workload.notices]
     return "\n".join(lines)
 
 
@@ -118,12 +116,12 @@ def _study(options: argparse.Namespace) -> None:
     study = Study(_build(options.file), read_question(json.loads(Path(options.question).read_text(encoding="utf-8"))))
     result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
     if options.json:
-        print(json.dumps(result, indent=1))
+        print(json.dumps(to_json(result), indent=1))
         return
-    print(f"{result['certifies']}\n{result['sentence']}")
-    for number in result["undominated"]:
+    print(f"{result.certifies}\n{result.sentence}")
+    for number in result.undominated:
         labels = [label_of(study, axis, option) for axis, option in enumerate(study.options_of(number))]
-        figures = {name: column[number] for name, column in result["columns"].items() if column[number] is not None}
+        figures = {name: column[number] for name, column in result.columns.items() if column[number] is not None}
         print(f"  {', '.join(labels)}: " + ", ".join(f"{name} {value:g}" for name, value in figures.items()))
 
 
@@ -132,7 +130,7 @@ def _analyse(options: argparse.Namespace) -> None:
     roles = [s.role for s in roles_of(log, _build(options.build) if options.build else None)]
     analysis = analyse(log, roles)
     if options.json:
-        print(json.dumps({"lines": report_json(log.report), **analysis_json(analysis)}, indent=1))
+        print(json.dumps({"lines": to_json(log.report), **to_json(analysis)}, indent=1))
     else:
         print(_sentences(log, analysis))
 
@@ -142,7 +140,7 @@ def _sentences(log: Log, analysis: LogAnalysis) -> str:
     lines = [f"{report.kept} rows kept, {report.repaired} lines repaired, {report.skipped} skipped"]
     lines += [f"  {count} x {reason}" for reason, count in report.reasons.items()]
     lines.append(f"load from {window.start_s / 60:.1f} to {window.end_s / 60:.1f} min, found by {window.by}")
-    lines += [f"  {c.name}: {c.settled.sentence()}" for c in analysis.channels if c.settled]
+    lines += [f"  {c.name}: {c.sentence}" for c in analysis.channels if c.settled]
     return "\n".join(lines)
 
 

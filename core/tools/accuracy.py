@@ -52,7 +52,7 @@ def coolant_over_room(watts: float, thickness: float) -> float:
     for workload in raw["workloads"]:
         for fan in ("fan-a1", "fan-a2"):
             workload["movers"][fan] = {"duty": 1.0}
-    return float(asked(raw, "both", 0)["workloads"][0]["rules"]["coolant_over_room_k"])
+    return float(asked(raw, "both", 0).workloads[0].rules.coolant_over_room_k)
 
 
 def p4() -> list[Row]:
@@ -88,7 +88,7 @@ def p6() -> list[Row]:
     raw["workloads"][3]["watts"]["processor"] = 105
     more = asked(raw, "both", 0)
     shared = ("processor-core", "graphics-chip", "graphics-memory", "graphics-regulators")
-    rises = {n: place(more, n)["temperature_c"] - place(less, n)["temperature_c"] for n in shared}
+    rises = {n: place(more, n).temperature_c - place(less, n).temperature_c for n in shared}
     assert all(rise > 0 for rise in rises.values()), rises
     text = ", ".join(f"{n} {rise:+.0f} K" for n, rise in rises.items())
     return [Row("P6", "processor 70 to 105 W: everything on the loop", text, "everything gets warmer", "yes")]
@@ -129,11 +129,11 @@ def small_board_with_blower(watts: float) -> Any:
 def p2() -> list[Row]:
     """Single-board computer with a blower through a duct."""
     light, full = small_board_with_blower(2.6), small_board_with_blower(5.0)
-    assert light["temperature_c"] < full["temperature_c"]
+    assert light.temperature_c < full.temperature_c
     reason = "what the board sheds beside the sink is a class guess of 25 %"
     return [
         Row("P2", "blower through a duct, light game (2.6 W)", band(light), "below 40 °C",
-            yes_no(light["temperature_c"] < 40), reason),
+            yes_no(light.temperature_c < 40), reason),
         Row("P2", "blower through a duct, full load (5 W)", band(full), "45 ± 7 °C", against(full, 38, 52), reason),
     ]  # fmt: skip
 
@@ -155,7 +155,7 @@ def p3() -> list[Row]:
         air_paths=[{"id": "p", "from_zone": "out", "to_zone": "out", "elements": ["fan", "radiator"]}],
     )  # fmt: skip
     found = place(asked(raw, "full"), "chip-place")
-    rise = found["over_room_k"]
+    rise = found.over_room_k
     reason = "the chip's own 0.6 K/W is 3 K of it; 5 W may be a peak and not the mean"
     return [Row("P3", "tiny loop with radiator and fan, 5 W: chip over room", f"{rise:.1f} K", "2 to 4 K",
                 yes_no(2 <= rise <= 4), reason)]  # fmt: skip
@@ -169,19 +169,15 @@ def p7() -> list[Row]:
         if part["kind"] == "fan":
             part["class"] = "fan_120x25_very_fast"
     fast = asked(raw, "both", 0)
-    change = place(fast, "processor-core")["temperature_c"] - place(slow, "processor-core")["temperature_c"]
-    louder = fast["workloads"][0]["sound"]["total_dba"] - slow["workloads"][0]["sound"]["total_dba"]
-    flows = [
-        next(e["airflow_m3_h"] for e in p["workloads"][0]["air"] if e["address"] == "radiator-a") for p in (slow, fast)
-    ]
+    change = place(fast, "processor-core").temperature_c - place(slow, "processor-core").temperature_c
+    louder = fast.workloads[0].sound.total_dba - slow.workloads[0].sound.total_dba
+    flows = [next(e.airflow_m3_h for e in p.workloads[0].air if e.address == "radiator-a") for p in (slow, fast)]
     boxed = write_object(water_loop(125, 220, 60, 23))
     before = asked(boxed, "both", 0)
     boxed["parts"].append({"id": "extra", "kind": "fan", "class": "fan_120x25_very_fast"})
     boxed["air_paths"].append({"id": "air-extra", "from_zone": "outside", "to_zone": "box", "elements": ["extra"]})
     after = asked(boxed, "both", 0)
-    falls = [
-        place(after, n)["temperature_c"] - place(before, n)["temperature_c"] for n in ("memory-place", "graphics-chip")
-    ]
+    falls = [place(after, n).temperature_c - place(before, n).temperature_c for n in ("memory-place", "graphics-chip")]
     assert change < 0
     assert louder > 10
     assert all(fall < 0 for fall in falls)
@@ -221,7 +217,7 @@ def p13() -> list[Row]:
     for path in (turned, way):
         results.append(asked(raw | {"air_paths": [*raw["air_paths"], path]}, "both", 0))
     names = ("processor-core", "graphics-chip", "memory-place", "drive-place")
-    changes = [place(results[1], n)["temperature_c"] - place(results[0], n)["temperature_c"] for n in names]
+    changes = [place(results[1], n).temperature_c - place(results[0], n).temperature_c for n in names]
     text = ", ".join(f"{n.split('-')[0]} {change:+.1f}" for n, change in zip(names, changes, strict=True))
     return [Row("P13", "slim top fans from intake to exhaust", f"{text} K", "a few kelvins either way",
                 yes_no(all(abs(change) <= 6 for change in changes)),
@@ -257,7 +253,7 @@ def p14() -> list[Row]:
         Row("P14", "card of 150 W on short feet, closed flat box: graphics chip", band(graphics), "83 °C and throttling",
             against(graphics, 76, 95), "how much of its own exhaust the card draws in again decides; the share is a class guess"),
         Row("P14", "the same box: processor, lightly loaded", band(processor), "below 50 °C",
-            yes_no(processor["temperature_c"] < 50), "it breathes the box, which the card warms; 20 W may be more than 'lightly'"),
+            yes_no(processor.temperature_c < 50), "it breathes the box, which the card warms; 20 W may be more than 'lightly'"),
     ]  # fmt: skip
 
 
@@ -267,7 +263,7 @@ def p11() -> list[Row]:
     def with_paste(name: str) -> float:
         raw = base(125, 150, sections=3)
         next(p for p in raw["parts"] if p["id"] == "paste-processor")["class"] = f"{name}_lid"
-        return float(place(asked(raw, "both", 0), "processor-core")["temperature_c"])
+        return float(place(asked(raw, "both", 0), "processor-core").temperature_c)
 
     best, ordinary, dry = (with_paste(n) for n in ("liquid_metal", "paste_ordinary", "paste_dry"))
     assert best < ordinary < dry

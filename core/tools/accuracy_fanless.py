@@ -152,7 +152,7 @@ def p1() -> list[Row]:
         )
     )
     held = {
-        finish: watts_it_holds(read_object(lying_sink(finish, "covered")), [ROOM_C], ["w45"])["held"][0]["watts"] or 0.0
+        finish: watts_it_holds(read_object(lying_sink(finish, "covered")), [ROOM_C], ["w45"]).held[0].watts or 0.0
         for finish in ("raw", "anodised")
     }
     assert held["anodised"] > held["raw"]
@@ -229,7 +229,7 @@ def p2_still() -> list[Row]:
             "no fan, full load (5 W chip, 6.5 W board), unthrottled",
             band(full),
             "80 °C and throttling",
-            yes_no(full["temperature_c"] >= 80),
+            yes_no(full.temperature_c >= 80),
             "",
         ),
     ]
@@ -306,9 +306,7 @@ def p9() -> list[Row]:
     """Small sealed aluminium computer, chip pressed on the lid."""
     cool, warm = small_sealed(15), small_sealed(28)
     found, hot = place(cool, "chip-place"), place(warm, "chip-place")
-    lids = [
-        next(b["temperature_c"] for b in x["workloads"][0]["bodies"] if b["address"] == "lid") for x in (cool, warm)
-    ]
+    lids = [next(b.temperature_c for b in x.workloads[0].bodies if b.address == "lid") for x in (cool, warm)]
     why = "how thick the cast walls are and how they meet the lid is a guess"
     return [
         Row("P9", "15 W, chip", band(found), "about 60 ± 8 °C", against(found, 52, 68), why),

@@ -21,7 +21,7 @@ class Row:
 
 
 def place(prediction: Any, name: str) -> Any:
-    return next(p for p in prediction["workloads"][0]["places"] if p["address"] == name)
+    return next(p for p in prediction.workloads[0].places if p.address == name)
 
 
 def asked(raw: dict[str, Any], workload: str, samples: int = SAMPLES) -> Any:
@@ -29,14 +29,14 @@ def asked(raw: dict[str, Any], workload: str, samples: int = SAMPLES) -> Any:
 
 
 def band(found: Any) -> str:
-    return f"{found['temperature_c']:.0f} ({found['band_c']['low']:.0f} to {found['band_c']['high']:.0f}) °C"
+    return f"{found.temperature_c:.0f} ({found.band_c.low:.0f} to {found.band_c.high:.0f}) °C"
 
 
 def against(found: Any, low: float, high: float) -> str:
     """Whether the predicted centre lies in the practice band, or the two bands only meet."""
-    if low <= found["temperature_c"] <= high:
+    if low <= found.temperature_c <= high:
         return "yes"
-    return "bands only" if found["band_c"]["low"] <= high and found["band_c"]["high"] >= low else "no"
+    return "bands only" if found.band_c.low <= high and found.band_c.high >= low else "no"
 
 
 def yes_no(fits: bool) -> str:

@@ -129,15 +129,15 @@ def summary_of(document: Document) -> dict[str, Any]:
     return {
         "workloads": [
             {
-                "workload": w["workload"],
-                "name": w["name"],
-                "sound_dba": w["sound"]["total_dba"],
+                "workload": w.workload,
+                "name": w.name,
+                "sound_dba": w.sound.total_dba,
                 "places": [
-                    {key: place[key] for key in ("address", "name", "temperature_c", "margin_k", "status")}
-                    for place in w["places"]
+                    {key: getattr(place, key) for key in ("address", "name", "temperature_c", "margin_k", "status")}
+                    for place in w.places
                 ],
             }
-            for w in prediction["workloads"]
+            for w in prediction.workloads
         ]
     }
 

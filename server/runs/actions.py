@@ -10,8 +10,8 @@ from django.db import transaction
 from builds.models import Build, Revision
 from builds.queries import build_for
 from krill.document.reading import read_text
+from krill.records import to_json
 from krill.runs.analysis import roles_of
-from krill.runs.json_form import report_json
 from krill.runs.reading import Log, read_log
 from runs.models import Channel, Chunk, OriginalBlock, Reading, Run, Stream
 from runs.queries import TIME_ROLE, run_for
@@ -70,7 +70,7 @@ def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content:
         for i, start in enumerate(range(0, len(content), BLOCK))
     )
     stream = Stream.objects.create(
-        run=run, start_utc=log.clock.start_utc, rows=len(log.time_s), report=report_json(log.report),
+        run=run, start_utc=log.clock.start_utc, rows=len(log.time_s), report=to_json(log.report),
         file_name=file_name[:200],
     )  # fmt: skip
     _store_channels(stream, log, run)

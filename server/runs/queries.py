@@ -12,10 +12,10 @@ from krill.document.build import Build as Document
 from krill.document.reading import read_text
 from krill.runs.analysis import LogAnalysis, analyse
 from krill.runs.clock import Clock
-from krill.runs.json_form import analysis_json, verdict_json
+from krill.runs.measured import MeasuredRun, measured_from_log, room_of_run
 from krill.runs.reading import Log, ReadReport
 from krill.runs.typed import TypedReading, measured_from_readings
-from krill.runs.verdict import Measured, measured_build, verdict
+from krill.runs.verdict import measured_build, verdict
 from runs.models import Channel, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
@@ -23,8 +23,6 @@ from wire.faults import ApiFault
 Array = NDArray[np.float64]
 
 TIME_ROLE = "time"
-#: share of the rise still to come that is added to the band of a run that was stopped while rising
-EXTRAPOLATION_DOUBT = 0.5
 
 
 def run_for(user: User, run_id: uuid.UUID, need: Need = "reader") -> Run:
@@ -98,51 +96,26 @@ def _bucketed(channel: Channel, column: int) -> Array:
     return rows[:, column]
 
 
-def room_of(run: Run, analysis: LogAnalysis | None) -> float | None:
-    """Mean room of the run: typed at start and end, else the log's own channel."""
-    start, end = run.room_start_c, run.room_end_c
-    if start is None and analysis is not None:
-        start = analysis.room_start_c
-    if end is None and analysis is not None:
-        end = analysis.room_end_c
-    known = [value for value in (start, end) if value is not None]
-    return sum(known) / len(known) if len(known) == 2 else None
-
-
 def verdict_of(run: Run) -> dict[str, Any]:
     """Predicted against measured; without a room temperature the run can only be viewed."""
     analysis = analysis_of(run)
-    room = room_of(run, analysis)
+    room = room_of_run(run.room_start_c, run.room_end_c, analysis)
     if room is None:
-        return {"room_c": None, "places": [], "suspects": [], "excluded": [],
-                "sentence": "No room temperature at start and end: this run can be viewed, not judged."}  # fmt: skip
-    measured, excluded, speeds, known = _measured(run, analysis)
-    build = measured_build(document_of(run), run.workload, speeds)
-    found = verdict(build, run.workload, room, measured, known | {k: float(v) for k, v in run.overrides.items()})
-    return {"room_c": room, "excluded": excluded, **verdict_json(found)}
+        says = "No room temperature at start and end: this run can be viewed, not judged."
+        return {"room_c": None, "places": [], "suspects": [], "excluded": [], "sentence": says}
+    measured = _measured(run, analysis)
+    build = measured_build(document_of(run), run.workload, measured.speeds_rpm)
+    known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
+    found = verdict(build, run.workload, room, measured.values, known)
+    return {"room_c": room, "excluded": measured.excluded, "places": found.places, "suspects": found.suspects,
+            "sentence": found.sentence}  # fmt: skip
 
 
-def _measured(
-    run: Run, analysis: LogAnalysis | None
-) -> tuple[list[Measured], list[str], dict[str, float], dict[str, float]]:
-    """Measured values, what was left out and why, measured speeds, measured watts by address."""
-    if analysis is None:
-        readings = [TypedReading(r.minute, r.role, r.kind, r.value, r.load_on) for r in run.readings.all()]
-        measured, excluded = measured_from_readings(readings)
-        return measured, excluded, {}, {}
-    measured, excluded, speeds, known = [], [], {}, {}
-    for channel in analysis.channels:
-        address, _, statistic = channel.role.rpartition("/")
-        if channel.settled is not None and channel.role != "room/air":
-            half = (channel.settled.high - channel.settled.low) / 2
-            if not channel.settled.settled:
-                half += EXTRAPOLATION_DOUBT * abs(channel.settled.remaining_k)
-            measured.append(Measured(channel.role, channel.settled.value, half, channel.settled.settled))
-        elif statistic == "speed":
-            speeds[address] = channel.mean
-        elif statistic == "power" and address != "wall":
-            known[f"{run.workload}/watts/{address}"] = channel.mean
-    return measured, excluded, speeds, known
+def _measured(run: Run, analysis: LogAnalysis | None) -> MeasuredRun:
+    if analysis is not None:
+        return measured_from_log(analysis, run.workload)
+    readings = run.readings.all()
+    return measured_from_readings([TypedReading(r.minute, r.role, r.kind, r.value, r.load_on) for r in readings])
 
 
 def run_json(run: Run) -> dict[str, Any]:
@@ -166,7 +139,7 @@ def run_json(run: Run) -> dict[str, Any]:
         "file_name": stream.file_name if stream else "",
         "lines": stream.report if stream else None,
         "channels": channels,
-        "analysis": analysis_json(analysis) if analysis else None,
+        "analysis": analysis,
         "readings": [
             {"minute": r.minute, "role": r.role, "kind": r.kind, "value": r.value, "load_on": r.load_on}
             for r in run.readings.all()

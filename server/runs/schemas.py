@@ -6,6 +6,9 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
+from krill.runs.analysis import LogAnalysis
+from krill.runs.reading import ReadReport
+from krill.runs.verdict import HopSuspect, PlaceVerdict
 from wire.text import Text
 
 Role = Annotated[Text, Field(max_length=160)]
@@ -59,60 +62,12 @@ class ChannelOut(Schema):
     sure: bool
 
 
-class SettledOut(Schema):
-    settled: bool
-    value: float
-    low: float
-    high: float
-    last: float
-    peak: float
-    remaining_k: float
-    slope_k_10min: float
-    time_constant_s: float
-    minutes_needed: float
-
-
-class ChannelResultOut(Schema):
-    name: str
-    unit: str
-    role: str
-    mean: float
-    peak: float
-    settled: SettledOut | None
-    sentence: str
-
-
-class WindowOut(Schema):
-    first: int
-    last: int
-    start_s: float
-    end_s: float
-    by: str
-
-
-class AnalysisOut(Schema):
-    window: WindowOut
-    channels: list[ChannelResultOut]
-    room_start_c: float | None
-    room_end_c: float | None
-
-
-class LinesOut(Schema):
-    encoding: str
-    delimiter: str
-    decimal: str
-    kept: int
-    repaired: int
-    skipped: int
-    reasons: dict[str, int]
-
-
 class RunOut(RunCard):
     note: str
     file_name: str
-    lines: LinesOut | None
+    lines: ReadReport | None
     channels: list[ChannelOut]
-    analysis: AnalysisOut | None
+    analysis: LogAnalysis | None
     readings: list[ReadingIn]
 
 
@@ -128,31 +83,9 @@ class SeriesOut(Schema):
     channels: list[SeriesChannel]
 
 
-class PlaceVerdictOut(Schema):
-    role: str
-    name: str
-    predicted_c: float
-    predicted_low: float
-    predicted_high: float
-    measured_c: float
-    measured_low: float
-    measured_high: float
-    residual_k: float
-    limit_c: float | None
-    conclusion: str
-    because: str
-
-
-class SuspectOut(Schema):
-    address: str
-    name: str
-    change: float
-    evidence: float
-
-
 class VerdictOut(Schema):
     room_c: float | None
     sentence: str
     excluded: list[str]
-    places: list[PlaceVerdictOut]
-    suspects: list[SuspectOut]
+    places: list[PlaceVerdict]
+    suspects: list[HopSuspect]

@@ -1,9 +1,10 @@
 """Reads of studies, with the permission of their build."""
 
 import uuid
-from typing import cast
+from typing import Final
 
 from django.contrib.auth.models import User
+from pydantic import TypeAdapter
 
 from builds.queries import Need, build_for
 from krill.document.reading import read_text
@@ -12,6 +13,8 @@ from krill.sizing.question import read_question
 from krill.sizing.result import StudyResult
 from studies.models import Study
 from wire.faults import ApiFault
+
+_RESULT: Final = TypeAdapter(StudyResult)
 
 
 def study_for(user: User, study_id: uuid.UUID, need: Need = "reader") -> Study:
@@ -32,4 +35,4 @@ def result_of(study: Study) -> StudyResult:
     """What came of a study; 422 while it is not done."""
     if study.state != "done" or study.result is None:
         raise ApiFault(422, f"studies/{study.pk}", f"the study is {study.state}", "a study that is done")
-    return cast(StudyResult, study.result)
+    return _RESULT.validate_python(study.result)

@@ -6,6 +6,7 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from krill.errors import KrillError
+from krill.records import to_json
 from krill.sizing.outcome import columns_as_json, columns_of_json, outcome
 from studies.models import SolvedChunk, Study
 from studies.queries import solver_of
@@ -50,5 +51,5 @@ def _solve(study: Study) -> None:
             return
         SolvedChunk.objects.get_or_create(study=study, position=position, defaults={"columns": columns})
     result = outcome(solver, (columns_of_json(columns) for columns in study.chunks.values_list("columns", flat=True)))
-    if _open(study).update(state="done", solved=study.size, result=result, finished=timezone.now()):
+    if _open(study).update(state="done", solved=study.size, result=to_json(result), finished=timezone.now()):
         study.chunks.all().delete()

@@ -81,21 +81,19 @@ def test_documents_too_large_to_solve_while_waiting_are_refused(signed_in, docum
 
 
 def test_the_demo_tells_of_two_parts_in_one_duct_and_of_the_plinth():
-    imaging = predict(read_object(sandpiper()), ["imaging"], samples=0)["workloads"][0]
-    here = {
-        p["name"]: next((h["drop_k"] for h in p["hops"] if h["kind"] == "air-here"), 0.0) for p in imaging["places"]
-    }
+    imaging = predict(read_object(sandpiper()), ["imaging"], samples=0).workloads[0]
+    here = {p.name: next((h.drop_k for h in p.hops if h.kind == "air-here"), 0.0) for p in imaging.places}
     assert here["Small computer"] > here["LED array"] + 3
-    outlets = [e["airflow_m3_h"] for e in imaging["air"] if e["address"].startswith("outlet")]
+    outlets = [e.airflow_m3_h for e in imaging.air if e.address.startswith("outlet")]
     assert len(outlets) == 2
     assert all(flow > 0 for flow in outlets)
     assert sandpiper_turned()["housing"]["gravity"] != sandpiper()["housing"]["gravity"]
-    first, plinth, third = (predict(read_object(d), ["both"], samples=0)["workloads"][0] for d, _ in revisions())
-    names = {e["name"] for e in plinth["loops"][0]["elements"]}
+    first, plinth, third = (predict(read_object(d), ["both"], samples=0).workloads[0] for d, _ in revisions())
+    names = {e.name for e in plinth.loops[0].elements}
     assert {"Coupling down", "Coupling up"} <= names
-    assert any(z["name"] == "Plinth air" for z in plinth["zones"])
-    assert plinth["loops"][0]["flow_l_min"] < first["loops"][0]["flow_l_min"]
-    coolant = [w["loops"][0]["highest_c"] for w in (plinth, first, third)]
+    assert any(z.name == "Plinth air" for z in plinth.zones)
+    assert plinth.loops[0].flow_l_min < first.loops[0].flow_l_min
+    coolant = [w.loops[0].highest_c for w in (plinth, first, third)]
     assert coolant == sorted(
         coolant
     )  # the revisions' reasons say so: cool in the plinth, nothing won by the second radiator
@@ -123,12 +121,12 @@ def test_next_changes_curves_and_watts_of_limpet(signed_in):
 
 def test_limpets_story_is_what_is_computed():
     """Three pipes, five pipes: about a kelvin; bare: some five kelvins worse, and over the burn threshold in summer."""
-    found = [predict(read_object(document), ["full"], samples=0)["workloads"][0] for document, _ in limpet_revisions()]
-    T = [next(p for p in w["places"] if p["address"] == "processor-core")["temperature_c"] for w in found]
+    found = [predict(read_object(document), ["full"], samples=0).workloads[0] for document, _ in limpet_revisions()]
+    T = [next(p for p in w.places if p.address == "processor-core").temperature_c for w in found]
     assert 0.5 < T[0] - T[1] < 2.0
     assert 3.5 < T[2] - T[1] < 6.5
-    summer = predict(read_object(limpet_revisions()[2][0]), ["full"], room_c=33, samples=0)["workloads"][0]
-    assert any("skin burns" in notice["text"] for notice in summer["notices"])
+    summer = predict(read_object(limpet_revisions()[2][0]), ["full"], room_c=33, samples=0).workloads[0]
+    assert any("skin burns" in notice.text for notice in summer.notices)
 
 
 def test_solve_for_draws_its_curve_and_takes_the_room_as_an_unknown(signed_in, document):

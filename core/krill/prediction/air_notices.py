@@ -20,18 +20,18 @@ def air_notices(solved: Solved, case: int, air: list[AirElement], zones: list[Zo
     """Every notice of the air of one workload."""
     row = solved.central(case)
     for element in air:
-        if element["kind"] == "fan" and element["airflow_m3_h"] < -0.01:
-            yield warning(element["address"], f"{element['name']} is pushed backwards: {-element['airflow_m3_h']:.0f} "
+        if element.kind == "fan" and element.airflow_m3_h < -0.01:
+            yield warning(element.address, f"{element.name} is pushed backwards: {-element.airflow_m3_h:.0f} "
                           "m³/h run against it.")  # fmt: skip
-        elif element["kind"] == "radiator":
+        elif element.kind == "radiator":
             yield from _radiator(solved, row, element)
-        elif element["kind"] == "cooler":
+        elif element.kind == "cooler":
             yield from _cooler(solved, row, element)
     yield from _close_faces(solved)
 
 
 def _radiator(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
-    part = solved.build.part(element["address"])
+    part = solved.build.part(element.address)
     assert isinstance(part, Radiator)
     face = (
         part.sections
@@ -39,24 +39,22 @@ def _radiator(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]
         * (float(part.section_mm) / 1000) ** 2
         * solved.figure(f"{part.id}/covered_share", row, 1.0)
     )
-    velocity = abs(element["airflow_m3_h"]) / 3600 / face
+    velocity = abs(element.airflow_m3_h) / 3600 / face
     low, high = FACE_VELOCITY_TABLE
     if not low <= velocity <= high and part.core is None:
         yield note(part.id, f"Face velocity {velocity:.2f} m/s lies outside the class table ({low:g} to {high:g} "
                    "m/s): its figures are extrapolated.")  # fmt: skip
-    warmer = element["inlet_c"] - room_of(solved, row)
+    warmer = element.inlet_c - room_of(solved, row)
     if warmer > WARM_INTAKE_K:
-        yield note(part.id, f"{element['name']} breathes air {warmer:.1f} K warmer than the room.")
+        yield note(part.id, f"{element.name} breathes air {warmer:.1f} K warmer than the room.")
 
 
 def _cooler(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
-    part = solved.build.part(element["address"])
+    part = solved.build.part(element.address)
     assert isinstance(part, Cooler)
     rated = solved.figure(f"{part.id}/rated_airflow_m3_h", row, 0.0) * 3600
-    if abs(element["airflow_m3_h"]) < STARVED_SHARE * rated:
-        yield warning(
-            part.id, f"{element['name']} gets {abs(element['airflow_m3_h']):.1f} m³/h; it is rated at {rated:.0f}."
-        )
+    if abs(element.airflow_m3_h) < STARVED_SHARE * rated:
+        yield warning(part.id, f"{element.name} gets {abs(element.airflow_m3_h):.1f} m³/h; it is rated at {rated:.0f}.")
 
 
 def _close_faces(solved: Solved) -> Iterator[Notice]:

@@ -17,7 +17,7 @@ from krill.networks.pattern import PipeLink
 from krill.physics.conduction import fin_efficiency
 from krill.physics.correlation import REGISTRY
 from krill.prediction.hop_laws import driven_law, seam_law, still_law
-from krill.prediction.result import BodyResult, BodyWay, PipeResult, TouchCheck
+from krill.prediction.result import BodyResult, BodyWay, PipeLimit, PipeResult, TouchCheck
 from krill.prediction.solving import Solved
 
 Array = NDArray[np.float64]
@@ -51,30 +51,30 @@ def _body(solved: Solved, row: int, model: BodyModel) -> BodyResult:
     fins = model.fins
     efficiency = None
     if fins is not None:
-        film = max((way["film_w_m2k"] for way in ways if way["side"] in ("outside", "stream")), default=0.0)
+        film = max((way.film_w_m2k for way in ways if way.side in ("outside", "stream")), default=0.0)
         efficiency = fin_share(solved, row, part.id, film)
-    return {
-        "address": part.id,
-        "name": part.name or part.id,
-        "kind": "sink" if isinstance(part, Sink) else "panel",
-        "stands": stand_of(solved.build, part) if isinstance(part, Sink) else model.lie,
-        "temperature_c": float(T[node]),
-        "over_room_k": float(T[node]) - room,
-        "hottest_c": hottest,
-        "watts": sum(way["watts"] for way in ways),
-        "fins": None if fins is None else at(fins.count, row),
-        "spacing_mm": None if fins is None else 1000 * at(fins.spacing, row),
-        "fin_efficiency": efficiency,
-        "mass_g": 1000 * mass_of(part.material, at(fins.metal_volume if fins else model.back.metal_volume, row)),
-        "emissivity": at(model.back.emissivity, row),
-        "width_mm": 1000 * at(model.back.width, row),
-        "height_mm": 1000 * at(model.back.height, row),
-        "base_mm": 1000 * at(model.back.thickness, row),
-        "fin_height_mm": None if fins is None else 1000 * at(fins.height, row),
-        "fin_thickness_mm": None if fins is None else 1000 * at(fins.thickness, row),
-        "ways": ways,
-        "touch": _touch(part, hottest),
-    }
+    return BodyResult(
+        address=part.id,
+        name=part.name or part.id,
+        kind="sink" if isinstance(part, Sink) else "panel",
+        stands=stand_of(solved.build, part) if isinstance(part, Sink) else model.lie,
+        temperature_c=float(T[node]),
+        over_room_k=float(T[node]) - room,
+        hottest_c=hottest,
+        watts=sum(way.watts for way in ways),
+        fins=None if fins is None else at(fins.count, row),
+        spacing_mm=None if fins is None else 1000 * at(fins.spacing, row),
+        fin_efficiency=efficiency,
+        mass_g=1000 * mass_of(part.material, at(fins.metal_volume if fins else model.back.metal_volume, row)),
+        emissivity=at(model.back.emissivity, row),
+        width_mm=1000 * at(model.back.width, row),
+        height_mm=1000 * at(model.back.height, row),
+        base_mm=1000 * at(model.back.thickness, row),
+        fin_height_mm=None if fins is None else 1000 * at(fins.height, row),
+        fin_thickness_mm=None if fins is None else 1000 * at(fins.thickness, row),
+        ways=ways,
+        touch=_touch(part, hottest),
+    )
 
 
 def fin_share(solved: Solved, row: int, body: str, film: float) -> float:
@@ -91,7 +91,7 @@ def _touch(part: Sink | Panel, hottest: float) -> TouchCheck | None:
     says: Literal["holds", "too hot", "unknown"] = "unknown"
     if limit is not None:
         says = "holds" if hottest <= limit else "too hot"
-    return {"contact": part.touched_for, "limit_c": limit, "says": says}
+    return TouchCheck(contact=part.touched_for, limit_c=limit, says=says)
 
 
 def body_ways(solved: Solved, row: int, body: str) -> list[BodyWay]:
@@ -117,10 +117,10 @@ def _joined_ways(solved: Solved, row: int, body: str) -> list[BodyWay]:
             continue
         other = bond.second if body == bond.first else bond.first
         watts = at(bonds[:, index], row) * float(T[nodes[body]] - T[nodes[other]])
-        found.append({
-            "side": "joined", "air": other, "air_c": float(T[nodes[other]]), "watts": watts, "convection_w": 0.0,
-            "radiation_w": 0.0, "film_w_m2k": 0.0, "law": seam_law(),
-        })  # fmt: skip
+        found.append(BodyWay(
+            side="joined", air=other, air_c=float(T[nodes[other]]), watts=watts, convection_w=0.0,
+            radiation_w=0.0, film_w_m2k=0.0, law=seam_law(),
+        ))  # fmt: skip
     return found
 
 
@@ -139,11 +139,11 @@ def _still_way(
         film = convection / at(model.back.area, row)
         lie: Lie = model.lie if side == "outside" else OTHER_SIDE[model.lie]
         law = still_law(lie, _plate_inside(model, row, lie, face, air))
-    return {
-        "side": "outside" if side == "outside" else "inside", "air": zone, "air_c": air_c,
-        "watts": (convection + radiation) * dT, "convection_w": convection * dT, "radiation_w": radiation * dT,
-        "film_w_m2k": film, "law": law,
-    }  # fmt: skip
+    return BodyWay(
+        side="outside" if side == "outside" else "inside", air=zone, air_c=air_c,
+        watts=(convection + radiation) * dT, convection_w=convection * dT, radiation_w=radiation * dT,
+        film_w_m2k=film, law=law,
+    )  # fmt: skip
 
 
 def _plate_inside(model: BodyModel, row: int, lie: Lie, face: Array, air: Array) -> bool:
@@ -172,10 +172,10 @@ def _driven_ways(solved: Solved, row: int, model: BodyModel) -> list[BodyWay]:
         inlet = float(T[flow.tail_nodes[stream.edge] if forward else flow.head_nodes[stream.edge]])
         watts = float(solved.solution.conductance.streams[row, index]) * (float(T[stream.face]) - inlet)
         loss = driven_loss(part, model.fins, solved.network.values, volume[:, stream.edge])
-        found.append({
-            "side": "stream", "air": flow.circuit[stream.edge], "air_c": inlet, "watts": watts, "convection_w": watts,
-            "radiation_w": 0.0, "film_w_m2k": at(loss.film, row), "law": driven_law(bool(np.atleast_1d(loss.inside)[0])),
-        })  # fmt: skip
+        found.append(BodyWay(
+            side="stream", air=flow.circuit[stream.edge], air_c=inlet, watts=watts, convection_w=watts,
+            radiation_w=0.0, film_w_m2k=at(loss.film, row), law=driven_law(bool(np.atleast_1d(loss.inside)[0])),
+        ))  # fmt: skip
     return found
 
 
@@ -199,30 +199,30 @@ def _pipe(solved: Solved, row: int, link: PipeLink, group: PipeGroup, watts: flo
     share = busiest / limit
     wet = at(group.conductance, row) * (float(T[link.layer.inner]) - float(T[link.layer.outer]))
     dry = wet * uneven / part.count > limit * (1.0 + 0.01 * DRY_SHARE)
-    return {
-        "address": part.id,
-        "name": part.name or part.id,
-        "place": link.route.place.id,
-        "count": part.count,
-        "group_w": watts,
-        "busiest_w": busiest,
-        "limit_w": limit,
-        "share": share,
-        "binding": binding,
-        "limits": [{"name": name, "watts": value} for name, value in each.items()],
-        "vapour_c": vapour,
-        "lift_mm": 1000 * at(group.pipe.lift, row),
-        "state": "dried out" if dry else "near its limit" if share > NEAR_LIMIT else "works",
-        "resistance_k_w": at(group.resistance.total, row),
-        "diameter_mm": 1000 * at(group.pipe.diameter, row),
-        "flat_mm": None if group.pipe.flat is None else 1000 * at(group.pipe.flat, row),
-        "wall_mm": 1000 * WALL_SHARE * at(group.pipe.diameter, row),
-        "wick_mm": 1000 * WICK_M[part.wick],
-        "evaporator_mm": 1000 * at(group.pipe.evaporator, row),
-        "adiabatic_mm": 1000 * at(group.pipe.adiabatic, row),
-        "condenser_mm": 1000 * at(group.pipe.condenser, row),
-        "bends": part.bends,
-    }
+    return PipeResult(
+        address=part.id,
+        name=part.name or part.id,
+        place=link.route.place.id,
+        count=part.count,
+        group_w=watts,
+        busiest_w=busiest,
+        limit_w=limit,
+        share=share,
+        binding=binding,
+        limits=[PipeLimit(name=name, watts=value) for name, value in each.items()],
+        vapour_c=vapour,
+        lift_mm=1000 * at(group.pipe.lift, row),
+        state="dried out" if dry else "near its limit" if share > NEAR_LIMIT else "works",
+        resistance_k_w=at(group.resistance.total, row),
+        diameter_mm=1000 * at(group.pipe.diameter, row),
+        flat_mm=None if group.pipe.flat is None else 1000 * at(group.pipe.flat, row),
+        wall_mm=1000 * WALL_SHARE * at(group.pipe.diameter, row),
+        wick_mm=1000 * WICK_M[part.wick],
+        evaporator_mm=1000 * at(group.pipe.evaporator, row),
+        adiabatic_mm=1000 * at(group.pipe.adiabatic, row),
+        condenser_mm=1000 * at(group.pipe.condenser, row),
+        bends=part.bends,
+    )
 
 
 def least_of(limits: PipeLimits, row: int) -> dict[str, float]:

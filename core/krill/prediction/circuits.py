@@ -55,22 +55,22 @@ def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
     rows = (1, flow.graph.edges)
     medium = Medium(np.full(rows, density), np.full(rows, viscosity))
     fill, spare = fill_volume(solved, loop), air_room(solved, loop)
-    return {
-        "address": loop.id,
-        "name": loop.name or loop.id,
-        "coolant": mixture + share,
-        "flow_l_min": l_min(float(loop_flow(solved, loop)[row])),
-        "lowest_c": float(T.min()),
-        "highest_c": float(T.max()),
-        "fill_l": 1e3 * fill,
-        "expansion_ml": 1e6 * expansion(loop, fill, float(T.max())),
-        "air_room_ml": None if spare is None else 1e6 * spare,
-        "highest_kpa": max(element["pressure_kpa"] for element in elements),
-        "air_collects_at": top_of(solved, loop),
-        "elements": elements,
-        "pumps": _pump_curves(solved, row, edges, density),
-        "loop_curve": _loop_curve(solved, row, edges, medium),
-    }
+    return LoopResult(
+        address=loop.id,
+        name=loop.name or loop.id,
+        coolant=mixture + share,
+        flow_l_min=l_min(float(loop_flow(solved, loop)[row])),
+        lowest_c=float(T.min()),
+        highest_c=float(T.max()),
+        fill_l=1e3 * fill,
+        expansion_ml=1e6 * expansion(loop, fill, float(T.max())),
+        air_room_ml=None if spare is None else 1e6 * spare,
+        highest_kpa=max(element.pressure_kpa for element in elements),
+        air_collects_at=top_of(solved, loop),
+        elements=elements,
+        pumps=_pump_curves(solved, row, edges, density),
+        loop_curve=_loop_curve(solved, row, edges, medium),
+    )
 
 
 def _loop_elements(solved: Solved, loop: Loop, row: int, edges: list[int], density: float) -> list[LoopElement]:
@@ -87,11 +87,11 @@ def _loop_elements(solved: Solved, loop: Loop, row: int, edges: list[int], densi
         mass_flow = float(solution.mass_flow[row, edge])
         inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
         limit = pressure_limit(solved, part)
-        elements.append({"address": part.id, "kind": part.kind, "name": part.name or part.id,
-                         "flow_l_min": l_min(mass_flow / density), "drop_kpa": float(drops[edge]) / 1000,
-                         "share": spent[edge] / total, "pressure_kpa": pressures[edge] / 1000,
-                         "limit_kpa": None if limit is None else limit / 1000,
-                         "inlet_c": inlet, "outlet_c": outlet})  # fmt: skip
+        elements.append(LoopElement(address=part.id, kind=part.kind, name=part.name or part.id,
+                         flow_l_min=l_min(mass_flow / density), drop_kpa=float(drops[edge]) / 1000,
+                         share=spent[edge] / total, pressure_kpa=pressures[edge] / 1000,
+                         limit_kpa=None if limit is None else limit / 1000,
+                         inlet_c=inlet, outlet_c=outlet))  # fmt: skip
     return elements
 
 
@@ -118,10 +118,10 @@ def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> 
             gained = -float(solution.coolant.drop[row, edge])
             electric = solved.sample(solved.network.states.mover_watts(pump, solution.speeds[pump.id]), row)
             share = min(solved.figure(f"{pump.id}/coolant_share", row), 1.0)
-            curves.append({"address": pump.id, "speed_share": speed, "flow_l_min": l_min(through),
-                           "head_kpa": gained / 1000, "electric_w": electric, "into_coolant_w": share * electric,
-                           "efficiency": max(gained * through, 0.0) / electric if electric > LEAST_ELECTRIC_W else None,
-                           "points": [(l_min(float(q)), float(h) / 1000) for q, h in zip(volume, head, strict=True)]})  # fmt: skip
+            curves.append(PumpCurve(address=pump.id, speed_share=speed, flow_l_min=l_min(through),
+                           head_kpa=gained / 1000, electric_w=electric, into_coolant_w=share * electric,
+                           efficiency=max(gained * through, 0.0) / electric if electric > LEAST_ELECTRIC_W else None,
+                           points=[(l_min(float(q)), float(h) / 1000) for q, h in zip(volume, head, strict=True)]))  # fmt: skip
     return curves
 
 
@@ -165,11 +165,11 @@ def air_elements(solved: Solved, case: int) -> list[AirElement]:
         mass_flow = float(solution.air.mass_flow[row, edge])
         inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
         speed = float(solution.speeds[edge_name][row]) if edge_name in solution.speeds else None
-        found.append({"address": edge_name, "kind": "leak" if leak else part.kind,
-                      "name": f"{part.name or part.id}{', leak' if leak else ''}", "path": flow.circuit[edge],
-                      "airflow_m3_h": m3_h(mass_flow / float(air_density(inlet, pressure))),
-                      "drop_pa": float(solution.air.drop[row, edge]), "inlet_c": inlet, "outlet_c": outlet,
-                      "speed_share": speed})  # fmt: skip
+        found.append(AirElement(address=edge_name, kind="leak" if leak else part.kind,
+                      name=f"{part.name or part.id}{', leak' if leak else ''}", path=flow.circuit[edge],
+                      airflow_m3_h=m3_h(mass_flow / float(air_density(inlet, pressure))),
+                      drop_pa=float(solution.air.drop[row, edge]), inlet_c=inlet, outlet_c=outlet,
+                      speed_share=speed))  # fmt: skip
     return found
 
 
@@ -193,15 +193,15 @@ def _path(solved: Solved, path: AirPath, flow: FlowStructure, mass_flow: Array, 
     weight = float(sum(abs(mass_flow[e]) for e in leaving)) or 1.0
     outlet = sum(abs(float(mass_flow[e])) * _ends(solved, flow, e, row, total)[1] for e in leaving) / weight
     zones = (path.start, path.end) if total >= 0 else (path.end, path.start)
-    return {
-        "address": path.id,
-        "name": path.name or path.id,
-        "from_zone": zones[0],
-        "to_zone": zones[1],
-        "airflow_m3_h": m3_h(abs(total) / float(air_density(inlet, _pressure(solved, row)))),
-        "inlet_c": inlet,
-        "outlet_c": outlet if weight > 1e-9 else inlet,
-    }
+    return AirPathResult(
+        address=path.id,
+        name=path.name or path.id,
+        from_zone=zones[0],
+        to_zone=zones[1],
+        airflow_m3_h=m3_h(abs(total) / float(air_density(inlet, _pressure(solved, row)))),
+        inlet_c=inlet,
+        outlet_c=outlet if weight > 1e-9 else inlet,
+    )
 
 
 def zone_results(solved: Solved, case: int) -> list[ZoneResult]:
@@ -221,7 +221,7 @@ def zone_results(solved: Solved, case: int) -> list[ZoneResult]:
             entering = m3_h(float(np.sum(np.maximum(into * volume[row], 0.0))))
             mean = solved.network.conductances.zone_air.velocity(zone.id, volume)
             velocity = None if mean is None else float(mean[row])
-        found.append({"address": zone.id, "name": zone.name or zone.id, "kind": zone.kind, "temperature_c": T,
-                      "over_room_k": T - room, "pressure_pa": pressure, "velocity_m_s": velocity,
-                      "in_m3_h": entering})  # fmt: skip
+        found.append(ZoneResult(address=zone.id, name=zone.name or zone.id, kind=zone.kind, temperature_c=T,
+                      over_room_k=T - room, pressure_pa=pressure, velocity_m_s=velocity,
+                      in_m3_h=entering))  # fmt: skip
     return found

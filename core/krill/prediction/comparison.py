@@ -4,7 +4,7 @@ from krill.document.build import Build
 from krill.numerics.sampling import band_90
 from krill.prediction.places import lowest_limit
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.prediction.result import Band, Comparison, PlaceDifference
+from krill.prediction.result import Band, Comparison, DifferenceSays, PlaceDifference
 from krill.prediction.solving import Solved, solve_cases
 from krill.prediction.sound import sound_result
 
@@ -23,18 +23,18 @@ def compare(
     b = solve_cases(second, cases_of(second, [workload], a.cases[0].room_c), samples, seed)
     names = {route.place.id: route.place.name or route.place.id for s in (a, b) for route in s.structure.routes}
     places = [_difference(a, b, place, name) for place, name in names.items()]
-    levels = sound_result(a, 0)["total_dba"], sound_result(b, 0)["total_dba"]
-    return {
-        "workload": workload,
-        "room_c": a.cases[0].room_c,
-        "places": places,
-        "first_dba": levels[0],
-        "second_dba": levels[1],
-        "first_w": _watts(a),
-        "second_w": _watts(b),
-        "sentence": _sentence(places, levels[1] - levels[0]),
-        "certifies": CERTIFIES,
-    }
+    levels = sound_result(a, 0).total_dba, sound_result(b, 0).total_dba
+    return Comparison(
+        workload=workload,
+        room_c=a.cases[0].room_c,
+        places=places,
+        first_dba=levels[0],
+        second_dba=levels[1],
+        first_w=_watts(a),
+        second_w=_watts(b),
+        sentence=_sentence(places, levels[1] - levels[0]),
+        certifies=CERTIFIES,
+    )
 
 
 def _watts(solved: Solved) -> float:
@@ -56,43 +56,59 @@ def _difference(a: Solved, b: Solved, place: str, name: str) -> PlaceDifference:
         (lowest_limit(owners[place][0])[1] for s in (b, a) if place in (owners := s.build.place_owners())), None
     )
     if first is None or second is None:
-        return {"address": place, "name": name, "first_c": first, "second_c": second, "difference_k": None, "band_k": None,
-                "limit_c": limit, "says": "only in one", "passes": False}  # fmt: skip
+        return PlaceDifference(
+            address=place,
+            name=name,
+            first_c=first,
+            second_c=second,
+            difference_k=None,
+            band_k=None,
+            limit_c=limit,
+            says="only in one",
+            passes=False,
+        )
     if a.samples and b.samples:
         low, high = band_90(b.place_samples(0, place) - a.place_samples(0, place))
-        band = {"low": float(low), "high": float(high)}
+        band = Band(low=float(low), high=float(high))
     difference = second - first
     passes = limit is not None and second > limit >= first
-    return {"address": place, "name": name, "first_c": first, "second_c": second, "difference_k": difference,
-            "band_k": band, "limit_c": limit, "says": _says(difference, band), "passes": passes}  # type: ignore[typeddict-item]  # fmt: skip
+    return PlaceDifference(
+        address=place,
+        name=name,
+        first_c=first,
+        second_c=second,
+        difference_k=difference,
+        band_k=band,
+        limit_c=limit,
+        says=_says(difference, band),
+        passes=passes,
+    )
 
 
-def _says(difference: float, band: Band | None) -> str:
+def _says(difference: float, band: Band | None) -> DifferenceSays:
     if abs(difference) < NONE_BELOW_K:
         return "none"
-    if band is not None and band["low"] <= 0.0 <= band["high"]:
+    if band is not None and band.low <= 0.0 <= band.high:
         return "cannot tell"
     return "warmer" if difference > 0 else "cooler"
 
 
 def _sentence(places: list[PlaceDifference], louder: float) -> str:
     """What the second does to the first, in words."""
-    over = [place for place in places if place["passes"]]
-    moved = [
-        place for place in places if place["difference_k"] is not None and abs(place["difference_k"]) >= NONE_BELOW_K
-    ]
+    over = [place for place in places if place.passes]
+    moved = [place for place in places if place.difference_k is not None and abs(place.difference_k) >= NONE_BELOW_K]
     pieces = []
     if over:
-        worst = max(over, key=lambda place: (place["second_c"] or 0.0) - (place["limit_c"] or 0.0))
-        beyond = (worst["second_c"] or 0.0) - (worst["limit_c"] or 0.0)
-        pieces.append(f"{worst['name']} would pass its limit of {worst['limit_c']:.0f} °C by {beyond:.1f} K")
+        worst = max(over, key=lambda place: (place.second_c or 0.0) - (place.limit_c or 0.0))
+        beyond = (worst.second_c or 0.0) - (worst.limit_c or 0.0)
+        pieces.append(f"{worst.name} would pass its limit of {worst.limit_c:.0f} °C by {beyond:.1f} K")
     elif not moved:
         pieces.append("No part changes by a kelvin")
     else:
-        most = max(moved, key=lambda place: abs(place["difference_k"] or 0.0))
-        pieces.append(f"{most['name']} changes most: {most['difference_k'] or 0.0:+.1f} K")
+        most = max(moved, key=lambda place: abs(place.difference_k or 0.0))
+        pieces.append(f"{most.name} changes most: {most.difference_k or 0.0:+.1f} K")
     if moved:
-        warmer = sum((place["difference_k"] or 0.0) > 0 for place in moved)
+        warmer = sum((place.difference_k or 0.0) > 0 for place in moved)
         pieces.append(f"{warmer} of {len(places)} parts warmer, {len(moved) - warmer} cooler")
     if abs(louder) >= NONE_BELOW_DBA:
         pieces.append(f"{louder:+.1f} dBA")

@@ -49,17 +49,17 @@ def fan_operation(build: Build, fan: str, workload: str, room_c: float | None = 
     now = float(solution.air.mass_flow[0, edge]) / density
     elements = air_elements(solved, 0)
     path = flow.circuit[edge]
-    return {
-        "address": fan,
-        "speed_share": speed,
-        "rpm": speed * solved.figure(f"{fan}/rated_rpm", 0),
-        "airflow_m3_h": m3_h(now),
-        "pressure_pa": -float(solution.air.drop[0, edge]),
-        "stalled": bool(speed > 0.0 and now < STALL_SHARE * free),
-        "curve": [(m3_h(float(q)), float(scale * h)) for q, h in zip(volume, head, strict=True)],
-        "system": [(m3_h(float(q)), float(p)) for q, p in zip(asked, system, strict=True)],
-        "path": [element for element in elements if element["path"] == path],
-    }
+    return FanOperation(
+        address=fan,
+        speed_share=speed,
+        rpm=speed * solved.figure(f"{fan}/rated_rpm", 0),
+        airflow_m3_h=m3_h(now),
+        pressure_pa=-float(solution.air.drop[0, edge]),
+        stalled=bool(speed > 0.0 and now < STALL_SHARE * free),
+        curve=[(m3_h(float(q)), float(scale * h)) for q, h in zip(volume, head, strict=True)],
+        system=[(m3_h(float(q)), float(p)) for q, p in zip(asked, system, strict=True)],
+        path=[element for element in elements if element.path == path],
+    )
 
 
 def _density(solved: Solved) -> Array:

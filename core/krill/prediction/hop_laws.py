@@ -36,7 +36,7 @@ DRIVEN: Final = ("Developing laminar flow between the fins", "teertstra-2000", "
 
 def _law(entry: tuple[str, str, str], inside: bool = True) -> Law:
     name, key, valid = entry
-    return {"name": name, "source": source(key), "valid": valid, "inside": inside}
+    return Law(name=name, source=source(key), valid=valid, inside=inside)
 
 
 def layer_law(solved: Solved, layer: Layer) -> Law:

@@ -26,8 +26,8 @@ def route_hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
 
     def add(address: str, name: str, kind: str, drop: float, watts: float, origin: str, law: Law | None = None) -> None:
         hops.append(
-            {"address": address, "name": name, "kind": kind, "drop_k": drop, "watts": watts, "share": drop / total,
-             "origin": origin, "law": law}
+            HopDrop(address=address, name=name, kind=kind, drop_k=drop, watts=watts, share=drop / total,
+             origin=origin, law=law)
         )  # fmt: skip
 
     weights: list[float] = []
@@ -68,14 +68,14 @@ def _body_hops(solved: Solved, row: int, body: str, add: Callable[..., None]) ->
     """A body over the air that takes most of its heat, and that air over the room."""
     T, room = solved.solution.temperature[row], room_of(solved, row)
     ways = body_ways(solved, row, body)
-    main = max(ways, key=lambda way: (way["side"] in ("outside", "stream"), way["side"] == "inside", way["watts"]))
+    main = max(ways, key=lambda way: (way.side in ("outside", "stream"), way.side == "inside", way.watts))
     part = solved.build.part(body)
     name = f"{part.name or body} over its air"
     temperature = float(T[solved.structure.body_nodes[body]])
-    add(f"{body}/over-air", name, "body", temperature - main["air_c"], sum(w["watts"] for w in ways),
-        body_origin(solved, body), main["law"])  # fmt: skip
-    if abs(main["air_c"] - room) > 1e-9:
-        add(f"{main['air']}/over-room", "Air over room", "shared", main["air_c"] - room, main["watts"], "")
+    add(f"{body}/over-air", name, "body", temperature - main.air_c, sum(w.watts for w in ways),
+        body_origin(solved, body), main.law)  # fmt: skip
+    if abs(main.air_c - room) > 1e-9:
+        add(f"{main.air}/over-room", "Air over room", "shared", main.air_c - room, main.watts, "")
 
 
 def _stream_hops(solved: Solved, row: int, route: PlaceRoute, add: Callable[..., None]) -> None:

@@ -22,12 +22,12 @@ LOW_FILL = 0.3
 def loop_notices(solved: Solved, loops: list[LoopResult]) -> Iterator[Notice]:
     """Every notice of the loops of one workload."""
     for loop in solved.build.loops:
-        result = next(item for item in loops if item["address"] == loop.id)
+        result = next(item for item in loops if item.address == loop.id)
         parts = [solved.build.part(item) for item in leaves(loop.elements)]
         yield from _heat_and_flow(result)
         if not any(isinstance(part, Radiator) for part in parts):
             yield warning(loop.id, f"{loop.name or loop.id} has no radiator: only its tubes give heat off.")
-        for curve in result["pumps"]:
+        for curve in result.pumps:
             yield from _pump(solved, curve)
         yield from _open(loop, parts)
         yield from _pressure(result)
@@ -36,24 +36,24 @@ def loop_notices(solved: Solved, loops: list[LoopResult]) -> Iterator[Notice]:
 
 
 def _heat_and_flow(loop: LoopResult) -> Iterator[Notice]:
-    if loop["highest_c"] > COOLANT_LIMIT_C:
-        yield warning(loop["address"], f"Coolant reaches {loop['highest_c']:.0f} °C; pumps and soft tube are made "
+    if loop.highest_c > COOLANT_LIMIT_C:
+        yield warning(loop.address, f"Coolant reaches {loop.highest_c:.0f} °C; pumps and soft tube are made "
                       f"for {COOLANT_LIMIT_C:.0f} °C (class-typical).")  # fmt: skip
-    if abs(loop["flow_l_min"]) < LOW_FLOW_L_MIN:
-        yield warning(loop["address"], f"Only {loop['flow_l_min']:.2f} l/min: plates and radiator lose much below "
+    if abs(loop.flow_l_min) < LOW_FLOW_L_MIN:
+        yield warning(loop.address, f"Only {loop.flow_l_min:.2f} l/min: plates and radiator lose much below "
                       f"{LOW_FLOW_L_MIN} l/min.")  # fmt: skip
 
 
 def _pump(solved: Solved, curve: PumpCurve) -> Iterator[Notice]:
-    highest = solved.figure(f"{curve['address']}/highest_kpa", 0, 1e9) / 1000
-    shutoff, free = curve["points"][0][1], curve["points"][-1][0]
+    highest = solved.figure(f"{curve.address}/highest_kpa", 0, 1e9) / 1000
+    shutoff, free = curve.points[0][1], curve.points[-1][0]
     if shutoff > highest:
-        yield warning(curve["address"], f"Shut-off head {shutoff:.0f} kPa is over the {highest:.0f} kPa that "
+        yield warning(curve.address, f"Shut-off head {shutoff:.0f} kPa is over the {highest:.0f} kPa that "
                       "the pump's class is made for; look at the fittings, too.")  # fmt: skip
-    if curve["speed_share"] < STANDSTILL:
-        yield warning(curve["address"], "The pump stands still: its loop carries no heat away.")
-    elif abs(curve["flow_l_min"]) < DEAD_END_SHARE * free:
-        yield warning(curve["address"], f"The pump works against a closed end: {curve['head_kpa']:.0f} kPa and no flow. It "
+    if curve.speed_share < STANDSTILL:
+        yield warning(curve.address, "The pump stands still: its loop carries no heat away.")
+    elif abs(curve.flow_l_min) < DEAD_END_SHARE * free:
+        yield warning(curve.address, f"The pump works against a closed end: {curve.head_kpa:.0f} kPa and no flow. It "
                       "warms its own coolant and can blow a fitting off.")  # fmt: skip
 
 
@@ -65,10 +65,10 @@ def _open(loop: Loop, parts: list[Part]) -> Iterator[Notice]:
 
 
 def _pressure(loop: LoopResult) -> Iterator[Notice]:
-    for element in loop["elements"]:
-        limit = element["limit_kpa"]
-        if element["kind"] != "pump" and limit is not None and element["pressure_kpa"] > limit:
-            yield warning(element["address"], f"{element['pressure_kpa']:.0f} kPa stand at {element['name']}; {limit:.0f} kPa "
+    for element in loop.elements:
+        limit = element.limit_kpa
+        if element.kind != "pump" and limit is not None and element.pressure_kpa > limit:
+            yield warning(element.address, f"{element.pressure_kpa:.0f} kPa stand at {element.name}; {limit:.0f} kPa "
                           "is a sound ceiling for it.")  # fmt: skip
 
 
@@ -82,11 +82,11 @@ def _air(solved: Solved, loop: Loop, result: LoopResult, parts: list[Part]) -> I
         if isinstance(part, Reservoir) and solved.figure(f"{part.id}/fill_share", 0, 1.0) < LOW_FILL:
             yield warning(part.id, f"{part.name or part.id} is filled to {100 * solved.figure(f'{part.id}/fill_share', 0):.0f} %"
                           ": the pump can draw air and start dry.")  # fmt: skip
-    room = result["air_room_ml"]
-    if room is not None and result["expansion_ml"] > room:
-        yield warning(loop.id, f"The coolant grows by {result['expansion_ml']:.0f} ml when warm, {room:.0f} ml of air are above "
+    room = result.air_room_ml
+    if room is not None and result.expansion_ml > room:
+        yield warning(loop.id, f"The coolant grows by {result.expansion_ml:.0f} ml when warm, {room:.0f} ml of air are above "
                       "it: the loop comes under pressure.")  # fmt: skip
-    top = result["air_collects_at"]
+    top = result.air_collects_at
     if top is not None and not isinstance(solved.build.part(top), Reservoir):
         yield note(top, f"Air collects at {solved.build.part(top).name or top}, the highest part of {loop.name or loop.id}: "
                    "bleed it by tilting.")  # fmt: skip

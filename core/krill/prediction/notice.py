@@ -4,8 +4,8 @@ from krill.prediction.result import Notice
 
 
 def warning(address: str, text: str) -> Notice:
-    return {"level": "warning", "address": address, "text": text}
+    return Notice(level="warning", address=address, text=text)
 
 
 def note(address: str, text: str) -> Notice:
-    return {"level": "note", "address": address, "text": text}
+    return Notice(level="note", address=address, text=text)

@@ -50,21 +50,21 @@ def notices_of(
     ]
     if room_of(solved, solved.central(case)) < 5.0:
         found.append(note("room", "The room is below 5 °C: check the coolant's freezing point."))
-    return sorted(found, key=lambda notice: notice["level"] != "warning")
+    return sorted(found, key=lambda notice: notice.level != "warning")
 
 
 def _places(places: list[PlaceResult]) -> Iterator[Notice]:
     for place in places:
-        if place["status"] == "too hot":
-            yield warning(place["address"], f"{place['name']} is too hot: {place['because']}.")
-        elif place["status"] == "unknown":
-            yield note(place["address"], f"{place['name']}: {place['because']}.")
+        if place.status == "too hot":
+            yield warning(place.address, f"{place.name} is too hot: {place.because}.")
+        elif place.status == "unknown":
+            yield note(place.address, f"{place.name}: {place.because}.")
 
 
 def _sound(sound: SoundResult) -> Iterator[Notice]:
-    ceiling = sound["ceiling_dba"]
-    if ceiling is not None and sound["total_dba"] > ceiling:
-        yield warning("sound", f"{sound['total_dba']:.1f} dBA at {sound['at_m']:g} m is over the ceiling of "
+    ceiling = sound.ceiling_dba
+    if ceiling is not None and sound.total_dba > ceiling:
+        yield warning("sound", f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m is over the ceiling of "
                        f"{ceiling:g} dBA.")  # fmt: skip
 
 

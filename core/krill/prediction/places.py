@@ -24,9 +24,9 @@ def place_results(solved: Solved, case: int) -> list[PlaceResult]:
 def chosen_place(places: list[PlaceResult], place: str | None) -> PlaceResult:
     """The named place, or the one of the least margin."""
     if place is None:
-        with_margin = [found for found in places if found["margin_k"] is not None]
-        return min(with_margin, key=lambda found: found["margin_k"] or 0.0, default=places[0])
-    named = {found["address"]: found for found in places}
+        with_margin = [found for found in places if found.margin_k is not None]
+        return min(with_margin, key=lambda found: found.margin_k or 0.0, default=places[0])
+    named = {found.address: found for found in places}
     if place not in named:
         raise DocumentRefused([Problem(f"place/{place}", "there is no such place", ", ".join(named))])
     return named[place]
@@ -41,31 +41,31 @@ def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
     margin = None if limit_c is None else limit_c - temperature
     margin_band: Band | None = None
     if limit_c is not None and band is not None:
-        margin_band = {"low": limit_c - band["high"], "high": limit_c - band["low"]}
+        margin_band = Band(low=limit_c - band.high, high=limit_c - band.low)
     status, because = status_of(margin, margin_band, float(solved.build.brief.margin_wanted_k))
     hops = route_hops(solved, row, route)
-    return {
-        "address": route.place.id,
-        "name": route.place.name or route.place.id,
-        "source": route.source,
-        "watts": float(solved.solution.power[row, node]),
-        "temperature_c": temperature,
-        "temperature_kind": route.place.temperature_kind,
-        "over_room_k": temperature - room_of(solved, row),
-        "band_c": band,
-        "limit_kind": limit_kind,
-        "limit_c": limit_c,
-        "margin_k": margin,
-        "margin_band_k": margin_band,
-        "status": status,
-        "because": because,
-        "terrace": route.body
+    return PlaceResult(
+        address=route.place.id,
+        name=route.place.name or route.place.id,
+        source=route.source,
+        watts=float(solved.solution.power[row, node]),
+        temperature_c=temperature,
+        temperature_kind=route.place.temperature_kind,
+        over_room_k=temperature - room_of(solved, row),
+        band_c=band,
+        limit_kind=limit_kind,
+        limit_c=limit_c,
+        margin_k=margin,
+        margin_band_k=margin_band,
+        status=status,
+        because=because,
+        terrace=route.body
         or route.loop
         or route.zone
         or (stream_start(solved, row, route)[0] if route.stream is not None else ""),
-        "hops": hops,
-        "side_ways": _side_ways(solved, row, route.place.id),
-    }
+        hops=hops,
+        side_ways=_side_ways(solved, row, route.place.id),
+    )
 
 
 def _side_ways(solved: Solved, row: int, place: str) -> list[SideWay]:
@@ -75,7 +75,7 @@ def _side_ways(solved: Solved, row: int, place: str) -> list[SideWay]:
         if other.place.id == place:
             first = steps_of(other)[0]
             watts = sum(step_watts(solved, row, other, first))
-            found.append({"address": other.layers[-1].address, "name": other.layers[-1].name, "watts": watts})
+            found.append(SideWay(address=other.layers[-1].address, name=other.layers[-1].name, watts=watts))
     return found
 
 
@@ -83,7 +83,7 @@ def _band(solved: Solved, case: int, place: str) -> Band | None:
     if solved.samples == 0:
         return None
     low, high = band_90(solved.place_samples(case, place))
-    return {"low": float(low), "high": float(high)}
+    return Band(low=float(low), high=float(high))
 
 
 def lowest_limit(place: Place) -> tuple[str | None, float | None]:
@@ -99,7 +99,7 @@ def status_of(margin: float | None, band: Band | None, wanted: float) -> tuple[S
     """holds: lower end of the margin's band reaches the margin wanted; too hot: the whole band is over the limit."""
     if margin is None:
         return "unknown", "no limit is given for this part"
-    low, high = (margin, margin) if band is None else (band["low"], band["high"])
+    low, high = (margin, margin) if band is None else (band.low, band.high)
     if low >= wanted:
         return "holds", f"at least {low:.1f} K are left, {wanted:g} K are wanted"
     if high < 0:

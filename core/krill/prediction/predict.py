@@ -13,7 +13,7 @@ from krill.prediction.bodies import body_results, pipe_results
 from krill.prediction.circuits import air_elements, loop_results, path_results, zone_results
 from krill.prediction.notices import notices_of
 from krill.prediction.places import place_results
-from krill.prediction.result import NodeResult, Prediction, WorkloadResult
+from krill.prediction.result import NodeResult, PlaceResult, Prediction, WorkloadResult
 from krill.prediction.rules import rules_of_thumb
 from krill.prediction.shared import terraces
 from krill.prediction.solving import Solved, solve_cases
@@ -39,16 +39,16 @@ def predict(
     cases = cases_of(build, workloads, room_c)
     solved = solve_cases(build, cases, samples, seed, overrides)
     sha256 = digest(build)
-    return {
-        "id": _result_id(sha256, cases, samples, seed, overrides),
-        "core_version": CORE_VERSION,
-        "document_sha256": sha256,
-        "seed": seed,
-        "samples": samples,
-        "drawn_figures": len(solved.table.uncertain()),
-        "certifies": CERTIFIES,
-        "workloads": [_workload(solved, index) for index in range(len(cases))],
-    }
+    return Prediction(
+        id=_result_id(sha256, cases, samples, seed, overrides),
+        core_version=CORE_VERSION,
+        document_sha256=sha256,
+        seed=seed,
+        samples=samples,
+        drawn_figures=len(solved.table.uncertain()),
+        certifies=CERTIFIES,
+        workloads=[_workload(solved, index) for index in range(len(cases))],
+    )
 
 
 def cases_of(build: Build, workloads: list[str] | None, room_c: float | None) -> list[Case]:
@@ -74,7 +74,7 @@ def _result_id(sha256: str, cases: list[Case], samples: int, seed: int, override
 def _workload(solved: Solved, index: int) -> WorkloadResult:
     case, row = solved.cases[index], solved.central(index)
     places = place_results(solved, index)
-    with_margin = [place for place in places if place["margin_k"] is not None]
+    with_margin = [place for place in places if place.margin_k is not None]
     tightest = min(with_margin, key=_lower_margin, default=None)
     sound = sound_result(solved, index)
     loops, shared = loop_results(solved, index), terraces(solved, index)
@@ -83,32 +83,31 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
     power = solved.solution.power[row].copy()
     power[solved.network.pattern.given] = 0.0
     nodes: list[NodeResult] = [
-        {"address": name, "temperature_c": float(T)}
+        NodeResult(address=name, temperature_c=float(T))
         for name, T in zip(solved.structure.node_names, solved.solution.temperature[row], strict=True)
     ]
-    return {
-        "workload": case.workload.id,
-        "name": case.workload.name or case.workload.id,
-        "room_c": case.room_c,
-        "power_w": float(power.sum()),
-        "balance_w": solved.solution.report.residual,
-        "tightest": tightest["address"] if tightest else None,
-        "places": places,
-        "terraces": shared,
-        "loops": loops,
-        "air": air,
-        "paths": path_results(solved, index),
-        "zones": zones,
-        "bodies": bodies,
-        "pipes": pipes,
-        "sound": sound,
-        "rules": rules_of_thumb(solved, index, loops, shared),
-        "notices": notices_of(solved, index, places, loops, air, zones, sound, bodies, pipes),
-        "nodes": nodes,
-    }
+    return WorkloadResult(
+        workload=case.workload.id,
+        name=case.workload.name or case.workload.id,
+        room_c=case.room_c,
+        power_w=float(power.sum()),
+        balance_w=solved.solution.report.residual,
+        tightest=tightest.address if tightest else None,
+        places=places,
+        terraces=shared,
+        loops=loops,
+        air=air,
+        paths=path_results(solved, index),
+        zones=zones,
+        bodies=bodies,
+        pipes=pipes,
+        sound=sound,
+        rules=rules_of_thumb(solved, index, loops, shared),
+        notices=notices_of(solved, index, places, loops, air, zones, sound, bodies, pipes),
+        nodes=nodes,
+    )
 
 
-def _lower_margin(place: object) -> float:
-    assert isinstance(place, dict)
-    band = place["margin_band_k"]
-    return float(band["low"] if band else place["margin_k"])
+def _lower_margin(place: PlaceResult) -> float:
+    lower = place.margin_band_k.low if place.margin_band_k is not None else place.margin_k
+    return float("inf") if lower is None else lower

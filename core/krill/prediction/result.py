@@ -1,20 +1,23 @@
-"""What a prediction says, as plain JSON objects: every figure with its address. Scripts rely on these names."""
+"""What a prediction says, as frozen records: every figure with its address. Their names are those of the JSON form."""
 
+from dataclasses import dataclass
 from typing import Literal
 
-from typing_extensions import TypedDict
-
+StoppedKind = Literal["fan", "pump", "feed"]
+DifferenceSays = Literal["warmer", "cooler", "none", "cannot tell", "only in one"]
 Status = Literal["holds", "tight", "too hot", "unknown"]
 
 
-class Band(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Band:
     """Middle 90 %."""
 
     low: float
     high: float
 
 
-class Law(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Law:
     """What a hop is computed with: the law, its reference, its published range in words, whether this use is inside."""
 
     name: str
@@ -23,7 +26,8 @@ class Law(TypedDict):
     inside: bool
 
 
-class HopDrop(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HopDrop:
     address: str
     name: str
     kind: str
@@ -34,7 +38,8 @@ class HopDrop(TypedDict):
     law: Law | None
 
 
-class SideWay(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SideWay:
     """What leaves a place beside its named way."""
 
     address: str
@@ -42,7 +47,8 @@ class SideWay(TypedDict):
     watts: float
 
 
-class PlaceResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlaceResult:
     address: str
     name: str
     source: str
@@ -62,7 +68,8 @@ class PlaceResult(TypedDict):
     side_ways: list[SideWay]
 
 
-class Terrace(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Terrace:
     address: str
     kind: Literal["coolant", "air", "body"]
     name: str
@@ -72,7 +79,8 @@ class Terrace(TypedDict):
     detail: str
 
 
-class LoopElement(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LoopElement:
     address: str
     kind: str
     name: str
@@ -85,7 +93,8 @@ class LoopElement(TypedDict):
     outlet_c: float
 
 
-class PumpCurve(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PumpCurve:
     """A pump at its speed; efficiency is a guess: hydraulic over electric watts, both of the central figures."""
 
     address: str
@@ -98,7 +107,8 @@ class PumpCurve(TypedDict):
     points: list[tuple[float, float]]
 
 
-class LoopResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LoopResult:
     address: str
     name: str
     coolant: str
@@ -115,7 +125,8 @@ class LoopResult(TypedDict):
     loop_curve: list[tuple[float, float]]
 
 
-class AirElement(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AirElement:
     address: str
     kind: str
     name: str
@@ -127,7 +138,8 @@ class AirElement(TypedDict):
     speed_share: float | None
 
 
-class AirPathResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AirPathResult:
     """What passes a path; ``from_zone`` and ``to_zone`` as the air goes, the other way round where it flows back."""
 
     address: str
@@ -139,7 +151,8 @@ class AirPathResult(TypedDict):
     outlet_c: float
 
 
-class ZoneResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ZoneResult:
     address: str
     name: str
     kind: str
@@ -150,7 +163,8 @@ class ZoneResult(TypedDict):
     in_m3_h: float | None
 
 
-class BodyWay(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BodyWay:
     """What one side of a body gives to its air (or to a body joined to it), W; ``film_w_m2k`` is the convection on it."""
 
     side: Literal["outside", "inside", "stream", "joined"]
@@ -163,7 +177,8 @@ class BodyWay(TypedDict):
     law: Law
 
 
-class TouchCheck(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TouchCheck:
     """The hottest place of an outside against the burn threshold of its material and how long it is touched."""
 
     contact: str
@@ -171,7 +186,8 @@ class TouchCheck(TypedDict):
     says: Literal["holds", "too hot", "unknown"]
 
 
-class BodyResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BodyResult:
     """A sink or panel: how it stands, how warm it is on average and at its hottest contact, where its heat goes."""
 
     address: str
@@ -196,12 +212,14 @@ class BodyResult(TypedDict):
     touch: TouchCheck | None
 
 
-class PipeLimit(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PipeLimit:
     name: str
     watts: float
 
 
-class PipeResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PipeResult:
     """A group of like heat pipes; watts and limits are of its busiest pipe."""
 
     address: str
@@ -228,28 +246,32 @@ class PipeResult(TypedDict):
     bends: int
 
 
-class SoundMark(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SoundMark:
     """What a fan pays for where it stands, by common practice."""
 
     text: str
     db: float
 
 
-class SoundSource(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SoundSource:
     address: str
     name: str
     level_dba: float
     marks: list[SoundMark]
 
 
-class SoundResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SoundResult:
     total_dba: float
     at_m: float
     ceiling_dba: float | None
     sources: list[SoundSource]
 
 
-class Rules(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rules:
     """Rules of thumb beside each other: a sanity check, not a size; watts are of a section of 120 mm (by area)."""
 
     sections: int
@@ -259,18 +281,21 @@ class Rules(TypedDict):
     note: str
 
 
-class Notice(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Notice:
     level: Literal["note", "warning"]
     address: str
     text: str
 
 
-class NodeResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NodeResult:
     address: str
     temperature_c: float
 
 
-class WorkloadResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WorkloadResult:
     workload: str
     name: str
     room_c: float
@@ -291,7 +316,8 @@ class WorkloadResult(TypedDict):
     nodes: list[NodeResult]
 
 
-class FanOperation(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FanOperation:
     """A fan's curve at its speed against what everything else asks of it at imposed flows."""
 
     address: str
@@ -305,7 +331,8 @@ class FanOperation(TypedDict):
     path: list[AirElement]
 
 
-class StoppedPlace(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoppedPlace:
     address: str
     name: str
     temperature_c: float
@@ -314,26 +341,29 @@ class StoppedPlace(TypedDict):
     passes: bool
 
 
-class StoppedCase(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StoppedCase:
     """The machine settled with one thing off."""
 
     address: str
     name: str
-    kind: Literal["fan", "pump", "feed"]
+    kind: StoppedKind
     stopped: list[str]
     passes: list[str]
     coolant_c: float | None
     places: list[StoppedPlace]
 
 
-class Stopped(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stopped:
     workload: str
     room_c: float
     cases: list[StoppedCase]
     certifies: str
 
 
-class PlaceDifference(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlaceDifference:
     """One place in two builds; the band is of the difference: what both share cancels."""
 
     address: str
@@ -343,11 +373,12 @@ class PlaceDifference(TypedDict):
     difference_k: float | None
     band_k: Band | None
     limit_c: float | None
-    says: Literal["warmer", "cooler", "none", "cannot tell", "only in one"]
+    says: DifferenceSays
     passes: bool
 
 
-class Comparison(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Comparison:
     workload: str
     room_c: float
     places: list[PlaceDifference]
@@ -359,7 +390,8 @@ class Comparison(TypedDict):
     certifies: str
 
 
-class StandCurve(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StandCurve:
     """(K over its air, W) of a body that stands one way."""
 
     stands: str
@@ -367,7 +399,8 @@ class StandCurve(TypedDict):
     inside: bool
 
 
-class SinkCurve(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SinkCurve:
     address: str
     air_c: float
     curves: list[StandCurve]
@@ -378,12 +411,14 @@ class SinkCurve(TypedDict):
     best_pitch_mm: float | None
 
 
-class NamedCurve(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NamedCurve:
     name: str
     points: list[tuple[float, float]]
 
 
-class PipeChart(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PipeChart:
     """(C of the vapour, W) of each limit of one pipe, the least of them, and the working point."""
 
     address: str
@@ -393,7 +428,8 @@ class PipeChart(TypedDict):
     result: PipeResult
 
 
-class Prediction(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Prediction:
     id: str
     core_version: str
     document_sha256: str

@@ -17,16 +17,16 @@ def rules_of_thumb(solved: Solved, index: int, loops: list[LoopResult], shared: 
     radiators = [link.part for link in solved.network.pattern.radiators]
     sections = sum(part.sections for part in radiators)
     equal = sum(part.sections * (float(part.section_mm) / COMMON_SECTION_MM) ** 2 for part in radiators)
-    watts = sum(terrace["watts"] for terrace in shared if terrace["kind"] == "coolant")
-    over = max(loop["highest_c"] for loop in loops) - room_of(solved, row) if loops else None
+    watts = sum(terrace.watts for terrace in shared if terrace.kind == "coolant")
+    over = max(loop.highest_c for loop in loops) - room_of(solved, row) if loops else None
     a_section = watts / equal if equal else None
-    return {
-        "sections": sections,
-        "watts_per_section": a_section,
-        "coolant_over_room_k": over,
-        "loop_order_k": max((loop["highest_c"] - loop["lowest_c"] for loop in loops), default=None),
-        "note": "" if a_section is None or over is None else _note(a_section, over, _speed(solved, row)),
-    }
+    return Rules(
+        sections=sections,
+        watts_per_section=a_section,
+        coolant_over_room_k=over,
+        loop_order_k=max((loop.highest_c - loop.lowest_c for loop in loops), default=None),
+        note="" if a_section is None or over is None else _note(a_section, over, _speed(solved, row)),
+    )
 
 
 def _speed(solved: Solved, row: int) -> float:

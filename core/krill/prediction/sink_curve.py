@@ -15,7 +15,7 @@ from krill.errors import DocumentRefused, Problem
 from krill.networks.bodies import BodyModel
 from krill.prediction.bodies import at, body_ways, pipe_results
 from krill.prediction.predict import cases_of
-from krill.prediction.result import PipeChart, SinkCurve, StandCurve
+from krill.prediction.result import NamedCurve, PipeChart, SinkCurve, StandCurve
 from krill.prediction.solving import Solved, solve_cases
 
 Array = NDArray[np.float64]
@@ -37,36 +37,36 @@ def sink_curve(build: Build, body: str, workload: str, room_c: float | None = No
             [Problem(f"body/{body}", "there is no such sink or panel", "a part of kind sink or panel")]
         )
     solved = solve_cases(build, cases_of(build, [workload], room_c))
-    ways = [way for way in body_ways(solved, 0, body) if way["side"] == "outside"]
+    ways = [way for way in body_ways(solved, 0, body) if way.side == "outside"]
     if not ways:
         raise DocumentRefused([Problem(f"body/{body}", "it has no side in still air", "a body with an outside zone")])
     model = solved.network.conductances.bodies[body]
-    difference = float(solved.solution.temperature[0, solved.structure.body_nodes[body]]) - ways[0]["air_c"]
-    air_c, pressure = ways[0]["air_c"], solved.network.states.pressure_pa[0]
+    difference = float(solved.solution.temperature[0, solved.structure.body_nodes[body]]) - ways[0].air_c
+    air_c, pressure = ways[0].air_c, solved.network.states.pressure_pa[0]
     curves, pitch = _curves(model, air_c, pressure), None
     if model.fins is not None:
         pitch = _pitch_curve(model.fins, air_c, max(difference, 1.0), pressure)
-    return {
-        "address": body,
-        "air_c": air_c,
-        "curves": curves,
-        "stands": model.fins.stand if model.fins is not None else model.lie,
-        "point": (difference, ways[0]["watts"]),
-        "pitch_mm": None if model.fins is None else 1000 * at(model.fins.pitch, 0),
-        "pitch_curve": [] if pitch is None else pitch,
-        "best_pitch_mm": None if pitch is None else max(pitch, key=lambda point: point[1])[0],
-    }
+    return SinkCurve(
+        address=body,
+        air_c=air_c,
+        curves=curves,
+        stands=model.fins.stand if model.fins is not None else model.lie,
+        point=(difference, ways[0].watts),
+        pitch_mm=None if model.fins is None else 1000 * at(model.fins.pitch, 0),
+        pitch_curve=[] if pitch is None else pitch,
+        best_pitch_mm=None if pitch is None else max(pitch, key=lambda point: point[1])[0],
+    )
 
 
 def _curves(model: BodyModel, air_c: float, pressure: float) -> list[StandCurve]:
     base, air = air_c + KELVINS, np.full(KELVINS.shape, air_c)
     if model.fins is None:
         loss = side_loss(model.back, "outside", base, air, np.asarray(pressure)).total
-        return [{"stands": model.lie, "points": _points(loss), "inside": True}]
+        return [StandCurve(stands=model.lie, points=_points(loss), inside=True)]
     found: list[StandCurve] = []
     for stand in STANDS:
         still = still_loss(replace(model.fins, stand=stand), base, air, np.asarray(pressure))
-        found.append({"stands": stand, "points": _points(still.total), "inside": bool(np.all(still.inside))})
+        found.append(StandCurve(stands=stand, points=_points(still.total), inside=bool(np.all(still.inside))))
     return found
 
 
@@ -85,19 +85,19 @@ def _pitch_curve(fins: Fins, air_c: float, difference: float, pressure: float) -
 def pipe_chart(build: Build, pipe: str, workload: str, room_c: float | None = None) -> PipeChart:
     """Each limit of one pipe of a group over its vapour temperature, and where it works. DocumentRefused: no such pipes."""
     solved = solve_cases(build, cases_of(build, [workload], room_c))
-    point = next((found for found in pipe_results(solved, 0) if found["address"] == pipe), None)
+    point = next((found for found in pipe_results(solved, 0) if found.address == pipe), None)
     if point is None:
         raise DocumentRefused([Problem(f"pipes/{pipe}", "no route goes through such pipes", _known(solved))])
     index = [link.layer.part for link in solved.network.pattern.pipes].index(pipe)
     limits = pipe_limits(solved.network.conductances.pipes[index].pipe, VAPOUR_C)
     each = {name: np.broadcast_to(values, VAPOUR_C.shape) for name, values in limits.each().items()}
-    return {
-        "address": pipe,
-        "limits": [{"name": name, "points": _pairs(values)} for name, values in each.items()],
-        "least": _pairs(np.broadcast_to(limits.least, VAPOUR_C.shape)),
-        "point": (point["vapour_c"], point["busiest_w"]),
-        "result": point,
-    }
+    return PipeChart(
+        address=pipe,
+        limits=[NamedCurve(name=name, points=_pairs(values)) for name, values in each.items()],
+        least=_pairs(np.broadcast_to(limits.least, VAPOUR_C.shape)),
+        point=(point.vapour_c, point.busiest_w),
+        result=point,
+    )
 
 
 def _known(solved: Solved) -> str:

@@ -36,39 +36,39 @@ def _ranges(bodies: list[BodyResult]) -> Iterator[Notice]:
     faces: dict[str, list[str]] = {}
     first: dict[str, tuple[str, str]] = {}
     for body in bodies:
-        for way in body["ways"]:
-            if not way["law"]["inside"] and abs(way["watts"]) > LITTLE_W:
-                name = way["law"]["name"]
-                faces.setdefault(name, []).append(f"{body['name']} {way['side']}")
-                first.setdefault(name, (body["address"], way["law"]["valid"]))
+        for way in body.ways:
+            if not way.law.inside and abs(way.watts) > LITTLE_W:
+                name = way.law.name
+                faces.setdefault(name, []).append(f"{body.name} {way.side}")
+                first.setdefault(name, (body.address, way.law.valid))
     for name, used in faces.items():
         address, valid = first[name]
         yield note(address, f"Outside the range of its law, an extrapolation: {', '.join(used)} ({name}; {valid}).")
 
 
 def _touch(body: BodyResult) -> Iterator[Notice]:
-    touch = body["touch"]
+    touch = body.touch
     if touch is None:
         return
-    words = CONTACT_WORDS[touch["contact"]]
-    if touch["says"] == "too hot":
-        yield warning(body["address"], f"{body['name']} is {body['hottest_c']:.0f} °C where it is hottest: skin burns from "
-                      f"{touch['limit_c']:.0f} °C after {words} (ISO 13732-1, value from memory).")  # fmt: skip
-    elif touch["says"] == "unknown":
-        yield note(body["address"], f"{body['name']}: no burn threshold is known here for its material and {words}.")
+    words = CONTACT_WORDS[touch.contact]
+    if touch.says == "too hot":
+        yield warning(body.address, f"{body.name} is {body.hottest_c:.0f} °C where it is hottest: skin burns from "
+                      f"{touch.limit_c:.0f} °C after {words} (ISO 13732-1, value from memory).")  # fmt: skip
+    elif touch.says == "unknown":
+        yield note(body.address, f"{body.name}: no burn threshold is known here for its material and {words}.")
 
 
 def _pipe(pipe: PipeResult) -> Iterator[Notice]:
-    if pipe["state"] == "dried out":
-        yield warning(pipe["address"], f"{pipe['name']} are dried out: the busiest would carry more than its "
-                      f"{pipe['limit_w']:.0f} W ({pipe['binding']} limit). More or larger pipes, or less lift, help.")  # fmt: skip
-    elif pipe["state"] == "near its limit":
-        yield note(pipe["address"], f"{pipe['name']}: the busiest carries {100 * pipe['share']:.0f} % of its limit of "
-                   f"{pipe['limit_w']:.0f} W ({pipe['binding']}).")  # fmt: skip
+    if pipe.state == "dried out":
+        yield warning(pipe.address, f"{pipe.name} are dried out: the busiest would carry more than its "
+                      f"{pipe.limit_w:.0f} W ({pipe.binding} limit). More or larger pipes, or less lift, help.")  # fmt: skip
+    elif pipe.state == "near its limit":
+        yield note(pipe.address, f"{pipe.name}: the busiest carries {100 * pipe.share:.0f} % of its limit of "
+                   f"{pipe.limit_w:.0f} W ({pipe.binding}).")  # fmt: skip
 
 
 def _plastics(solved: Solved, row: int, bodies: list[BodyResult]) -> Iterator[Notice]:
-    hottest = {body["address"]: body["hottest_c"] for body in bodies}
+    hottest = {body.address: body.hottest_c for body in bodies}
     for part in solved.build.parts:
         if isinstance(part, Sink | Panel):
             own = plastic_of(part.material)

@@ -30,12 +30,12 @@ def sound_result(solved: Solved, case: int) -> SoundResult:
         _source(mover, _marks_of(solved, mover), float(level[0])) for mover, level in heard if level[0] > NOT_HEARD_DBA
     ]
     ceiling = solved.cases[case].workload.sound_ceiling_dba
-    return {
-        "total_dba": float(_total([level for _, level in heard], 1)[0]),
-        "at_m": float(solved.build.brief.listener_m),
-        "ceiling_dba": None if ceiling is None else float(ceiling),
-        "sources": sorted(sources, key=lambda source: -source["level_dba"]),
-    }
+    return SoundResult(
+        total_dba=float(_total([level for _, level in heard], 1)[0]),
+        at_m=float(solved.build.brief.listener_m),
+        ceiling_dba=None if ceiling is None else float(ceiling),
+        sources=sorted(sources, key=lambda source: -source.level_dba),
+    )
 
 
 def total_at(solved: Solved, case: int, speeds: dict[str, float]) -> float:
@@ -71,13 +71,13 @@ def _heard(solved: Solved, rows: slice, speeds: dict[str, Array]) -> list[tuple[
         speed = speeds[mover.id]
         heard = speed >= SLOWEST_HEARD
         level = _level(solved, mover, rows, np.maximum(speed, SLOWEST_HEARD))
-        level = level + sum(mark["db"] for mark in _marks_of(solved, mover))
+        level = level + sum(mark.db for mark in _marks_of(solved, mover))
         found.append((mover, np.where(heard, level_at_distance(level, 1.0, at_m), NOT_HEARD_DBA)))
     return found
 
 
 def _source(mover: Fan | Pump, marks: list[SoundMark], level: float) -> SoundSource:
-    return {"address": mover.id, "name": mover.name or mover.id, "level_dba": level, "marks": marks}
+    return SoundSource(address=mover.id, name=mover.name or mover.id, level_dba=level, marks=marks)
 
 
 def _level(solved: Solved, mover: Fan | Pump, rows: slice, speed: Array) -> Array:
@@ -106,9 +106,9 @@ def _marks(solved: Solved, fan: Fan) -> list[SoundMark]:
         beside = [part for part in _beside(others, at) if not isinstance(part, Fan)]
         for part in beside:
             if isinstance(part, Gap) and 1000 * float(solved.table.figures[f"{part.id}/gap_mm"].value) < STARVED_MM:
-                return [{"text": "starved by a panel closer than 10 mm (common practice)", "db": STARVED_DB}]
+                return [SoundMark(text="starved by a panel closer than 10 mm (common practice)", db=STARVED_DB)]
         if any(isinstance(part, Radiator | Opening) for part in beside):
-            return [{"text": "on a radiator or grille (common practice)", "db": ON_FACE_DB}]
+            return [SoundMark(text="on a radiator or grille (common practice)", db=ON_FACE_DB)]
     return []
 
 

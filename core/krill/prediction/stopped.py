@@ -5,7 +5,7 @@ from krill.document.parts import Fan, Pump
 from krill.networks.states import Case
 from krill.prediction.places import lowest_limit
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.prediction.result import Stopped, StoppedCase, StoppedPlace
+from krill.prediction.result import Stopped, StoppedCase, StoppedKind, StoppedPlace
 from krill.prediction.solving import Solved, solve_cases
 
 
@@ -20,18 +20,20 @@ def stopped(build: Build, workload: str, room_c: float | None = None) -> Stopped
         Case(as_built.workload, as_built.room_c, as_built.altitude_m, frozenset(off)) for _, _, _, off in asked
     ]
     solved = solve_cases(build, cases)
-    return {
-        "workload": workload,
-        "room_c": as_built.room_c,
-        "cases": [_case(solved, index + 1, *item) for index, item in enumerate(asked)],
-        "certifies": CERTIFIES,
-    }
+    return Stopped(
+        workload=workload,
+        room_c=as_built.room_c,
+        cases=[_case(solved, index + 1, *item) for index, item in enumerate(asked)],
+        certifies=CERTIFIES,
+    )
 
 
-def _asked(build: Build) -> list[tuple[str, str, str, list[str]]]:
+def _asked(build: Build) -> list[tuple[str, str, StoppedKind, list[str]]]:
     """(address, name, kind, movers that stand still)."""
     movers = [part for part in build.parts if isinstance(part, Fan | Pump)]
-    found = [(part.id, part.name or part.id, str(part.kind), [part.id]) for part in movers]
+    found: list[tuple[str, str, StoppedKind, list[str]]] = [
+        (part.id, part.name or part.id, part.kind, [part.id]) for part in movers
+    ]
     for feed in build.feeds:
         fed = [part.id for part in movers if part.feed == feed.id]
         if fed:
@@ -39,21 +41,21 @@ def _asked(build: Build) -> list[tuple[str, str, str, list[str]]]:
     return found
 
 
-def _case(solved: Solved, index: int, address: str, name: str, kind: str, off: list[str]) -> StoppedCase:
+def _case(solved: Solved, index: int, address: str, name: str, kind: StoppedKind, off: list[str]) -> StoppedCase:
     places = [_place(solved, index, route.place.id) for route in solved.structure.routes]
     flow = solved.structure.coolant
     hottest = None
     if flow is not None:
         hottest = float(solved.solution.temperature[solved.central(index), flow.junction_nodes].max())
-    return {
-        "address": address,
-        "name": name,
-        "kind": kind,  # type: ignore[typeddict-item]
-        "stopped": off,
-        "passes": [place["name"] for place in places if place["passes"]],
-        "coolant_c": hottest,
-        "places": places,
-    }
+    return StoppedCase(
+        address=address,
+        name=name,
+        kind=kind,
+        stopped=off,
+        passes=[place.name for place in places if place.passes],
+        coolant_c=hottest,
+        places=places,
+    )
 
 
 def _place(solved: Solved, index: int, place_id: str) -> StoppedPlace:
@@ -62,11 +64,11 @@ def _place(solved: Solved, index: int, place_id: str) -> StoppedPlace:
     T = float(solved.solution.temperature[solved.central(index), node])
     before = float(solved.solution.temperature[solved.central(0), node])
     limit = lowest_limit(place)[1]
-    return {
-        "address": place_id,
-        "name": place.name or place_id,
-        "temperature_c": T,
-        "over_as_built_k": T - before,
-        "limit_c": limit,
-        "passes": limit is not None and limit < T,
-    }
+    return StoppedPlace(
+        address=place_id,
+        name=place.name or place_id,
+        temperature_c=T,
+        over_as_built_k=T - before,
+        limit_c=limit,
+        passes=limit is not None and limit < T,
+    )

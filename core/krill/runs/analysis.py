@@ -26,6 +26,7 @@ class ChannelResult:
     mean: float
     peak: float
     settled: Settled | None
+    sentence: str
 
 
 @dataclass(frozen=True)
@@ -74,7 +75,8 @@ def analyse(log: Log, roles: list[str], rows: tuple[int, int] | None = None) -> 
         if role == "ignore" or not np.any(np.isfinite(values)):
             continue
         found = settle(time_s, values, resolution_of(values)) if statistic[index] in TEMPERATURES else None
-        channels.append(ChannelResult(name, unit, role, _late_mean(values), float(np.nanmax(values)), found))
+        says = found.sentence() if found is not None else ""
+        channels.append(ChannelResult(name, unit, role, _late_mean(values), float(np.nanmax(values)), found, says))
     room = next((log.values[:, i] for i, role in enumerate(roles) if role == "room/air"), None)
     if room is None or not np.any(np.isfinite(room[inside])):
         return LogAnalysis(window, channels, None, None)

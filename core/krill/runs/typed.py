@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from krill.runs.measured import MeasuredRun
 from krill.runs.verdict import BAND_OF_READING_K, Measured
 
 RISING_K = 1.0
@@ -19,7 +20,7 @@ class TypedReading:
     load_on: bool
 
 
-def measured_from_readings(readings: list[TypedReading]) -> tuple[list[Measured], list[str]]:
+def measured_from_readings(readings: list[TypedReading]) -> MeasuredRun:
     """One measured value a role from its last reading under load, and a sentence for each left out.
 
     A mean is preferred to a reading of the moment, that to a highest one. Where the last two readings of the moment
@@ -46,4 +47,4 @@ def measured_from_readings(readings: list[TypedReading]) -> tuple[list[Measured]
         if kind == "highest":
             excluded.append(f"{role}: a highest reading lies above the mean; its band is wide")
         measured.append(Measured(role, same[-1].value, half, not rising))
-    return measured, excluded
+    return MeasuredRun(measured, excluded)

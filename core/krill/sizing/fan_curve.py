@@ -17,7 +17,7 @@ from krill.prediction.predict import CERTIFIES, cases_of
 from krill.prediction.solving import solve_cases
 from krill.prediction.sound import total_levels
 from krill.sizing.by_row import margins, sensed
-from krill.sizing.result import FanCurveResult, LoadCheck
+from krill.sizing.result import CurvePoint, FanCurveResult, LoadCheck
 from krill.sizing.varied import movers_of
 
 Array = NDArray[np.float64]
@@ -60,12 +60,12 @@ def fan_curve(
     at = np.array([float(np.interp(duty, duties, row)) for duty, row in zip(asked, warm, strict=True)])
     points = _points(at, asked, low, high)
     checks = _checks(build, case, movers, loads, sensor, points, wanted)
-    return {
-        "workload": workload, "room_c": case.room_c, "sensor": sensor, "group": group, "fans": [m.id for m in movers],
-        "margin_k": wanted, "lowest_duty": low, "highest_duty": high,
-        "points": [{"at_c": at_c, "duty": duty} for at_c, duty in points],
-        "checks": checks, "says": _says(checks, wanted), "certifies": CERTIFIES,
-    }  # fmt: skip
+    return FanCurveResult(
+        workload=workload, room_c=case.room_c, sensor=sensor, group=group, fans=[m.id for m in movers],
+        margin_k=wanted, lowest_duty=low, highest_duty=high,
+        points=[CurvePoint(at_c=at_c, duty=duty) for at_c, duty in points],
+        checks=checks, says=_says(checks, wanted), certifies=CERTIFIES,
+    )  # fmt: skip
 
 
 def _check_sensor(build: Build, sensor: str) -> None:
@@ -165,11 +165,11 @@ def _checks(
     least, warm, level = every.argmin(axis=1), sensed(solved, sensor), total_levels(solved)
     speed = solved.solution.speeds[movers[0].id]
     return [
-        {
-            "load": float(load), "sensor_c": float(warm[row]), "speed_share": float(speed[row]), "level_dba": float(level[row]),
-            "margin_k": float(every[row, least[row]]), "tightest": places[least[row]],
-            "holds": bool(every[row, least[row]] >= wanted - 0.05),
-        }
+        LoadCheck(
+            load=float(load), sensor_c=float(warm[row]), speed_share=float(speed[row]), level_dba=float(level[row]),
+            margin_k=float(every[row, least[row]]), tightest=places[least[row]],
+            holds=bool(every[row, least[row]] >= wanted - 0.05),
+        )
         for row, load in enumerate(loads, start=1)
     ]  # fmt: skip
 
@@ -177,7 +177,7 @@ def _checks(
 def _says(checks: list[LoadCheck], wanted: float) -> str:
     if not checks:
         return "The points did not settle as a curve; choose a sensor that follows the load more slowly."
-    held = [check["load"] for check in checks if check["holds"]]
+    held = [check.load for check in checks if check.holds]
     if len(held) == len(checks):
         return f"The margin of {wanted:g} K holds at every load up to this workload's watts."
     if not held:

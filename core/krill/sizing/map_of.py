@@ -35,21 +35,21 @@ def map_of(build: Build, question: Question) -> DesignMap:
     rows, columns = study.shape
 
     def grid(name: str) -> list[list[float | None]]:
-        flat = result["columns"][name]
+        flat = result.columns[name]
         return [flat[row * columns : (row + 1) * columns] for row in range(rows)]
 
     margin_wanted = [float(demand.at_least_k) for demand in question.demands.margins]
-    return {
-        "workload": study.names[0],
-        "room_c": study.cases[0].room_c,
-        "axes": axes,
-        "margin_k": grid("margin_k"),
-        "spare_k": grid("spare_k"),
-        "level_dba": grid("level_dba"),
-        "spare_db": grid("spare_db"),
-        "wanted_k": min(margin_wanted, default=float(build.brief.margin_wanted_k)),
-        "certifies": CERTIFIES,
-    }
+    return DesignMap(
+        workload=study.names[0],
+        room_c=study.cases[0].room_c,
+        axes=axes,
+        margin_k=grid("margin_k"),
+        spare_k=grid("spare_k"),
+        level_dba=grid("level_dba"),
+        spare_db=grid("spare_db"),
+        wanted_k=min(margin_wanted, default=float(build.brief.margin_wanted_k)),
+        certifies=CERTIFIES,
+    )
 
 
 def _axis(study: Study, axis: Axis) -> MapAxis:
@@ -61,8 +61,8 @@ def _axis(study: Study, axis: Axis) -> MapAxis:
     one = varied(study.build, study.table, axis.address)
     if not isinstance(one, Numeric):
         raise DocumentRefused([Problem(axis.address, "is no figure", "numbers")])
-    return {"address": axis.address, "unit": one.quantity.unit, "values": [float(v) for v in values],
-            "now": _now(one, study.cases[0])}  # fmt: skip
+    return MapAxis(address=axis.address, unit=one.quantity.unit, values=[float(v) for v in values],
+            now=_now(one, study.cases[0]))  # fmt: skip
 
 
 def _now(one: Numeric, case: Case) -> float | None:

@@ -39,7 +39,7 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
             column[2 * number : 2 * number + 2] = figure.tolerance.deviate(figure.value, ENDS)
     solved = solve_cases(build, [case], rows, draws=draws)
     chosen = chosen_place(place_results(solved, 0), place)
-    T = temperatures(solved, chosen["address"])
+    T = temperatures(solved, chosen.address)
     rise = float(T[0]) - room_of(solved, 0)
     halves = 0.5 * np.abs(T[2::2] - T[1:-1:2]) if rows else np.zeros(0)
     model_k = MODEL_ERROR_SHARE * abs(rise)
@@ -49,32 +49,32 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
         for figures, half in zip(groups.values(), halves, strict=True)
         if half > 0.0 and (half / total) ** 2 >= LEAST_SHARE
     ]
-    return {
-        "workload": workload, "room_c": case.room_c, "place": chosen["address"], "name": chosen["name"],
-        "half_width_k": total, "model_k": model_k,
-        "contributions": sorted(found, key=lambda item: -item["half_k"]),
-        "sentence": _sentence(chosen["name"], total, sorted(found, key=lambda item: -item["half_k"])),
-        "certifies": CERTIFIES,
-    }  # fmt: skip
+    return MeasureFirst(
+        workload=workload, room_c=case.room_c, place=chosen.address, name=chosen.name,
+        half_width_k=total, model_k=model_k,
+        contributions=sorted(found, key=lambda item: -item.half_k),
+        sentence=_sentence(chosen.name, total, sorted(found, key=lambda item: -item.half_k)),
+        certifies=CERTIFIES,
+    )  # fmt: skip
 
 
 def _contribution(build: Build, figures: list[ResolvedFigure], half: float, total: float) -> Contribution:
     first = figures[0]
     owner = first.address.split("/")[0]
     factor = first.quantity.factor
-    return {
-        "address": first.address,
-        "name": _name_of(build, owner),
-        "together": [figure.address for figure in figures[1:]],
-        "value": first.value / factor,
-        "minus": first.tolerance.minus / factor,
-        "plus": first.tolerance.plus / factor,
-        "unit": first.quantity.unit,
-        "origin": first.origin,
-        "half_k": half,
-        "share": (half / total) ** 2,
-        "without_k": float(np.sqrt(max(total**2 - half**2, 0.0))),
-    }
+    return Contribution(
+        address=first.address,
+        name=_name_of(build, owner),
+        together=[figure.address for figure in figures[1:]],
+        value=first.value / factor,
+        minus=first.tolerance.minus / factor,
+        plus=first.tolerance.plus / factor,
+        unit=first.quantity.unit,
+        origin=first.origin,
+        half_k=half,
+        share=(half / total) ** 2,
+        without_k=float(np.sqrt(max(total**2 - half**2, 0.0))),
+    )
 
 
 def _name_of(build: Build, owner: str) -> str:
@@ -91,6 +91,6 @@ def _sentence(name: str, total: float, found: list[Contribution]) -> str:
         return f"{name} is known to ± {total:.1f} K; no single figure is worth a measurement."
     first = found[0]
     return (
-        f"{name} is known to ± {total:.1f} K. Measured first: {first['name']} ({first['address']}); "
-        f"then ± {first['without_k']:.1f} K are left."
+        f"{name} is known to ± {total:.1f} K. Measured first: {first.name} ({first.address}); "
+        f"then ± {first.without_k:.1f} K are left."
     )

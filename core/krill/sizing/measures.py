@@ -31,20 +31,20 @@ def measures_of(build: Build) -> Measures:
     """Stacks, mass and price of a whole build, with how many parts say nothing of theirs."""
     values = Values(FigureTable(build), 1, {})
     stacks: list[Stack] = [
-        {"address": part.id, "name": part.name or part.id, "height_mm": _known(height)}
+        Stack(address=part.id, name=part.name or part.id, height_mm=_known(height))
         for part, height in stack_heights(build, values)
     ]
     weighed = [part for part in build.parts if part.kind not in WEIGHTLESS]
     priced = known_prices(build).values()
-    return {
-        "stacks": stacks,
-        "height_mm": _known(highest_stack(build, values)),
-        "mass_g": _known(total_mass(build, values)),
-        "unweighed": sum(_mass(build, values, part) is None for part in weighed),
-        "price": sum(priced) if priced else None,
-        "unpriced": len(build.parts) - len(priced),
-        "work_hours": None if build.brief.work_hours is None else float(build.brief.work_hours),
-    }
+    return Measures(
+        stacks=stacks,
+        height_mm=_known(highest_stack(build, values)),
+        mass_g=_known(total_mass(build, values)),
+        unweighed=sum(_mass(build, values, part) is None for part in weighed),
+        price=sum(priced) if priced else None,
+        unpriced=len(build.parts) - len(priced),
+        work_hours=None if build.brief.work_hours is None else float(build.brief.work_hours),
+    )
 
 
 def _known(value: Array) -> float | None:

@@ -28,12 +28,10 @@ def candidate_detail(study: Study, result: StudyResult, number: int) -> Candidat
     chosen = study.options_of(number)
     document, edits = study.made(number, study.build)
     room = None if study.varies_room else study.cases[0].room_c
-    workloads = predict(document, list(study.names), room, samples=0)["workloads"]
-    places = {place["address"]: place for place in workloads[0]["places"]}
-    tightest = places.get(result["tightest"][number])
-    figures = {
-        name: np.array([np.nan if v is None else v for v in column]) for name, column in result["columns"].items()
-    }
+    workloads = predict(document, list(study.names), room, samples=0).workloads
+    places = {place.address: place for place in workloads[0].places}
+    tightest = places.get(result.tightest[number])
+    figures = {name: np.array([np.nan if v is None else v for v in column]) for name, column in result.columns.items()}
     found: list[Neighbour] = []
     for axis in range(len(study.shape)):
         for way in (-1, 1):
@@ -42,15 +40,15 @@ def candidate_detail(study: Study, result: StudyResult, number: int) -> Candidat
             if 0 <= beside[axis] < study.shape[axis]:
                 other = _as_quiet(study, figures, number, beside, axis)
                 found.append(_neighbour(study, figures, number, other, axis, tightest))
-    return {
-        "number": number,
-        "options": list(chosen),
-        "labels": [label_of(study, axis, option) for axis, option in enumerate(chosen)],
-        "edits": edits,
-        "workloads": workloads,
-        "neighbours": found,
-        "why": "" if tightest is None else f"{tightest['name']} is tightest: {rest_lies(tightest)}.",
-    }
+    return CandidateDetail(
+        number=number,
+        options=list(chosen),
+        labels=[label_of(study, axis, option) for axis, option in enumerate(chosen)],
+        edits=edits,
+        workloads=workloads,
+        neighbours=found,
+        why="" if tightest is None else f"{tightest.name} is tightest: {rest_lies(tightest)}.",
+    )
 
 
 def _as_quiet(study: Study, figures: dict[str, Array], here: int, beside: list[int], axis: int) -> int:
@@ -90,19 +88,19 @@ def _neighbour(
     ]  # fmt: skip
     missed = [name for name, mask in demands_met(study.question.demands, figures) if not mask[there]]
     says = _says(change, missed, tightest, silent=bool(figures["level_dba"][here] <= 0.0))
-    return {
-        "number": there,
-        "address": study.question.vary[axis].address,
-        "label": label_of(study, axis, options[axis]),
-        "at": moved,
-        "meets": met,
-        "margin_k": _known(change["margin_k"]),
-        "level_db": _known(change["level_dba"]),
-        "height_mm": _known(change["height_mm"]),
-        "price": _known(change["price"]),
-        "worth_it": met and change["margin_k"] >= NONE_K,
-        "says": says,
-    }
+    return Neighbour(
+        number=there,
+        address=study.question.vary[axis].address,
+        label=label_of(study, axis, options[axis]),
+        at=moved,
+        meets=met,
+        margin_k=_known(change["margin_k"]),
+        level_db=_known(change["level_dba"]),
+        height_mm=_known(change["height_mm"]),
+        price=_known(change["price"]),
+        worth_it=met and change["margin_k"] >= NONE_K,
+        says=says,
+    )
 
 
 def _known(value: float) -> float | None:

@@ -49,9 +49,9 @@ def next_changes(
     for step in steps:
         if not quick and step.structural and (state := _alone(build, case, step)) is not None:
             found.append(_change(build, step, before, state, chosen))
-    ranked = sorted(found, key=lambda change: -round(change["won_k"], EQUAL_DIGITS))
-    return {"workload": workload, "room_c": case.room_c, "place": chosen["address"], "changes": ranked,
-            "sentence": ranked_sentence(ranked, chosen), "whole": not quick, "certifies": CERTIFIES}  # fmt: skip
+    ranked = sorted(found, key=lambda change: -round(change.won_k, EQUAL_DIGITS))
+    return NextChanges(workload=workload, room_c=case.room_c, place=chosen.address, changes=ranked,
+            sentence=ranked_sentence(ranked, chosen), whole=not quick, certifies=CERTIFIES)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -115,21 +115,21 @@ def _change(build: Build, step: Step, before: _State, after: _State, place: Plac
     T, new = before.temperature_c, after.temperature_c
     named = {owned: found.name or owned for owned, (found, _) in build.place_owners().items()}
     others: list[SideEffect] = [
-        {"address": other, "name": named[other], "won_k": T[other] - new[other]}
+        SideEffect(address=other, name=named[other], won_k=T[other] - new[other])
         for other in T
-        if other != place["address"] and other in new and abs(T[other] - new[other]) >= SIDE_EFFECT_K
+        if other != place.address and other in new and abs(T[other] - new[other]) >= SIDE_EFFECT_K
     ]
     known, buys = build.prices.get(step.price_key), step.buys(build)
-    return {
-        "label": step.label,
-        "about": step.about,
-        "won_k": T[place["address"]] - new[place["address"]],
-        "louder_db": after.dba - before.dba,
-        "others": others,
-        "costs": list(step.costs),
-        "buys": buys,
-        "price": float(known) if known is not None else None if buys else 0.0,
-        "price_key": step.price_key,
-        "alone": step.structural,
-        "edits": list(step.edits),
-    }
+    return NextChange(
+        label=step.label,
+        about=step.about,
+        won_k=T[place.address] - new[place.address],
+        louder_db=after.dba - before.dba,
+        others=others,
+        costs=list(step.costs),
+        buys=buys,
+        price=float(known) if known is not None else None if buys else 0.0,
+        price_key=step.price_key,
+        alone=step.structural,
+        edits=list(step.edits),
+    )

@@ -1,6 +1,7 @@
 """What a build offers to vary, to map over and to solve for, in the order that decides most; and the questions asked most."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Any, Final
 
 from krill.catalogue.classes import alike
@@ -57,13 +58,13 @@ def offers_of(build: Build, workload: str, place: str | None = None) -> Offers:
     if place is not None and place not in build.place_owners():
         raise DocumentRefused([Problem(f"place/{place}", "there is no such place", ", ".join(build.place_owners()))])
     table = FigureTable(build)
-    return {
-        "workload": workload,
-        "axes": _with_first(list(_axes(build, table, told))),
-        "numbers": list(_numbers(build, table, told)),
-        "unknowns": list(_unknowns(build, table, told)),
-        "questions": list(_questions(build, told, place)),
-    }
+    return Offers(
+        workload=workload,
+        axes=_with_first(list(_axes(build, table, told))),
+        numbers=list(_numbers(build, table, told)),
+        unknowns=list(_unknowns(build, table, told)),
+        questions=list(_questions(build, told, place)),
+    )
 
 
 def _name(part: Part) -> str:
@@ -93,12 +94,12 @@ def _axes(build: Build, table: FigureTable, told: Workload) -> Iterator[OfferedA
 
 
 def _choices(address: str, name: str, options: list[tuple[Any, str]], unit: str = "") -> OfferedAxis:
-    made: list[OfferedOption] = [{"value": value, "label": label} for value, label in options]
-    return {"address": address, "name": name, "unit": unit, "range": False, "first": False, "options": made}
+    made: list[OfferedOption] = [OfferedOption(value=value, label=label) for value, label in options]
+    return OfferedAxis(address=address, name=name, unit=unit, range=False, first=False, options=made)
 
 
 def _range(address: str, name: str, options: list[tuple[Any, str]], unit: str) -> OfferedAxis:
-    return {**_choices(address, name, options, unit), "range": True}
+    return replace(_choices(address, name, options, unit), range=True)
 
 
 def _duties(address: str, name: str, low: float, high: float, count: int) -> OfferedAxis:
@@ -152,17 +153,17 @@ def _with_first(axes: list[OfferedAxis]) -> list[OfferedAxis]:
     """The same, those that a study begins with marked: sizes, fans and their speed."""
 
     def named(endings: tuple[str, ...]) -> list[OfferedAxis]:
-        return [axis for axis in axes if any(axis["address"].endswith(ending) for ending in endings)]
+        return [axis for axis in axes if any(axis.address.endswith(ending) for ending in endings)]
 
     water = [found[0] for ending in FIRST_WATER if (found := named((ending,)))]
     solid = named(FIRST_SOLID)[: len(FIRST_SOLID)]
     chosen = water if named(("/sections",)) else solid or water or axes[:2]
-    return [{**axis, "first": axis in chosen} for axis in axes]
+    return [replace(axis, first=axis in chosen) for axis in axes]
 
 
 def _number(address: str, name: str, unit: str, low: float, high: float, *, whole: bool = False) -> OfferedNumber:
     low, high = rounded(low), rounded(high)
-    return {"address": address, "name": name, "unit": unit, "low": low, "high": high, "whole": whole}
+    return OfferedNumber(address=address, name=name, unit=unit, low=low, high=high, whole=whole)
 
 
 def _numbers(build: Build, table: FigureTable, told: Workload) -> Iterator[OfferedNumber]:
@@ -207,22 +208,22 @@ def _mapped(part: Part) -> Iterator[tuple[str, Quantity]]:
 def _unknowns(build: Build, table: FigureTable, told: Workload) -> Iterator[OfferedUnknown]:
     movers = [build.part(mover) for mover, command in told.movers.items() if command.duty is not None]
     if any(isinstance(part, Fan) for part in movers):
-        yield {"address": "movers/fans", "name": "All fans: duty"}
+        yield OfferedUnknown(address="movers/fans", name="All fans: duty")
     for part in movers:
-        yield {"address": f"movers/{part.id}", "name": f"{_name(part)}: {DUTY.label}"}
-    yield {"address": room_address(build), "name": f"{build.rooms[0].name or 'Room'}: air"}
+        yield OfferedUnknown(address=f"movers/{part.id}", name=f"{_name(part)}: {DUTY.label}")
+    yield OfferedUnknown(address=room_address(build), name=f"{build.rooms[0].name or 'Room'}: air")
     for source in told.watts:
-        yield {"address": watts_address(told.id, source), "name": f"{_name(build.part(source))}: watts"}
+        yield OfferedUnknown(address=watts_address(told.id, source), name=f"{_name(build.part(source))}: watts")
     for part in build.parts:
         stated_by_points = isinstance(part, Radiator) and part.points is not None
         for field, quantity in quantities(type(part)).items():
             if quantity.whole and not stated_by_points:
-                yield {"address": f"{part.id}/{field}", "name": f"{_name(part)}: {quantity.label}"}
+                yield OfferedUnknown(address=f"{part.id}/{field}", name=f"{_name(part)}: {quantity.label}")
     for address, figure in table.figures.items():
         owner = build.owner(address.split("/")[0])
         if figure.quantity.varies and owner is not None and not isinstance(owner, Workload | Room):
             name = getattr(owner, "name", "") or address.split("/")[0]
-            yield {"address": address, "name": f"{name}: {figure.quantity.label}"}
+            yield OfferedUnknown(address=address, name=f"{name}: {figure.quantity.label}")
 
 
 def _questions(build: Build, told: Workload, place: str | None) -> Iterator[OfferedQuestion]:
@@ -232,15 +233,15 @@ def _questions(build: Build, told: Workload, place: str | None) -> Iterator[Offe
     )
     ceiling = told.sound_ceiling_dba
     if fans and ceiling is not None:
-        yield {"says": f"fan speed for {float(ceiling):g} dBA", "address": "movers/fans", "goal": "level", "of": "",
-               "wanted": float(ceiling)}  # fmt: skip
+        yield OfferedQuestion(says=f"fan speed for {float(ceiling):g} dBA", address="movers/fans", goal="level", of="",
+               wanted=float(ceiling))  # fmt: skip
     if place is None:
         return
     wanted = float(build.brief.margin_wanted_k)
     keeps = f"{build.place_owners()[place][0].name or place} keeps {wanted:g} K"
 
     def margin(says: str, address: str) -> OfferedQuestion:
-        return {"says": says, "address": address, "goal": "margin", "of": str(place), "wanted": wanted}
+        return OfferedQuestion(says=says, address=address, goal="margin", of=str(place), wanted=wanted)
 
     yield margin(f"hottest room in which {keeps}", room_address(build))
     if fans:

@@ -42,21 +42,21 @@ def outcome(study: Study, pieces: Iterable[Columns]) -> StudyResult:
     if meets.any():
         among = np.flatnonzero(meets)
         front[among[undominated(costs[among])]] = True
-    return {
-        "size": size,
-        "solved": int(np.sum(~np.isnan(figures["level_dba"]))),
-        "columns": {name: _listed(values) for name, values in figures.items()},
-        "tightest": tightest,
-        "meets": [int(i) for i in np.flatnonzero(meets)],
-        "undominated": [int(i) for i in np.flatnonzero(front)],
-        "demands": [{"name": name, "met_by": int(mask.sum())} for name, mask in met],
-        "closest": _closest(study.question.demands, figures),
-        "failures": failures,
-        "sentence": _sentence(
-            int(meets.sum()), size, int(front.sum()), [{"name": n, "met_by": int(m.sum())} for n, m in met]
+    return StudyResult(
+        size=size,
+        solved=int(np.sum(~np.isnan(figures["level_dba"]))),
+        columns={name: _listed(values) for name, values in figures.items()},
+        tightest=tightest,
+        meets=[int(i) for i in np.flatnonzero(meets)],
+        undominated=[int(i) for i in np.flatnonzero(front)],
+        demands=[DemandMet(name=name, met_by=int(mask.sum())) for name, mask in met],
+        closest=_closest(study.question.demands, figures),
+        failures=failures,
+        sentence=_sentence(
+            int(meets.sum()), size, int(front.sum()), [DemandMet(name=n, met_by=int(m.sum())) for n, m in met]
         ),
-        "certifies": CERTIFIES,
-    }
+        certifies=CERTIFIES,
+    )
 
 
 def demands_met(demands: Demands, figures: dict[str, Array]) -> list[tuple[str, Mask]]:
@@ -104,12 +104,12 @@ def _listed(values: Array) -> list[float | None]:
 def _sentence(meets: int, size: int, front: int, demands: list[DemandMet]) -> str:
     if meets:
         return f"{meets} of {size} candidates meet every demand; {front} of these nothing else beats on all counts."
-    hardest = min(demands, key=lambda demand: demand["met_by"], default=None)
+    hardest = min(demands, key=lambda demand: demand.met_by, default=None)
     if hardest is None:
         return f"None of {size} candidates could be solved."
-    if hardest["met_by"] == 0:
-        return f"None of {size} candidates meets the demand on {hardest['name']}."
-    return f"None of {size} candidates meets every demand at once; {hardest['met_by']} meet that on {hardest['name']}."
+    if hardest.met_by == 0:
+        return f"None of {size} candidates meets the demand on {hardest.name}."
+    return f"None of {size} candidates meets every demand at once; {hardest.met_by} meet that on {hardest.name}."
 
 
 def columns_as_json(columns: Columns) -> dict[str, Any]:

@@ -36,7 +36,7 @@ def with_option(build: Build, axis: Axis, option: Option, workloads: list[str]) 
     if stated is None and there:
         return document, edits
     priced: list[Edit] = [
-        {"target": part, "field": "price", "value": stated}
+        Edit(target=part, field="price", value=stated)
         for part in one.on(document, one.table).pieces()
         if stated is not None or document.part(part).price is not None
     ]

@@ -49,14 +49,14 @@ def speed_for_level(
     else:
         factor, because = SLOWEST, f"at their lowest speed {quietest:.1f} dBA are left: look at what is not scaled"
     chosen = scaled(factor)
-    return {
-        "wanted_dba": wanted_dba,
-        "reached": reached,
-        "total_dba": level(factor),
-        "factor": factor,
-        "duties": {fan: _duty(known[fan], chosen[fan]) for fan in running},
-        "because": because,
-    }
+    return SpeedForLevel(
+        wanted_dba=wanted_dba,
+        reached=reached,
+        total_dba=level(factor),
+        factor=factor,
+        duties={fan: _duty(known[fan], chosen[fan]) for fan in running},
+        because=because,
+    )
 
 
 def _duty(fan: Fan, speed: float) -> float:

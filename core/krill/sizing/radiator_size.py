@@ -28,10 +28,10 @@ def sections_edits(build: Build, radiator: str, sections: int) -> tuple[Edit, ..
     New fans are like the first one and told the same; an opening in the path of this one radiator grows with it.
     """
     part = build.part(radiator)
-    edits: list[Edit] = [{"target": radiator, "field": "sections", "value": sections}]
+    edits: list[Edit] = [Edit(target=radiator, field="sections", value=sections)]
     long, longer = (f"{float(part.section_mm) * count:g}" for count in (part.sections, sections))
     if part.name.endswith(f" {long}"):
-        edits.append({"target": radiator, "field": "name", "value": f"{part.name.removesuffix(long)}{longer}"})
+        edits.append(Edit(target=radiator, field="name", value=f"{part.name.removesuffix(long)}{longer}"))
     path, fans = _path_of(build, radiator), fans_on(build, radiator)
     if path is None:
         return tuple(edits)
@@ -41,7 +41,7 @@ def sections_edits(build: Build, radiator: str, sections: int) -> tuple[Edit, ..
         opening = build.part(item)
         if isinstance(opening, Opening) and _radiators_in(build, path) == [radiator]:
             area = write_object(build.model_copy(update={"parts": [opening]}))["parts"][0]["area_cm2"]
-            edits.append({"target": item, "field": "area_cm2", "value": _scaled(area, sections / part.sections)})
+            edits.append(Edit(target=item, field="area_cm2", value=_scaled(area, sections / part.sections)))
     return tuple(edits)
 
 
@@ -77,15 +77,15 @@ def _fan_edits(build: Build, path: AirPath, fans: list[str], sections: int) -> l
     first = next(part for part in raw["parts"] if part["id"] == fans[0])
     new = [_new_id(raw, fans[0], number) for number in range(len(fans), sections)]
     edits: list[Edit] = [
-        {
-            "target": "parts",
-            "field": "+",
-            "value": first | {"id": fan, "name": f"{first.get('name') or fans[0]}, no. {len(fans) + 1 + index}"},
-        }
+        Edit(
+            target="parts",
+            field="+",
+            value=first | {"id": fan, "name": f"{first.get('name') or fans[0]}, no. {len(fans) + 1 + index}"},
+        )
         for index, fan in enumerate(new)
     ]
     edits += [
-        {"target": workload["id"], "field": f"movers/{fan}", "value": workload["movers"][fans[0]]}
+        Edit(target=workload["id"], field=f"movers/{fan}", value=workload["movers"][fans[0]])
         for workload in raw["workloads"]
         if fans[0] in workload.get("movers", {})
         for fan in new
@@ -94,8 +94,8 @@ def _fan_edits(build: Build, path: AirPath, fans: list[str], sections: int) -> l
     elements = next(item for item in raw["air_paths"] if item["id"] == path.id)["elements"]
     group = kept[0] if len(kept) == 1 else {"parallel": [[fan] for fan in kept]}
     changed = [group if _items(element) == fans else element for element in elements]
-    edits.append({"target": path.id, "field": "elements", "value": changed})
-    return edits + [{"target": "parts", "field": "-", "value": fan} for fan in fans[sections:]]
+    edits.append(Edit(target=path.id, field="elements", value=changed))
+    return edits + [Edit(target="parts", field="-", value=fan) for fan in fans[sections:]]
 
 
 def _items(element: Any) -> list[str]:

@@ -1,13 +1,13 @@
-"""What sizing says, as plain JSON objects: every figure with its address. Scripts rely on these names."""
+"""What sizing says, as frozen records: every figure with its address. Their names are those of the JSON form."""
 
+from dataclasses import dataclass
 from typing import Any
-
-from typing_extensions import TypedDict
 
 from krill.prediction.result import WorkloadResult
 
 
-class Edit(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Edit:
     """One edit of the document: a field (or field/key) of what an id belongs to, set to a JSON value."""
 
     target: str
@@ -15,13 +15,15 @@ class Edit(TypedDict):
     value: Any
 
 
-class SideEffect(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SideEffect:
     address: str
     name: str
     won_k: float
 
 
-class NextChange(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NextChange:
     """One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it.
 
     ``price`` is the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. A change
@@ -41,7 +43,8 @@ class NextChange(TypedDict):
     edits: list[Edit]
 
 
-class NextChanges(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NextChanges:
     """Ranked steps; not ``whole`` where changes of kind are left out."""
 
     workload: str
@@ -53,7 +56,8 @@ class NextChanges(TypedDict):
     certifies: str
 
 
-class SolvedFor(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SolvedFor:
     """One figure solved for something wanted; where it is out of reach, the best that can be had and why.
 
     ``curve`` is what values on the way give, in ``curve_unit``; it is to reach ``curve_wanted`` (where watts are wanted
@@ -79,7 +83,8 @@ class SolvedFor(TypedDict):
     certifies: str
 
 
-class Held(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Held:
     """Watts of one source that a build holds; None where the limit is passed without it or not reached at all."""
 
     source: str
@@ -93,13 +98,15 @@ class Held(TypedDict):
     never: bool
 
 
-class Holds(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Holds:
     margin_k: float
     held: list[Held]
     certifies: str
 
 
-class SpeedForLevel(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SpeedForLevel:
     """Speeds that make a wanted total level; not reached where what is not scaled is louder already."""
 
     wanted_dba: float
@@ -110,7 +117,8 @@ class SpeedForLevel(TypedDict):
     because: str
 
 
-class Stack(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stack:
     """A radiator with its fans, or a sink, along the way of its air or fins; None where a fan's depth is unknown."""
 
     address: str
@@ -118,7 +126,8 @@ class Stack(TypedDict):
     height_mm: float | None
 
 
-class Measures(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Measures:
     """What a build measures; ``unweighed`` and ``unpriced`` count the parts that say nothing of theirs."""
 
     stacks: list[Stack]
@@ -130,14 +139,16 @@ class Measures(TypedDict):
     work_hours: float | None
 
 
-class DemandMet(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DemandMet:
     """One demand and how many candidates meet it."""
 
     name: str
     met_by: int
 
 
-class StudyResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StudyResult:
     """Figures of every candidate as columns by its number; None is unknown or could not be solved."""
 
     size: int
@@ -153,7 +164,8 @@ class StudyResult(TypedDict):
     certifies: str
 
 
-class Neighbour(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Neighbour:
     """The candidate one option further along one axis: differences to the one in view, and whether it is worth it.
 
     Of another size it is the coolest that is no louder; ``at`` names the speeds that were chosen anew for that.
@@ -172,7 +184,8 @@ class Neighbour(TypedDict):
     says: str
 
 
-class CandidateDetail(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CandidateDetail:
     number: int
     options: list[int]
     labels: list[str]
@@ -182,14 +195,16 @@ class CandidateDetail(TypedDict):
     why: str
 
 
-class MapAxis(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MapAxis:
     address: str
     unit: str
     values: list[float]
     now: float | None
 
 
-class DesignMap(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DesignMap:
     """Least margin and loudest level at every crossing of two figures; rows follow the first axis."""
 
     workload: str
@@ -203,12 +218,14 @@ class DesignMap(TypedDict):
     certifies: str
 
 
-class CurvePoint(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CurvePoint:
     at_c: float
     duty: float
 
 
-class LoadCheck(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LoadCheck:
     """The curve followed at a share of the workload's watts."""
 
     load: float
@@ -220,7 +237,8 @@ class LoadCheck(TypedDict):
     holds: bool
 
 
-class FanCurveResult(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FanCurveResult:
     workload: str
     room_c: float
     sensor: str
@@ -235,7 +253,8 @@ class FanCurveResult(TypedDict):
     certifies: str
 
 
-class Contribution(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Contribution:
     """What one uncertain figure (with those drawn ``together``) adds to a band, half widths in K; the rest without it."""
 
     address: str
@@ -251,7 +270,8 @@ class Contribution(TypedDict):
     without_k: float
 
 
-class MeasureFirst(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeasureFirst:
     workload: str
     room_c: float
     place: str
@@ -263,7 +283,8 @@ class MeasureFirst(TypedDict):
     certifies: str
 
 
-class Difference(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Difference:
     """One thing that stands otherwise in another document; None where it stands nowhere."""
 
     address: str
@@ -271,7 +292,8 @@ class Difference(TypedDict):
     second: Any
 
 
-class Beside(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Beside:
     """One option: its workload solved, what it measures, what a year of energy costs, what differs from the first."""
 
     label: str
@@ -281,19 +303,22 @@ class Beside(TypedDict):
     differences: list[Difference]
 
 
-class SideBySide(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SideBySide:
     workload: str
     room_c: float
     options: list[Beside]
     certifies: str
 
 
-class OfferedOption(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OfferedOption:
     value: Any
     label: str
 
 
-class OfferedAxis(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OfferedAxis:
     """What may vary in a study, with the values that it starts with; a ``range`` may take any between.
 
     ``first`` are those that a study begins with.
@@ -307,7 +332,8 @@ class OfferedAxis(TypedDict):
     options: list[OfferedOption]
 
 
-class OfferedNumber(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OfferedNumber:
     """A number of the build that a map may run over, between two ends."""
 
     address: str
@@ -318,12 +344,14 @@ class OfferedNumber(TypedDict):
     whole: bool
 
 
-class OfferedUnknown(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OfferedUnknown:
     address: str
     name: str
 
 
-class OfferedQuestion(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OfferedQuestion:
     """A question that people ask most: what is solved for, so that what is wanted of ``of`` is met."""
 
     says: str
@@ -333,7 +361,8 @@ class OfferedQuestion(TypedDict):
     wanted: float
 
 
-class Offers(TypedDict):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Offers:
     workload: str
     axes: list[OfferedAxis]
     numbers: list[OfferedNumber]

@@ -160,14 +160,14 @@ class Search:
         got = self.wanted if self.goal == "watts" else float(self._got(solved)[-1])
         unit = GOAL_UNITS[self.goal] or ("l/min" if any(loop.id == self.of for loop in self.build.loops) else "m³/h")
         level = float(self.build.brief.margin_wanted_k) if self.goal == "watts" else self.wanted
-        return {
-            "edits": list(self.edits(value)) if isinstance(self.unknown, DutyOf) else [],
-            "curve": [(float(at), float(missing) + level) for at, missing in looked_at if np.isfinite(missing)],
-            "curve_unit": "K" if self.goal == "watts" else unit, "curve_wanted": level,
-            "address": self.address, "unit": self.unknown.quantity.unit, "now": self.now if now is None else now, "value": value,
-            "reached": reached, "goal": self.goal, "of": self.of, "goal_unit": unit, "wanted": self.wanted, "got": got,
-            "because": "" if reached else self._because(solved, value, got, unit), "certifies": CERTIFIES,
-        }  # fmt: skip
+        return SolvedFor(
+            edits=list(self.edits(value)) if isinstance(self.unknown, DutyOf) else [],
+            curve=[(float(at), float(missing) + level) for at, missing in looked_at if np.isfinite(missing)],
+            curve_unit="K" if self.goal == "watts" else unit, curve_wanted=level,
+            address=self.address, unit=self.unknown.quantity.unit, now=self.now if now is None else now, value=value,
+            reached=reached, goal=self.goal, of=self.of, goal_unit=unit, wanted=self.wanted, got=got,
+            because="" if reached else self._because(solved, value, got, unit), certifies=CERTIFIES,
+        )  # fmt: skip
 
     def _because(self, solved: Solved, value: float, got: float, unit: str) -> str:
         """The best that can be had, and where the rest lies."""
@@ -179,7 +179,7 @@ class Search:
         best = f"within reach the {'least' if got > self.wanted else 'most'} is {got:.1f} {unit}"
         if self.goal in ("flow", "level"):
             return f"{best}: the rest is made by other parts"
-        place = next(found for found in place_results(self._alone(value), 0) if found["address"] == self.of)
+        place = next(found for found in place_results(self._alone(value), 0) if found.address == self.of)
         return f"{best}: {rest_lies(place)}"
 
     def _alone(self, value: float) -> Solved:

@@ -30,10 +30,10 @@ def side_by_side(
     room = room_c
     for label, build in options:
         chosen = _workload(build, workload)
-        result = predict(build, [chosen], room, samples=samples)["workloads"][0]
-        room = result["room_c"] if room is None else room
+        result = predict(build, [chosen], room, samples=samples).workloads[0]
+        room = result.room_c if room is None else room
         found.append(_beside(label, build, result, first))
-    return {"workload": workload, "room_c": float(room or 0.0), "options": found, "certifies": CERTIFIES}
+    return SideBySide(workload=workload, room_c=float(room or 0.0), options=found, certifies=CERTIFIES)
 
 
 def _workload(build: Build, wanted: str) -> str:
@@ -47,21 +47,21 @@ def _workload(build: Build, wanted: str) -> str:
 def _beside(label: str, build: Build, result: WorkloadResult, first: Build) -> Beside:
     hours = build.brief.hours_per_day
     price = build.brief.energy_price
-    a_year = None if hours is None or price is None else result["power_w"] / 1000 * float(hours) * 365 * float(price)
-    return {
-        "label": label,
-        "result": result,
-        "measures": measures_of(build),
-        "energy_a_year": a_year,
-        "differences": differences(first, build),
-    }
+    a_year = None if hours is None or price is None else result.power_w / 1000 * float(hours) * 365 * float(price)
+    return Beside(
+        label=label,
+        result=result,
+        measures=measures_of(build),
+        energy_a_year=a_year,
+        differences=differences(first, build),
+    )
 
 
 def differences(first: Build, second: Build) -> list[Difference]:
     """What stands otherwise in the second document, by address; None where it stands nowhere."""
     a, b = (dict(_flat(write_object(build), "")) for build in (first, second))
     found: list[Difference] = [
-        {"address": address, "first": a.get(address), "second": b.get(address)}
+        Difference(address=address, first=a.get(address), second=b.get(address))
         for address in dict.fromkeys([*a, *b])
         if a.get(address) != b.get(address)
     ]

@@ -1,5 +1,7 @@
 """Solve for a figure: the value of one figure or duty at which a wanted margin, temperature, flow, level or watts is met."""
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
@@ -76,4 +78,4 @@ def _whole_number(search: "Search") -> SolvedFor:
     value, other, _ = min(meets or found, key=lambda item: abs(item[0] - search.now) if meets else abs(item[2]))
     looked_at = [(float(number), missing) for number, _, missing in found]
     answer = search.on(other).answer(float(value), looked_at, reached=bool(meets), now=search.now)
-    return {**answer, "edits": list(search.edits(value))}
+    return replace(answer, edits=list(search.edits(value)))

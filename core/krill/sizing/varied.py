@@ -122,7 +122,7 @@ class Varied:
 
     def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:
         """Edits that take a value over into the document; duties go to the named workloads."""
-        return ({"target": self.owner, "field": self.field, "value": value},)
+        return (Edit(target=self.owner, field=self.field, value=value),)
 
     def is_present(self, value: Any, workload: Workload) -> bool:
         """Whether a value is what the build has now."""
@@ -218,7 +218,7 @@ class DutyOf(Numeric):
 
     def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:
         return tuple(
-            {"target": workload, "field": f"movers/{mover}", "value": {"duty": value}}
+            Edit(target=workload, field=f"movers/{mover}", value={"duty": value})
             for workload in workloads
             for mover in self.movers
         )
@@ -289,7 +289,7 @@ class ClassOf(Varied):
         return class_rows(self.build, self.table, self.owner, str(value))
 
     def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:
-        return tuple({"target": part, "field": "class", "value": value} for part in self.parts)
+        return tuple(Edit(target=part, field="class", value=value) for part in self.parts)
 
     def is_present(self, value: Any, workload: Workload) -> bool:
         return all(self.build.part(part).class_ == value for part in self.parts)
@@ -314,7 +314,7 @@ class PartOf(Varied):
         return f"a part of kind {self.build.part(self.owner).kind}"
 
     def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:
-        return ({"target": "parts", "field": "=", "value": {**value, "id": self.owner}},)
+        return (Edit(target="parts", field="=", value={**value, "id": self.owner}),)
 
     def is_present(self, value: Any, workload: Workload) -> bool:
         return bool(value.get("class") == self.build.part(self.owner).class_)

@@ -8,8 +8,8 @@ from krill.prediction.predict import predict
 
 
 def hops_of(raw):
-    place = predict(read_object(raw), samples=0)["workloads"][0]["places"][0]
-    return {found["address"]: found["drop_k"] for found in place["hops"]}, place
+    place = predict(read_object(raw), samples=0).workloads[0].places[0]
+    return {found.address: found.drop_k for found in place.hops}, place
 
 
 def small_sink():
@@ -37,7 +37,7 @@ def test_case_1_the_sink_itself():
     assert drops["hop-joint"] == pytest.approx(1.4, rel=0.03)
     assert drops["hop-sink/contact"] == pytest.approx(8, rel=0.25)
     assert drops["sink/over-air"] == pytest.approx(65, rel=0.05)  # the second look of README.md
-    assert drops["sink/over-air"] > 0.75 * place["over_room_k"]
+    assert drops["sink/over-air"] > 0.75 * place.over_room_k
 
 
 def test_case_2_the_pad():

@@ -49,7 +49,7 @@ def test_a_fine_filter_costs_a_free_standard_fan_a_quarter_of_its_flow():
         parts = [{"id": "f", "kind": "fan", "class": "fan_120x25"},
                  {"id": "d", "kind": "filter", "class": "filter_fine", "area_cm2": sure(138), **more}]  # fmt: skip
         raw = machine(parts, [], [path("p", "out", "out", "f", "d")])
-        return predict(read_object(raw), samples=0)["workloads"][0]["air"][0]["airflow_m3_h"] / 98
+        return predict(read_object(raw), samples=0).workloads[0].air[0].airflow_m3_h / 98
 
     assert flow() == pytest.approx(0.74, abs=0.06)
     assert flow(loaded=True) == pytest.approx(0.52, abs=0.06)

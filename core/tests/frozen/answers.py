@@ -21,8 +21,8 @@ from krill.prediction.predict import predict
 from krill.prediction.sink_curve import sink_curve
 from krill.prediction.stopped import stopped
 from krill.recipes.book import RECIPES
+from krill.records import to_json
 from krill.runs.analysis import analyse, roles_of
-from krill.runs.json_form import analysis_json, report_json, verdict_json
 from krill.runs.reading import read_log
 from krill.runs.verdict import Measured, measured_build, verdict
 from krill.sizing.candidates import Study
@@ -108,12 +108,16 @@ def answers_of_machine(build: Build) -> Answers:
     yield "harder", lambda: compare(build, harder, workload)
 
 
-def _without(key: str, answer: Any) -> Any:
+def _without(key: str, record: Any) -> Any:
     """An answer less whole predictions in it, which are frozen once, as what they are."""
+    return _pruned(key, to_json(record))
+
+
+def _pruned(key: str, answer: Any) -> Any:
     if isinstance(answer, list):
-        return [_without(key, item) for item in answer]
+        return [_pruned(key, item) for item in answer]
     if isinstance(answer, dict):
-        return {name: _without(key, item) for name, item in answer.items() if name != key}
+        return {name: _pruned(key, item) for name, item in answer.items() if name != key}
     return answer
 
 
@@ -167,7 +171,7 @@ def _studies(build: Build, workload: str, watts: str, fans: list[str]) -> Answer
     def study() -> Json:
         made = Study(build, read_question(asked))
         result = outcome(made, [made.solve(chunk) for chunk in made.chunks()])
-        chosen = (result["undominated"] or [0])[0]
+        chosen = (result.undominated or [0])[0]
         return {"result": result, "detail": _without("workloads", candidate_detail(made, result, chosen))}
 
     yield "study", study
@@ -185,9 +189,9 @@ def answers_of_log(name: str) -> Answers:
     log = read_log((HERE / "logs" / f"{name}.csv").read_bytes())
     roles = [suggestion.role for suggestion in roles_of(log, build)]
     found = analyse(log, roles)
-    yield "lines", lambda: report_json(log.report)
+    yield "lines", lambda: to_json(log.report)
     yield "roles", lambda: dict(zip(log.names, roles, strict=True))
-    yield "analysis", lambda: analysis_json(found)
+    yield "analysis", lambda: to_json(found)
 
     def judged() -> Json:
         measured = [
@@ -200,7 +204,7 @@ def answers_of_log(name: str) -> Answers:
         }
         speeds = {c.role.split("/")[0]: c.mean for c in found.channels if c.role.endswith("/speed")}
         room = ((found.room_start_c or 0.0) + (found.room_end_c or 0.0)) / 2
-        return verdict_json(verdict(measured_build(build, workload, speeds), workload, room, measured, known))
+        return to_json(verdict(measured_build(build, workload, speeds), workload, room, measured, known))
 
     yield "verdict", judged
 

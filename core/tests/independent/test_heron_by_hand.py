@@ -243,7 +243,7 @@ def by_hand(h):
 def test_the_demo_by_a_short_script_of_its_own():
     raw = json.loads(HERON.read_text())
     expected = by_hand(Hand(raw))
-    found = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["places"]
-    values = {place["address"]: place["temperature_c"] for place in found}
+    found = predict(read_object(raw), ["both"], samples=0).workloads[0].places
+    values = {place.address: place.temperature_c for place in found}
     for address, temperature in expected.items():
         assert values[address] == pytest.approx(temperature, abs=0.01), address

@@ -16,16 +16,16 @@ RHO_REF = 1.18
 
 
 def asked(raw, **more):
-    return predict(read_object(raw), ["full"], samples=0, **more)["workloads"][0]
+    return predict(read_object(raw), ["full"], samples=0, **more).workloads[0]
 
 
 def flow_of(result, part):
     """m3/h through a part."""
-    return next(e["airflow_m3_h"] for e in result["air"] if e["address"] == part)
+    return next(e.airflow_m3_h for e in result.air if e.address == part)
 
 
 def zone(result, address):
-    return next(z for z in result["zones"] if z["address"] == address)
+    return next(z for z in result.zones if z.address == address)
 
 
 def operating(shutoff, free, resistance):
@@ -64,7 +64,7 @@ def test_fan_laws_with_speed_and_with_altitude():
     high = asked(raw)
     assert flow_of(high, "grille") == pytest.approx(flow_of(full, "grille"), rel=1e-4)
     ratio = float(air_density(25, standard_pressure(3000)) / air_density(25))
-    drops = [next(e["drop_pa"] for e in r["air"] if e["address"] == "grille") for r in (high, full)]
+    drops = [next(e.drop_pa for e in r.air if e.address == "grille") for r in (high, full)]
     assert drops[0] / drops[1] == pytest.approx(ratio, rel=1e-4)
 
 
@@ -78,7 +78,7 @@ def test_pressure_of_a_box_between_two_fans(case):
         raw = machine(parts, [box("box")], [path("a", "out", "box", "in"), path("b", "box", "out", "ex"),
                                             path("c", "box", "out", "leak")], room_c=25.28)  # fmt: skip
         found = asked(raw)
-        assert zone(found, "box")["pressure_pa"] == pytest.approx(out["p_inside_Pa"], rel=0.01)
+        assert zone(found, "box").pressure_pa == pytest.approx(out["p_inside_Pa"], rel=0.01)
         assert flow_of(found, "in") / 3600 == pytest.approx(out["Q_intake"], rel=3e-3)
         assert flow_of(found, "ex") / 3600 == pytest.approx(out["Q_exhaust"], rel=3e-3)
         assert flow_of(found, "leak") / 3600 == pytest.approx(out["Q_leak_out"], rel=6e-3)
@@ -91,7 +91,7 @@ def test_a_stalled_fan_and_one_blown_backwards_are_solved():
     found = asked(raw)
     assert flow_of(found, "weak") < 0 < flow_of(found, "grille")
     assert flow_of(found, "strong") + flow_of(found, "weak") == pytest.approx(flow_of(found, "grille"), rel=1e-4)
-    assert any("pushed backwards" in n["text"] for n in found["notices"])
+    assert any("pushed backwards" in n.text for n in found.notices)
 
 
 def test_air_temperature_rise(case):
@@ -102,7 +102,7 @@ def test_air_temperature_rise(case):
                   sources=[source("heat", "box")], watts={"heat": p["P_W"]})  # fmt: skip
     found = asked(raw)
     mass = flow_of(found, "blow") / 3600 * float(air_density(25))
-    assert zone(found, "box")["over_room_k"] == pytest.approx(p["P_W"] / (mass * 1006.5), rel=1e-5)
+    assert zone(found, "box").over_room_k == pytest.approx(p["P_W"] / (mass * 1006.5), rel=1e-5)
 
 
 def chimney(height_m, area_cm2, K, watts, outside_c=25.0):
@@ -121,7 +121,7 @@ def test_stack_flow_through_a_fanless_box(case):
         found = asked(chimney(p["H_m"], p["A_m2"] * 1e4, p["K"], p["P_W"], p["T_out_C"]))
         rise = point["out"]["T_inside_C"] - p["T_out_C"]
         # the lower opening passes cold air here: 3 % of the rise at most
-        assert zone(found, "box")["over_room_k"] == pytest.approx(rise, rel=0.03)
+        assert zone(found, "box").over_room_k == pytest.approx(rise, rel=0.03)
         assert flow_of(found, "high") > 0
 
 
@@ -131,10 +131,10 @@ def test_turning_the_housing_turns_the_draught():
     raw["housing"]["gravity"] = [0, 0, 1]
     over = asked(raw)
     assert flow_of(upright, "low") > 1 > -1 > flow_of(over, "low")
-    assert zone(over, "box")["temperature_c"] == pytest.approx(zone(upright, "box")["temperature_c"], abs=1e-3)
+    assert zone(over, "box").temperature_c == pytest.approx(zone(upright, "box").temperature_c, abs=1e-3)
     raw["housing"]["gravity"] = [-1, 0, 0]
     lying = asked(raw)
-    assert zone(lying, "box")["temperature_c"] > zone(upright, "box")["temperature_c"] + 20
+    assert zone(lying, "box").temperature_c > zone(upright, "box").temperature_c + 20
 
 
 def test_exhaust_drawn_in_again():
@@ -147,10 +147,8 @@ def test_exhaust_drawn_in_again():
                       recirculations=[{"id": "again", "from_path": "ex", "to_path": "in", "recirculated_share": sure(s)}]
                       if s else [])  # fmt: skip
         found = asked(raw)
-        mass = flow_of(found, "blow") * float(
-            air_density(next(e["inlet_c"] for e in found["air"] if e["address"] == "blow"))
-        )
-        return zone(found, "box")["over_room_k"] * mass
+        mass = flow_of(found, "blow") * float(air_density(next(e.inlet_c for e in found.air if e.address == "blow")))
+        return zone(found, "box").over_room_k * mass
 
     plain = with_share(0)
     assert with_share(0.35) == pytest.approx(plain / 0.65, rel=1e-4)
@@ -165,10 +163,10 @@ def test_chambers_pass_their_air_on():
                   sources=[source(f"h{n}", z) for n, z in enumerate(("one", "two", "three"))],
                   watts={"h0": 20, "h1": 40, "h2": 10})  # fmt: skip
     found = asked(raw)
-    rises = [zone(found, z)["over_room_k"] for z in ("one", "two", "three")]
+    rises = [zone(found, z).over_room_k for z in ("one", "two", "three")]
     assert rises[1] / rises[0] == pytest.approx(60 / 20, rel=1e-4)
     assert rises[2] / rises[0] == pytest.approx(70 / 20, rel=1e-4)
-    pressures = [zone(found, z)["pressure_pa"] for z in ("one", "two", "three")]
+    pressures = [zone(found, z).pressure_pa for z in ("one", "two", "three")]
     assert pressures == sorted(pressures, reverse=True)
 
 
@@ -212,7 +210,7 @@ def test_two_skins_filter_and_gap_each_take_their_share():
              {"id": "feet", "kind": "gap", "gap_mm": 13, "span_mm": 120},
              {"id": "rows", "kind": "obstacle", "area_cm2": 144, "blocked_share": 0.4}]  # fmt: skip
     found = asked(machine(parts, [], [path("p", "out", "out", "blow", "skins", "dust", "loaded", "feet", "rows")]))
-    drops = {e["address"]: e["drop_pa"] for e in found["air"]}
+    drops = {e.address: e.drop_pa for e in found.air}
     assert sum(drops.values()) == pytest.approx(0, abs=1e-6)
     assert drops["loaded"] == pytest.approx(3 * drops["dust"], rel=1e-6)  # value from memory
     assert all(drops[name] > 0 for name in ("skins", "feet", "rows"))
@@ -248,8 +246,8 @@ def test_a_cooler_follows_its_class_columns():
             parts = [{"id": "blow", "kind": "fan", "class": fan_class}, {"id": "sink", "kind": "cooler", "class": name}]
             raw = machine(parts, [], [path("p", "out", "out", "blow", "sink")], sources=[(part, route)],
                           watts={"chip": 50}, movers={"blow": {"duty": duty}})  # fmt: skip
-            place = asked(raw)["places"][0]
-            own = next(h["drop_k"] for h in place["hops"] if h["kind"] == "stream") / 50
+            place = asked(raw).places[0]
+            own = next(h.drop_k for h in place.hops if h.kind == "stream") / 50
             assert own == pytest.approx(expected, rel=0.07), (name, duty)
 
 
@@ -264,10 +262,10 @@ def test_two_parts_in_one_duct_warm_each_other():
     raw = machine([fan("blow", 130, 25), *sinks], [], [path("p", "out", "out", "blow", "sink-first", "sink-second")],
                   sources=chips, watts={"first": 30, "second": 30})  # fmt: skip
     found = asked(raw)
-    first, second = found["places"]
+    first, second = found.places
     C = flow_of(found, "blow") / 3600 * float(air_density(25)) * 1006.5
-    assert second["temperature_c"] - first["temperature_c"] == pytest.approx(30 / C, abs=0.3)
-    here = next(h["drop_k"] for h in second["hops"] if h["kind"] == "air-here")
+    assert second.temperature_c - first.temperature_c == pytest.approx(30 / C, abs=0.3)
+    here = next(h.drop_k for h in second.hops if h.kind == "air-here")
     assert here == pytest.approx(30 / C, rel=1e-3)
 
 
@@ -282,10 +280,10 @@ def test_still_parts_follow_the_air_of_their_zone():
                       [path("a", "out", "box", "blow"), path("b", "box", "out", "vent")], sources=[(part, route)],
                       watts={"stick": 4})  # fmt: skip
         found = asked(raw)
-        return next(h["drop_k"] for h in found["places"][0]["hops"] if h["kind"] == "package") / 4, zone(found, "box")
+        return next(h.drop_k for h in found.places[0].hops if h.kind == "package") / 4, zone(found, "box")
 
     R, air = memory(200)
-    assert air["velocity_m_s"] == pytest.approx(1.4, abs=0.2)
+    assert air.velocity_m_s == pytest.approx(1.4, abs=0.2)
     assert pytest.approx(6.0, abs=0.6) == R
     assert memory(2e6)[0] == pytest.approx(12, abs=0.6)
 
@@ -295,9 +293,9 @@ def test_altitude_thins_the_air_and_warms_the_box():
     raw = machine([fan("blow", 60, 100), opening("vent", 200, 1)], [box("box")],
                   [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
                   sources=[source("heat", "box")], watts={"heat": 80})  # fmt: skip
-    low = zone(asked(raw), "box")["over_room_k"]
+    low = zone(asked(raw), "box").over_room_k
     raw["rooms"][0]["altitude_m"] = 3000
-    high = zone(asked(raw), "box")["over_room_k"]
+    high = zone(asked(raw), "box").over_room_k
     assert low / high == pytest.approx(float(standard_pressure(3000) / standard_pressure(0)), rel=0.01)
 
 
@@ -307,14 +305,14 @@ def test_a_zone_of_its_own_temperature():
                   [box("box"), {"id": "cold", "kind": "outside", "air_c": sure(5)}],
                   [path("in", "cold", "box", "blow"), path("ex", "box", "out", "vent")],
                   sources=[source("heat", "box")], watts={"heat": 1e-6})  # fmt: skip
-    assert zone(asked(raw), "box")["temperature_c"] == pytest.approx(5, abs=0.01)
+    assert zone(asked(raw), "box").temperature_c == pytest.approx(5, abs=0.01)
 
 
 def test_a_chamber_gives_heat_through_its_wall_to_the_chamber_beyond():
     zones = [box("inner", 5.0) | {"beyond": "outer"}, box("outer", 2.0)]
     raw = machine([], zones, [], sources=[source("heat", "inner")], watts={"heat": 20})
     found = asked(raw)
-    inner, outer = (zone(found, z)["over_room_k"] for z in ("inner", "outer"))
+    inner, outer = (zone(found, z).over_room_k for z in ("inner", "outer"))
     assert 2.0 * outer * (outer / 15) ** 0.2 == pytest.approx(20, rel=1e-4)
     assert 5.0 * (inner - outer) * ((inner - outer) / 15) ** 0.2 == pytest.approx(20, rel=1e-4)
 

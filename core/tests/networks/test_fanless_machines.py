@@ -21,7 +21,7 @@ def solved_of(raw):
 
 
 def result_of(raw):
-    return predict(read_object(raw), samples=0)["workloads"][0]
+    return predict(read_object(raw), samples=0).workloads[0]
 
 
 def on_sink(watts, **more):
@@ -32,10 +32,10 @@ def on_sink(watts, **more):
 
 def test_what_a_body_gets_it_gives_off():
     found = result_of(on_sink(30.0, inside=None))
-    assert found["bodies"][0]["watts"] == pytest.approx(30.0, rel=1e-6)
-    place = found["places"][0]
-    assert sum(h["drop_k"] for h in place["hops"]) == pytest.approx(place["over_room_k"], rel=1e-9)
-    assert {h["kind"]: h["watts"] for h in place["hops"]}["contact"] == pytest.approx(30.0, rel=1e-6)
+    assert found.bodies[0].watts == pytest.approx(30.0, rel=1e-6)
+    place = found.places[0]
+    assert sum(h.drop_k for h in place.hops) == pytest.approx(place.over_room_k, rel=1e-9)
+    assert {h.kind: h.watts for h in place.hops}["contact"] == pytest.approx(30.0, rel=1e-6)
 
 
 def two_sources(first_w, second_w, first_at=(60, 75), second_at=(140, 75)):
@@ -82,20 +82,20 @@ def with_pipes(watts, *groups, **more):
 def test_longer_pipes_carry_less():
     short, long = pipe("short", 2), pipe("long", 2, adiabatic_mm=sure(60), condenser_mm=sure(40))
     found = result_of(with_pipes(60.0, short, long))
-    by_id = {group["address"]: group for group in found["pipes"]}
-    assert by_id["short"]["group_w"] > by_id["long"]["group_w"] > 0
-    assert by_id["short"]["group_w"] + by_id["long"]["group_w"] == pytest.approx(60.0, rel=1e-6)
+    by_id = {group.address: group for group in found.pipes}
+    assert by_id["short"].group_w > by_id["long"].group_w > 0
+    assert by_id["short"].group_w + by_id["long"].group_w == pytest.approx(60.0, rel=1e-6)
 
 
 def test_too_many_watts_dry_the_pipes_out():
     one = pipe(count=1)
     works, dried = result_of(with_pipes(40.0, one)), result_of(with_pipes(130.0, one))
-    assert works["pipes"][0]["state"] == "works"
-    assert dried["pipes"][0]["state"] == "dried out"
-    assert any("dried out" in notice["text"] for notice in dried["notices"])
-    rises = [next(h["drop_k"] for h in x["places"][0]["hops"] if h["kind"] == "pipes") for x in (works, dried)]
+    assert works.pipes[0].state == "works"
+    assert dried.pipes[0].state == "dried out"
+    assert any("dried out" in notice.text for notice in dried.notices)
+    rises = [next(h.drop_k for h in x.places[0].hops if h.kind == "pipes") for x in (works, dried)]
     assert rises[1] / rises[0] > 2 * 130 / 40
-    assert dried["balance_w"] < 1e-4
+    assert dried.balance_w < 1e-4
 
 
 def test_turning_the_housing_turns_pipes_and_fins():
@@ -104,7 +104,7 @@ def test_turning_the_housing_turns_pipes_and_fins():
     for gravity in ([0, 0, -1], [0, 0, 1], [0, -1, 0]):
         raw["housing"] = {"inner_size_mm": [300, 100, 300], "gravity": gravity}
         found = result_of(raw)
-        states.append((found["bodies"][0]["stands"], found["pipes"][0]["lift_mm"], found["pipes"][0]["limit_w"]))
+        states.append((found.bodies[0].stands, found.pipes[0].lift_mm, found.pipes[0].limit_w))
     assert [s[0] for s in states] == ["upright", "upright", "lying_fins_up"]
     assert [s[1] for s in states] == pytest.approx([-150, 150, 0], abs=1e-9)
     assert states[0][2] > states[2][2] > states[1][2]
@@ -114,11 +114,11 @@ def test_a_board_takes_watts_beside_the_named_way():
     raw = on_sink(20.0)
     raw["routes"].append({"id": "board", "place": "chip-place", "hops": [
         {"id": "hop-board", "kind": "air", "zone": "out", "resistance_k_w": sure(12)}]})  # fmt: skip
-    place = result_of(raw)["places"][0]
-    side = place["side_ways"][0]["watts"]
-    assert side == pytest.approx(place["over_room_k"] / 12, rel=1e-6)
-    assert place["hops"][0]["watts"] == pytest.approx(20.0 - side, rel=1e-6)
-    assert place["over_room_k"] < result_of(on_sink(20.0))["places"][0]["over_room_k"]
+    place = result_of(raw).places[0]
+    side = place.side_ways[0].watts
+    assert side == pytest.approx(place.over_room_k / 12, rel=1e-6)
+    assert place.hops[0].watts == pytest.approx(20.0 - side, rel=1e-6)
+    assert place.over_room_k < result_of(on_sink(20.0)).places[0].over_room_k
 
 
 def test_a_sealed_box_loses_through_its_panels_only():
@@ -142,12 +142,12 @@ def test_a_sealed_box_loses_through_its_panels_only():
         {"id": "hop-rest", "kind": "air", "zone": "box"}]})  # fmt: skip
     raw["workloads"][0]["watts"]["rest"] = sure(5)
     found = result_of(raw)
-    given_off = sum(way["watts"] for body in found["bodies"] for way in body["ways"] if way["air"] == "out")
+    given_off = sum(way.watts for body in found.bodies for way in body.ways if way.air == "out")
     assert given_off == pytest.approx(25.0, rel=1e-5)
-    front = next(body for body in found["bodies"] if body["address"] == "panel")
-    assert front["watts"] == pytest.approx(0.0, abs=1e-4)
-    box = next(zone for zone in found["zones"] if zone["address"] == "box")
-    assert box["temperature_c"] > front["temperature_c"] > 25.0
+    front = next(body for body in found.bodies if body.address == "panel")
+    assert front.watts == pytest.approx(0.0, abs=1e-4)
+    box = next(zone for zone in found.zones if zone.address == "box")
+    assert box.temperature_c > front.temperature_c > 25.0
 
 
 def test_a_vented_box_has_a_flow_of_its_own():
@@ -180,13 +180,13 @@ def test_a_vented_box_has_a_flow_of_its_own():
         return result_of(raw)
 
     sealed, vented = box(False), box(True)
-    air = {found["address"]: found["airflow_m3_h"] for found in vented["paths"]}
+    air = {found.address: found.airflow_m3_h for found in vented.paths}
     assert air["p-in"] == pytest.approx(air["p-out"], rel=0.1)
-    inside_c = next(zone for zone in vented["zones"] if zone["address"] == "box")["temperature_c"]
+    inside_c = next(zone for zone in vented.zones if zone.address == "box").temperature_c
     draught = 1.184 * 9.80665 * 0.3 * (inside_c - 25.0) / (inside_c + 273.15)
     by_hand = 10e-4 * (draught / (2 * 2.5 * 1.16 / 2)) ** 0.5 * 3600  # two openings of K 2.5 on 10 cm2
     assert air["p-in"] == pytest.approx(by_hand, rel=0.03)
-    rest = [next(p for p in x["places"] if p["address"] == "rest-place")["over_room_k"] for x in (sealed, vented)]
+    rest = [next(p for p in x.places if p.address == "rest-place").over_room_k for x in (sealed, vented)]
     assert rest[1] < rest[0] - 3
 
 
@@ -197,12 +197,12 @@ def test_a_sink_in_a_duct_gives_its_heat_to_the_stream():
     raw["air_paths"] = [{"id": "p", "from_zone": "out", "to_zone": "out", "elements": ["blower", "sink"]}]
     raw["workloads"][0]["movers"] = {"blower": {"duty": 1.0}}
     found = result_of(raw)
-    element = next(x for x in found["air"] if x["address"] == "sink")
-    carried = element["airflow_m3_h"] / 3600 * 1.18 * 1006 * (element["outlet_c"] - element["inlet_c"])
+    element = next(x for x in found.air if x.address == "sink")
+    carried = element.airflow_m3_h / 3600 * 1.18 * 1006 * (element.outlet_c - element.inlet_c)
     assert carried == pytest.approx(30.0, rel=0.03)
-    assert found["bodies"][0]["ways"][0]["side"] == "stream"
+    assert found.bodies[0].ways[0].side == "stream"
     raw["workloads"][0]["movers"] = {"blower": {"off": True}}
-    assert result_of(raw)["places"][0]["over_room_k"] > 2 * found["places"][0]["over_room_k"]
+    assert result_of(raw).places[0].over_room_k > 2 * found.places[0].over_room_k
 
 
 @pytest.mark.parametrize("altitude_m", [0, 3000])
@@ -218,9 +218,9 @@ def test_the_film_shown_on_a_driven_sink_is_the_one_it_was_solved_with(altitude_
     solved = solve_cases(build, cases_of(build, None, None))
     (way,) = body_ways(solved, 0, "sink")
     fins = solved.network.conductances.bodies["sink"].fins
-    area, _ = wetted(fins, np.asarray(way["film_w_m2k"]))
+    area, _ = wetted(fins, np.asarray(way.film_w_m2k))
     solved_w_k = float(solved.solution.conductance.streams[0, 0])
-    assert way["film_w_m2k"] * float(area) * float(fins.factor) == pytest.approx(solved_w_k, rel=1e-6)
+    assert way.film_w_m2k * float(area) * float(fins.factor) == pytest.approx(solved_w_k, rel=1e-6)
 
 
 _STANDS = st.sampled_from(("upright", "on_edge", "lying_fins_up", "lying_fins_down"))
@@ -296,16 +296,16 @@ def test_a_seam_carries_what_its_joint_and_sheets_let_through():
     """Two like panels, one heated: the seam's conductance by hand, and all watts leave through both."""
     raw = fanless(10.0, [chip(1600, 1), layer(10), panel(300, 250, 2), panel(300, 250, 2, id="twin")],
                   [hop("interface", "joint"), hop("body", "panel")])  # fmt: skip
-    alone = result_of(raw)["bodies"][1]
-    assert alone["watts"] == pytest.approx(0.0, abs=1e-9)
+    alone = result_of(raw).bodies[1]
+    assert alone.watts == pytest.approx(0.0, abs=1e-9)
     raw["bonds"] = [{"id": "seam", "first": "panel", "second": "twin", "seam_mm": sure(250), "joint_mm2k_w": sure(100),
                      "overlap_mm": sure(10)}]  # fmt: skip
-    found = {body["address"]: body for body in result_of(raw)["bodies"]}
-    joined = next(way for way in found["panel"]["ways"] if way["side"] == "joined")
+    found = {body.address: body for body in result_of(raw).bodies}
+    joined = next(way for way in found["panel"].ways if way.side == "joined")
     by_hand = 1 / (100e-6 / (0.25 * 0.010) + 2 * 0.3 / (3 * 50 * 0.002 * 0.25))
-    difference = found["panel"]["temperature_c"] - found["twin"]["temperature_c"]
-    assert joined["watts"] == pytest.approx(by_hand * difference, rel=1e-6)
-    given_off = sum(way["watts"] for body in found.values() for way in body["ways"] if way["side"] == "outside")
+    difference = found["panel"].temperature_c - found["twin"].temperature_c
+    assert joined.watts == pytest.approx(by_hand * difference, rel=1e-6)
+    given_off = sum(way.watts for body in found.values() for way in body.ways if way.side == "outside")
     assert given_off == pytest.approx(10.0, rel=1e-5)
 
 
@@ -318,6 +318,6 @@ def test_a_backplate_is_a_panel_that_spreads_into_the_air_inside():
         raw["parts"] += [layer(250, "back-pad"), panel(size, size, 2, id="backplate", outside="box")]
         raw["routes"].append({"id": "behind", "place": "chip-place", "hops": [
             hop("interface", "back-pad"), hop("body", "backplate")]})  # fmt: skip
-        return result_of(raw)["places"][0]["side_ways"][0]["watts"]
+        return result_of(raw).places[0].side_ways[0].watts
 
     assert 0.1 < side_watts(60) < side_watts(120) < 5

@@ -36,8 +36,8 @@ def build(request) -> Build:
 
 
 def central(build: Build, **asked: Any) -> dict[str, float]:
-    places = predict(build, [hardest(build)], samples=0, **asked)["workloads"][0]["places"]
-    return {place["address"]: place["temperature_c"] for place in places}
+    places = predict(build, [hardest(build)], samples=0, **asked).workloads[0].places
+    return {place.address: place.temperature_c for place in places}
 
 
 def changed(build: Build, change) -> Build:
@@ -52,9 +52,9 @@ def follows_a_curve(build: Build) -> bool:
 
 
 def test_drops_of_every_place_add_up_to_its_temperature_over_the_room(build):
-    for place in predict(build, [hardest(build)], samples=0)["workloads"][0]["places"]:
-        assert sum(hop["drop_k"] for hop in place["hops"]) == pytest.approx(place["over_room_k"], abs=1e-6)
-        assert sum(hop["share"] for hop in place["hops"]) == pytest.approx(1.0, abs=1e-6)
+    for place in predict(build, [hardest(build)], samples=0).workloads[0].places:
+        assert sum(hop.drop_k for hop in place.hops) == pytest.approx(place.over_room_k, abs=1e-6)
+        assert sum(hop.share for hop in place.hops) == pytest.approx(1.0, abs=1e-6)
 
 
 def test_energy_and_mass_close(build):
@@ -82,7 +82,7 @@ def test_the_order_in_which_parts_stand_in_the_file_does_not_matter(build):
 
     asked = hardest(build)
     other = changed(build, shuffle)
-    after = {p["address"]: p["temperature_c"] for p in predict(other, [asked], samples=0)["workloads"][0]["places"]}
+    after = {p.address: p.temperature_c for p in predict(other, [asked], samples=0).workloads[0].places}
     assert after == pytest.approx(central(build), abs=2e-3)
 
 
@@ -120,9 +120,7 @@ def test_what_parts_are_called_does_not_matter(build):
     """Other ids for all parts, the same machine: no figure hangs on a name."""
     names = {part.id: f"x-{number}" for number, part in enumerate(build.parts)}
     other = read_object(renamed(copy.deepcopy(write_object(build)), names))
-    after = {
-        p["address"]: p["temperature_c"] for p in predict(other, [hardest(build)], samples=0)["workloads"][0]["places"]
-    }
+    after = {p.address: p.temperature_c for p in predict(other, [hardest(build)], samples=0).workloads[0].places}
     assert after == pytest.approx(central(build), abs=2e-3)
 
 
@@ -161,31 +159,31 @@ def test_thin_air_cools_less(build):
 
 def test_bands_hold_the_central_value_and_are_drawn_alike_each_time(build):
     workload = [hardest(build)]
-    first, again = (predict(build, workload, samples=150, seed=3)["workloads"][0]["places"] for _ in range(2))
+    first, again = (predict(build, workload, samples=150, seed=3).workloads[0].places for _ in range(2))
     for one, other in zip(first, again, strict=True):
-        assert one["band_c"] == other["band_c"]
-        assert one["band_c"]["low"] < one["temperature_c"] < one["band_c"]["high"]
-        if one["margin_k"] is not None:
-            assert one["margin_band_k"]["low"] == pytest.approx(one["limit_c"] - one["band_c"]["high"], abs=1e-9)
+        assert one.band_c == other.band_c
+        assert one.band_c.low < one.temperature_c < one.band_c.high
+        if one.margin_k is not None:
+            assert one.margin_band_k.low == pytest.approx(one.limit_c - one.band_c.high, abs=1e-9)
 
 
 def test_a_build_beside_itself_differs_in_nothing(build):
     """Common draws cancel: the band of the difference has no width at all."""
     found = compare(build, build, hardest(build), samples=60)
-    for place in found["places"]:
-        assert place["difference_k"] == pytest.approx(0.0, abs=1e-9)
-        assert place["band_k"]["high"] - place["band_k"]["low"] == pytest.approx(0.0, abs=1e-9)
+    for place in found.places:
+        assert place.difference_k == pytest.approx(0.0, abs=1e-9)
+        assert place.band_k.high - place.band_k.low == pytest.approx(0.0, abs=1e-9)
 
 
 def test_each_stopped_mover_is_that_mover_told_to_be_off(build):
     workload = hardest(build)
     movers = [part.id for part in build.parts if isinstance(part, Fan | Pump)]
-    found = {case["address"]: case for case in stopped(build, workload)["cases"]}
+    found = {case.address: case for case in stopped(build, workload).cases}
     for mover in movers[:3]:
 
         def off(raw, mover=mover):
             next(w for w in raw["workloads"] if w["id"] == workload).setdefault("movers", {})[mover] = {"off": True}
 
         alone = central(changed(build, off))
-        for place in found[mover]["places"]:
-            assert place["temperature_c"] == pytest.approx(alone[place["address"]], abs=0.05), (mover, place["address"])
+        for place in found[mover].places:
+            assert place.temperature_c == pytest.approx(alone[place.address], abs=0.05), (mover, place.address)

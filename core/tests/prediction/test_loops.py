@@ -30,19 +30,19 @@ def plain(pumps=1, plates=1, radiators=1, **more):
 
 
 def asked(raw, samples=0):
-    return predict(read_object(raw), ["full"], samples=samples)["workloads"][0]
+    return predict(read_object(raw), ["full"], samples=samples).workloads[0]
 
 
 def loop(result, address="loop"):
-    return next(x for x in result["loops"] if x["address"] == address)
+    return next(x for x in result.loops if x.address == address)
 
 
 def element(result, address):
-    return next(e for x in result["loops"] for e in x["elements"] if e["address"] == address)
+    return next(e for x in result.loops for e in x.elements if e.address == address)
 
 
 def warned(result, words):
-    return any(words in notice["text"] for notice in result["notices"] if notice["level"] == "warning")
+    return any(words in notice.text for notice in result.notices if notice.level == "warning")
 
 
 def part(raw, part_id):
@@ -52,20 +52,20 @@ def part(raw, part_id):
 def test_pumps_in_series_add_their_heads_each_at_its_own_speed():
     raw = plain(pumps=2, movers={"pump-0": {"duty": 1.0}, "pump-1": {"duty": 0.5}})
     found = asked(raw)
-    heads = [-element(found, f"pump-{n}")["drop_kpa"] for n in range(2)]
-    rest = sum(e["drop_kpa"] for e in loop(found)["elements"] if e["kind"] != "pump")
+    heads = [-element(found, f"pump-{n}").drop_kpa for n in range(2)]
+    rest = sum(e.drop_kpa for e in loop(found).elements if e.kind != "pump")
     assert sum(heads) == pytest.approx(rest, rel=1e-6)
     assert heads[0] > heads[1] > 0
-    assert loop(found)["flow_l_min"] > loop(asked(plain(pumps=1)))["flow_l_min"] * 0.99
+    assert loop(found).flow_l_min > loop(asked(plain(pumps=1))).flow_l_min * 0.99
 
 
 def test_pumps_in_parallel_share_the_flow():
     parts = loop_parts(2)
     raw = loop_machine([{"parallel": [["pump-0"], ["pump-1"]]}, "tube", "plate-0", "radiator-0", "tank"], parts)
     found = asked(raw)
-    flows = [element(found, f"pump-{n}")["flow_l_min"] for n in range(2)]
+    flows = [element(found, f"pump-{n}").flow_l_min for n in range(2)]
     assert flows[0] == pytest.approx(flows[1], rel=1e-9)
-    assert sum(flows) == pytest.approx(element(found, "tube")["flow_l_min"], rel=1e-9)
+    assert sum(flows) == pytest.approx(element(found, "tube").flow_l_min, rel=1e-9)
 
 
 def test_a_loop_has_one_flow_wherever_it_is_told():
@@ -76,11 +76,11 @@ def test_a_loop_has_one_flow_wherever_it_is_told():
     raw = loop_machine(tree, parts, loops=[{"id": "loop", "coolant": glycol, "elements": tree}])
     solved = solve_cases(read_object(raw), cases_of(read_object(raw), ["full"], None))
     found = asked(raw)
-    told = loop(found)["flow_l_min"]
-    assert told == pytest.approx(element(found, "tube")["flow_l_min"], rel=1e-9)
+    told = loop(found).flow_l_min
+    assert told == pytest.approx(element(found, "tube").flow_l_min, rel=1e-9)
     assert told == pytest.approx(float(flow(solved, "loop")[0]), rel=1e-9)
-    terrace = next(t for t in found["terraces"] if t["address"] == "loop")
-    assert terrace["detail"] == f"{told:.1f} l/min"
+    terrace = next(t for t in found.terraces if t.address == "loop")
+    assert terrace.detail == f"{told:.1f} l/min"
     kg_s = float(solved.solution.coolant.mass_flow[0, solved.structure.coolant.parts.index("tube")])
     density = float(coolant("ethylene_glycol", 0.5).state(40.0).density)
     assert density > 1050
@@ -91,8 +91,8 @@ def ends_of(**figures):
     """(free flow, shut-off head) of the pump's curve at full speed."""
     raw = plain(movers={"pump-0": {"duty": 1.0}})
     part(raw, "pump-0").update(figures)
-    (curve,) = loop(asked(raw))["pumps"]
-    return curve["points"][-1][0], curve["points"][0][1]
+    (curve,) = loop(asked(raw)).pumps
+    return curve.points[-1][0], curve.points[0][1]
 
 
 def test_an_end_that_is_stated_scales_the_curve_of_the_class_and_leaves_the_other_axis():
@@ -112,26 +112,26 @@ def test_a_larger_stated_free_flow_moves_more_coolant():
     flows = []
     for litres in (8, 18):
         part(raw, "pump-0")["free_flow_l_min"] = litres
-        flows.append(loop(asked(raw))["flow_l_min"])
+        flows.append(loop(asked(raw)).flow_l_min)
     assert flows[1] > 1.2 * flows[0]
 
 
 def test_a_pump_that_is_off_spins_freely_or_blocks():
     raw = plain(pumps=2, movers={"pump-1": {"off": True}})
-    free = loop(asked(raw))["flow_l_min"]
+    free = loop(asked(raw)).flow_l_min
     part(raw, "pump-1")["when_off"] = "blocking"
     blocked = asked(raw)
-    assert free > 1 > 0.02 > loop(blocked)["flow_l_min"]
+    assert free > 1 > 0.02 > loop(blocked).flow_l_min
     assert warned(blocked, "works against a closed end")
 
 
 def test_the_order_of_parts_is_free_and_coolant_is_given_after_each():
     raw = plain(plates=2)
     found = asked(raw)
-    temperatures = {e["address"]: e["outlet_c"] for e in loop(found)["elements"]}
+    temperatures = {e.address: e.outlet_c for e in loop(found).elements}
     assert temperatures["plate-0"] < temperatures["plate-1"]
     raw["loops"][0]["elements"].reverse()
-    turned = {e["address"]: e["outlet_c"] for e in loop(asked(raw))["elements"]}
+    turned = {e.address: e.outlet_c for e in loop(asked(raw)).elements}
     assert turned["plate-1"] < turned["plate-0"]
 
 
@@ -143,9 +143,9 @@ def test_parallel_plates_split_by_their_resistance():
     )
     found = asked(raw)
     good, tiny = (element(found, p) for p in ("plate-0", "plate-1"))
-    assert good["drop_kpa"] == pytest.approx(tiny["drop_kpa"], rel=1e-9)
-    assert good["flow_l_min"] < tiny["flow_l_min"]
-    shares = [e["share"] for e in loop(found)["elements"]]
+    assert good.drop_kpa == pytest.approx(tiny.drop_kpa, rel=1e-9)
+    assert good.flow_l_min < tiny.flow_l_min
+    shares = [e.share for e in loop(found).elements]
     assert sum(shares) == pytest.approx(1.0, rel=1e-9)
 
 
@@ -159,27 +159,25 @@ def test_several_loops_in_one_housing_keep_to_themselves():
     found = asked(raw)
     raw["workloads"][0]["watts"]["chip-1"] = sure(300)
     more = asked(raw)
-    assert loop(more, "b")["highest_c"] > loop(found, "b")["highest_c"] + 3
-    assert loop(more, "a")["highest_c"] == pytest.approx(loop(found, "a")["highest_c"], abs=0.05)
-    assert loop(found, "b")["coolant"] == "ethylene glycol 30 % by mass"
+    assert loop(more, "b").highest_c > loop(found, "b").highest_c + 3
+    assert loop(more, "a").highest_c == pytest.approx(loop(found, "a").highest_c, abs=0.05)
+    assert loop(found, "b").coolant == "ethylene glycol 30 % by mass"
 
 
 def test_meter_strainer_and_couplings_are_elements():
     raw = plain()
-    bare = loop(asked(raw))["flow_l_min"]
+    bare = loop(asked(raw)).flow_l_min
     raw["parts"] += [{"id": "meter", "kind": "flow_meter"}, {"id": "sieve", "kind": "strainer"},
                      {"id": "pair", "kind": "coupling", "class": "coupling_small"}]  # fmt: skip
     raw["loops"][0]["elements"][1:1] = ["meter", "sieve", "pair"]
     found = asked(raw)
-    Q = loop(found)["flow_l_min"]
+    Q = loop(found).flow_l_min
     assert bare > Q
-    assert element(found, "pair")["drop_kpa"] == pytest.approx(
-        7 * (Q / 4) ** 2, rel=0.01
-    )  # value from memory at 4 l/min
-    clean = element(found, "sieve")["drop_kpa"] / Q**2
+    assert element(found, "pair").drop_kpa == pytest.approx(7 * (Q / 4) ** 2, rel=0.01)  # value from memory at 4 l/min
+    clean = element(found, "sieve").drop_kpa / Q**2
     part(raw, "sieve")["loaded"] = True
     loaded = asked(raw)
-    assert element(loaded, "sieve")["drop_kpa"] / loop(loaded)["flow_l_min"] ** 2 == pytest.approx(3 * clean, rel=1e-3)
+    assert element(loaded, "sieve").drop_kpa / loop(loaded).flow_l_min ** 2 == pytest.approx(3 * clean, rel=1e-3)
 
 
 def test_an_open_coupling_stops_the_loop_and_says_so():
@@ -187,7 +185,7 @@ def test_an_open_coupling_stops_the_loop_and_says_so():
     raw["parts"].append({"id": "pair", "kind": "coupling", "class": "coupling_large", "joined": False})
     raw["loops"][0]["elements"].insert(1, "pair")
     found = asked(raw)
-    assert loop(found)["flow_l_min"] < 0.02
+    assert loop(found).flow_l_min < 0.02
     assert warned(found, "is open at pair")
     assert warned(found, "Never run a pump")
 
@@ -198,10 +196,10 @@ def test_pressure_after_each_element_and_the_weakest_fitting():
                          "highest_kpa": sure(20)})  # fmt: skip
     raw["loops"][0]["elements"].insert(1, "elbow")
     found = asked(raw)
-    assert element(found, "tank")["pressure_kpa"] == pytest.approx(0.0, abs=1e-9)
+    assert element(found, "tank").pressure_kpa == pytest.approx(0.0, abs=1e-9)
     pump = element(found, "pump-0")
-    assert loop(found)["highest_kpa"] == pytest.approx(pump["pressure_kpa"], rel=1e-9)
-    assert pump["pressure_kpa"] == pytest.approx(-pump["drop_kpa"], rel=1e-6)
+    assert loop(found).highest_kpa == pytest.approx(pump.pressure_kpa, rel=1e-9)
+    assert pump.pressure_kpa == pytest.approx(-pump.drop_kpa, rel=1e-6)
     assert warned(found, "stand at elbow")
 
 
@@ -212,9 +210,9 @@ def test_heights_add_the_weight_of_the_column():
     found = asked(raw)
     level = asked(plain())
     rho = float(coolant("water").state(25.0).density)
-    raised = element(found, "pump-0")["pressure_kpa"] - element(level, "pump-0")["pressure_kpa"]
+    raised = element(found, "pump-0").pressure_kpa - element(level, "pump-0").pressure_kpa
     assert raised == pytest.approx(rho * 9.80665 * 0.8 / 1000, rel=0.01)
-    assert loop(found)["air_collects_at"] == "tank"
+    assert loop(found).air_collects_at == "tank"
 
 
 def test_a_reservoir_below_the_pump_is_warned_of_and_turning_mends_it():
@@ -225,7 +223,7 @@ def test_a_reservoir_below_the_pump_is_warned_of_and_turning_mends_it():
     raw["housing"]["gravity"] = [0, 0, 1]
     turned = asked(raw)
     assert not warned(turned, "run dry when started")
-    assert loop(turned)["air_collects_at"] == "tank"
+    assert loop(turned).air_collects_at == "tank"
 
 
 def test_fill_volume_and_room_to_expand(case):
@@ -236,14 +234,14 @@ def test_fill_volume_and_room_to_expand(case):
     part(raw, "radiator-0")["volume_ml"] = sure(150)
     found = loop(asked(raw))
     tube = np.pi / 4 * 0.01**2 * 2
-    assert found["fill_l"] == pytest.approx(1e3 * tube + 0.05 + 0.15 + 0.18, rel=1e-6)
-    assert found["air_room_ml"] == pytest.approx(20, rel=1e-6)
+    assert found.fill_l == pytest.approx(1e3 * tube + 0.05 + 0.15 + 0.18, rel=1e-6)
+    assert found.air_room_ml == pytest.approx(20, rel=1e-6)
     p = case("F13").points[0]  # from 20 to 40 C
     hot = copy.deepcopy(raw)
-    hot["rooms"][0]["air_c"] = p["in"]["T2_C"] - (found["highest_c"] - 25)
+    hot["rooms"][0]["air_c"] = p["in"]["T2_C"] - (found.highest_c - 25)
     at_40 = loop(asked(hot))
-    growth = at_40["expansion_ml"] / at_40["fill_l"] / 1e3
-    assert growth == pytest.approx(p["out"]["dV_over_V"] * (at_40["highest_c"] - 20) / 20, rel=0.06)
+    growth = at_40.expansion_ml / at_40.fill_l / 1e3
+    assert growth == pytest.approx(p["out"]["dV_over_V"] * (at_40.highest_c - 20) / 20, rel=0.06)
     part(raw, "tank")["fill_share"] = sure(0.999)
     assert warned(asked(raw), "comes under pressure")
 
@@ -267,15 +265,15 @@ def test_a_pump_pays_its_watts_into_the_coolant(case):
     raw = plain(movers={"pump-0": {"duty": 1.0}})
     part(raw, "pump-0").update({"power_w": sure(20), "coolant_share": sure(0.9)})
     found = asked(raw)
-    pump = loop(found)["pumps"][0]
-    assert pump["electric_w"] == pytest.approx(20)
-    assert pump["into_coolant_w"] == pytest.approx(18)
+    pump = loop(found).pumps[0]
+    assert pump.electric_w == pytest.approx(20)
+    assert pump.into_coolant_w == pytest.approx(18)
     p, out = case("H19").points[0]["in"], case("H19").points[0]["out"]
     assert p["Q_m3_s"] * p["dp_Pa"] / p["P_electric_W"] == pytest.approx(out["efficiency"], rel=1e-6)
-    hydraulic = pump["flow_l_min"] / 6e4 * pump["head_kpa"] * 1000
-    assert pump["efficiency"] == pytest.approx(hydraulic / 20, rel=1e-6)
-    terrace = next(t for t in found["terraces"] if t["kind"] == "coolant")
-    assert terrace["watts"] == pytest.approx(150 + 18, abs=0.2)
+    hydraulic = pump.flow_l_min / 6e4 * pump.head_kpa * 1000
+    assert pump.efficiency == pytest.approx(hydraulic / 20, rel=1e-6)
+    terrace = next(t for t in found.terraces if t.kind == "coolant")
+    assert terrace.watts == pytest.approx(150 + 18, abs=0.2)
 
 
 def test_a_loop_without_a_radiator_warms_up_to_what_its_tubes_shed():
@@ -285,26 +283,26 @@ def test_a_loop_without_a_radiator_warms_up_to_what_its_tubes_shed():
                   sources=[on_plate("chip", "plate-0")], watts={"chip": 9})  # fmt: skip
     part(raw, "pump-0")["power_w"] = sure(0)
     found = asked(raw)
-    assert loop(found)["elements"][0]["inlet_c"] - 25 == pytest.approx(9 / (0.45 * 2), rel=1e-3)
+    assert loop(found).elements[0].inlet_c - 25 == pytest.approx(9 / (0.45 * 2), rel=1e-3)
     assert warned(found, "has no radiator")
 
 
 def test_nothing_but_a_room_and_a_box_has_an_answer():
     found = asked(machine([], [{"id": "box", "kind": "box"}], []))
-    assert [z["temperature_c"] for z in found["zones"]] == [25, 25]
-    assert found["places"] == []
+    assert [z.temperature_c for z in found.zones] == [25, 25]
+    assert found.places == []
 
 
 def test_radiators_behind_each_other_breathe_what_the_first_has_warmed():
     found = asked(plain(radiators=2))
-    first, second = (next(e for e in found["air"] if e["address"] == f"radiator-{n}") for n in range(2))
-    assert second["inlet_c"] == pytest.approx(first["outlet_c"], abs=1e-3)
-    assert second["outlet_c"] - second["inlet_c"] < first["outlet_c"] - first["inlet_c"]
+    first, second = (next(e for e in found.air if e.address == f"radiator-{n}") for n in range(2))
+    assert second.inlet_c == pytest.approx(first.outlet_c, abs=1e-3)
+    assert second.outlet_c - second.inlet_c < first.outlet_c - first.inlet_c
 
 
 def rise(raw):
     found = asked(raw)
-    return loop(found)["highest_c"] - 25, next(e["airflow_m3_h"] for e in found["air"] if e["address"] == "radiator-0")
+    return loop(found).highest_c - 25, next(e.airflow_m3_h for e in found.air if e.address == "radiator-0")
 
 
 def test_a_half_covered_radiator_carries_less():
@@ -332,7 +330,7 @@ def test_push_pull_and_both():
         chips = [on_plate("chip", "plate-0")]
         raw = machine(parts, [], [path("p", "out", "out", *elements)], sources=chips, watts={"chip": 150},
                       loops=[{"id": "loop", "elements": ["pump-0", "tube", "plate-0", "radiator-0", "tank"]}])  # fmt: skip
-        return next(e["airflow_m3_h"] for e in asked(raw)["air"] if e["address"] == "radiator-0")
+        return next(e.airflow_m3_h for e in asked(raw).air if e.address == "radiator-0")
 
     push, pull = flow("blow", "radiator-0", "vent"), flow("radiator-0", "blow", "vent")
     assert pull == pytest.approx(push, rel=0.03)

@@ -14,11 +14,11 @@ def part(raw, part_id):
 def notices(change, workload="both"):
     raw = raw_recipe()
     change(raw)
-    return predict(read_object(raw), [workload], samples=0)["workloads"][0]["notices"]
+    return predict(read_object(raw), [workload], samples=0).workloads[0].notices
 
 
 def said(found, text):
-    return [n for n in found if text in n["text"]]
+    return [n for n in found if text in n.text]
 
 
 def test_mixed_wetted_metals():
@@ -33,7 +33,7 @@ def test_a_supply_over_its_rating():
 
 def test_sound_over_its_ceiling():
     found = notices(lambda raw: raw["workloads"][3].update(sound_ceiling_dba=20))
-    assert said(found, "over the ceiling of 20 dBA")[0]["level"] == "warning"
+    assert said(found, "over the ceiling of 20 dBA")[0].level == "warning"
 
 
 def test_hot_coolant_and_low_flow():
@@ -99,17 +99,17 @@ def test_loop_operating_point_of_a_document_against_the_closed_form(case):
     raw["loops"][0].update(elements=["pump", "plate-processor", "plate-graphics", "fittings", "rest", "radiator-a"],
                            coolant={"fluid": "water"})  # fmt: skip
     raw["workloads"][3]["movers"]["pump"] = {"duty": 1.0}
-    loop = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["loops"][0]
+    loop = predict(read_object(raw), ["both"], samples=0).workloads[0].loops[0]
     # drops of plates and pump are stated for water at 35 C (994 kg/m3); all scale alike with density
-    assert loop["flow_l_min"] == pytest.approx(out["Q_m3_s"] * 6e4, rel=2e-3)
+    assert loop.flow_l_min == pytest.approx(out["Q_m3_s"] * 6e4, rel=2e-3)
 
 
 def test_series_pumps_add_their_heads():
     raw = raw_recipe()
-    one = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["loops"][0]
+    one = predict(read_object(raw), ["both"], samples=0).workloads[0].loops[0]
     raw["parts"].append({**part(raw, "pump"), "id": "pump-b"})
     raw["loops"][0]["elements"].insert(1, "pump-b")
     raw["workloads"][3]["movers"]["pump-b"] = {"duty": 0.7}
-    two = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["loops"][0]
-    assert one["flow_l_min"] * 1.2 < two["flow_l_min"] < one["flow_l_min"] * 2
-    assert len(two["pumps"]) == 2
+    two = predict(read_object(raw), ["both"], samples=0).workloads[0].loops[0]
+    assert one.flow_l_min * 1.2 < two.flow_l_min < one.flow_l_min * 2
+    assert len(two.pumps) == 2

@@ -21,7 +21,7 @@ from krill.sizing.quieter import speed_for_level
 
 
 def places(raw, **more):
-    return {p["address"]: p for p in predict(read_object(raw), ["both"], samples=0, **more)["workloads"][0]["places"]}
+    return {p.address: p for p in predict(read_object(raw), ["both"], samples=0, **more).workloads[0].places}
 
 
 def test_off_or_stopped_is_each_mover_told_to_be_off():
@@ -31,35 +31,35 @@ def test_off_or_stopped_is_each_mover_told_to_be_off():
         if part["id"] in ("fan-a1", "fan-a2"):
             part["feed"] = "hub"
     table = stopped(read_object(raw), "both")
-    assert {c["address"] for c in table["cases"]} == {"pump", "fan-a1", "fan-a2", "fan-a3", "hub"}
-    case = next(c for c in table["cases"] if c["address"] == "hub")
-    assert case["stopped"] == ["fan-a1", "fan-a2"]
+    assert {c.address for c in table.cases} == {"pump", "fan-a1", "fan-a2", "fan-a3", "hub"}
+    case = next(c for c in table.cases if c.address == "hub")
+    assert case.stopped == ["fan-a1", "fan-a2"]
     told = copy.deepcopy(raw)
     for workload in told["workloads"]:
         workload["movers"] |= {"fan-a1": {"off": True}, "fan-a2": {"off": True}}
     fresh = places(told)
-    for place in case["places"]:
-        assert place["temperature_c"] == pytest.approx(fresh[place["address"]]["temperature_c"], abs=0.01)
-    pump = next(c for c in table["cases"] if c["address"] == "pump")
-    assert "Processor" in pump["passes"]
-    assert "Graphics" in pump["passes"]
+    for place in case.places:
+        assert place.temperature_c == pytest.approx(fresh[place.address].temperature_c, abs=0.01)
+    pump = next(c for c in table.cases if c.address == "pump")
+    assert "Processor" in pump.passes
+    assert "Graphics" in pump.passes
 
 
 def test_two_builds_beside_each_other_share_their_draws():
     first = raw_recipe()
     same = compare(read_object(first), read_object(first), "both")
-    assert all(p["says"] == "none" and p["band_k"]["high"] == pytest.approx(0, abs=1e-6) for p in same["places"])
-    assert same["sentence"] == "No part changes by a kelvin."
+    assert all(p.says == "none" and p.band_k.high == pytest.approx(0, abs=1e-6) for p in same.places)
+    assert same.sentence == "No part changes by a kelvin."
     second = copy.deepcopy(first)
     for workload in second["workloads"]:
         workload["watts"]["processor"]["value"] += 40 if workload["id"] == "both" else 0
     found = compare(read_object(first), read_object(second), "both")
-    processor = next(p for p in found["places"] if p["address"] == "processor-core")
-    alone = predict(read_object(second), ["both"], samples=200)["workloads"][0]["places"][0]
-    band = alone["band_c"]["high"] - alone["band_c"]["low"]
-    assert processor["says"] == "warmer"
-    assert processor["band_k"]["high"] - processor["band_k"]["low"] < 0.8 * band
-    assert found["second_w"] - found["first_w"] > 40
+    processor = next(p for p in found.places if p.address == "processor-core")
+    alone = predict(read_object(second), ["both"], samples=200).workloads[0].places[0]
+    band = alone.band_c.high - alone.band_c.low
+    assert processor.says == "warmer"
+    assert processor.band_k.high - processor.band_k.low < 0.8 * band
+    assert found.second_w - found.first_w > 40
 
 
 def test_a_comparison_says_which_limit_would_be_passed():
@@ -67,7 +67,7 @@ def test_a_comparison_says_which_limit_would_be_passed():
     second = copy.deepcopy(first)
     second["workloads"][3]["watts"]["processor"]["value"] = 230
     found = compare(read_object(first), read_object(second), "both", samples=0)
-    assert "would pass its limit of 95 °C" in found["sentence"]
+    assert "would pass its limit of 95 °C" in found.sentence
     with pytest.raises(DocumentRefused, match="no such workload"):
         compare(read_object(first), read_object(second), "nothing")
 
@@ -80,25 +80,25 @@ def test_turning_a_fanless_box_is_compared_like_any_change():
     lying = copy.deepcopy(raw)
     lying["housing"]["gravity"] = [0, -1, 0]
     found = compare(read_object(raw), read_object(lying), "full", samples=0)
-    assert found["places"][0]["says"] == "warmer"
+    assert found.places[0].says == "warmer"
 
 
 def test_a_fan_and_its_system_meet_where_the_network_solved_it():
     build = recipe()
     found = fan_operation(build, "fan-a2", "both")
-    curve, system = np.array(found["curve"]), np.array(found["system"])
-    at = found["airflow_m3_h"]
-    assert np.interp(at, *curve.T) == pytest.approx(found["pressure_pa"], rel=0.01)
-    assert np.interp(at, *system.T) == pytest.approx(found["pressure_pa"], rel=0.03)
+    curve, system = np.array(found.curve), np.array(found.system)
+    at = found.airflow_m3_h
+    assert np.interp(at, *curve.T) == pytest.approx(found.pressure_pa, rel=0.01)
+    assert np.interp(at, *system.T) == pytest.approx(found.pressure_pa, rel=0.03)
     assert np.all(np.diff(system[:, 1]) > 0)
-    assert not found["stalled"]
+    assert not found.stalled
     with pytest.raises(DocumentRefused, match="no fan of an air path"):
         fan_operation(build, "pump", "both")
 
 
 def test_a_throttled_fan_is_called_stalled():
     raw = machine([fan("blow", 60, 100), opening("tiny", 4, 3)], [], [path("p", "out", "out", "blow", "tiny")])
-    assert fan_operation(read_object(raw), "blow", "full")["stalled"]
+    assert fan_operation(read_object(raw), "blow", "full").stalled
 
 
 def test_levels_add_as_energies_and_follow_speed_and_distance():
@@ -106,10 +106,10 @@ def test_levels_add_as_energies_and_follow_speed_and_distance():
                                                                           "bore_mm": sure(100)}]  # fmt: skip
     raw = machine(parts, [], [path("p", "out", "out", {"parallel": [["a"], ["b"]]}, "d")],
                   movers={"a": {"duty": 1.0}, "b": {"duty": 0.5}}, brief={"listener_m": 2})  # fmt: skip
-    sound = predict(read_object(raw), samples=0)["workloads"][0]["sound"]
+    sound = predict(read_object(raw), samples=0).workloads[0].sound
     at_ear = [30 - 20 * np.log10(2), 30 + 50 * np.log10(0.5) - 20 * np.log10(2)]
-    assert [s["level_dba"] for s in sound["sources"]] == pytest.approx(at_ear, abs=1e-9)
-    assert sound["total_dba"] == pytest.approx(10 * np.log10(sum(10 ** (x / 10) for x in at_ear)), abs=1e-9)
+    assert [s.level_dba for s in sound.sources] == pytest.approx(at_ear, abs=1e-9)
+    assert sound.total_dba == pytest.approx(10 * np.log10(sum(10 ** (x / 10) for x in at_ear)), abs=1e-9)
 
 
 def test_own_level_points_and_marks_for_what_stands_close():
@@ -117,35 +117,35 @@ def test_own_level_points_and_marks_for_what_stands_close():
         parts = [fan("a", **more), opening("grille"), {"id": "panel", "kind": "gap", "gap_mm": sure(5), "span_mm": sure(120)},
                  {"id": "d", "kind": "duct", "length_m": sure(0.1), "bore_mm": sure(100)}]  # fmt: skip
         raw = machine(parts, [], [path("p", "out", "out", *elements)], movers={"a": {"duty": 0.75}})
-        return predict(read_object(raw), samples=0)["workloads"][0]["sound"]["sources"][0]
+        return predict(read_object(raw), samples=0).workloads[0].sound.sources[0]
 
     points = [[0.5, 18.0], [1.0, 30.0]]
     own = level("a", "d", level_points=points)
-    assert own["level_dba"] == pytest.approx(np.interp(np.log(0.75), np.log([0.5, 1.0]), [18, 30]), abs=1e-9)
-    assert own["marks"] == []
-    bare = level("a", "d")["level_dba"]
+    assert own.level_dba == pytest.approx(np.interp(np.log(0.75), np.log([0.5, 1.0]), [18, 30]), abs=1e-9)
+    assert own.marks == []
+    bare = level("a", "d").level_dba
     on_grille, starved = level("a", "grille"), level("panel", "a", "grille")
-    assert on_grille["level_dba"] == pytest.approx(bare + 4)  # common practice: 3 to 6 dB
-    assert starved["level_dba"] == pytest.approx(bare + 7)  # common practice: 5 to 10 dB
-    assert all("common practice" in mark["text"] for mark in on_grille["marks"] + starved["marks"])
+    assert on_grille.level_dba == pytest.approx(bare + 4)  # common practice: 3 to 6 dB
+    assert starved.level_dba == pytest.approx(bare + 7)  # common practice: 5 to 10 dB
+    assert all("common practice" in mark.text for mark in on_grille.marks + starved.marks)
 
 
 def test_speed_for_a_wanted_level_gives_that_level():
     build = recipe()
     found = speed_for_level(build, "both", 33.0)
-    assert found["reached"]
+    assert found.reached
     raw = write_object(build)
     told = next(w for w in raw["workloads"] if w["id"] == "both")
-    told["movers"] |= {fan_id: {"duty": duty} for fan_id, duty in found["duties"].items()}
-    again = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["sound"]["total_dba"]
+    told["movers"] |= {fan_id: {"duty": duty} for fan_id, duty in found.duties.items()}
+    again = predict(read_object(raw), ["both"], samples=0).workloads[0].sound.total_dba
     assert again == pytest.approx(33.0, abs=0.01)
     one = speed_for_level(build, "both", 33.0, ["fan-a1"])
-    assert set(one["duties"]) == {"fan-a1"}
+    assert set(one.duties) == {"fan-a1"}
     quiet = speed_for_level(build, "both", 5.0)
-    assert not quiet["reached"]
-    assert "not scaled" in quiet["because"]
+    assert not quiet.reached
+    assert "not scaled" in quiet.because
     loud = speed_for_level(build, "both", 90.0)
-    assert "at full speed" in loud["because"]
+    assert "at full speed" in loud.because
     with pytest.raises(DocumentRefused, match="no such fan"):
         speed_for_level(build, "both", 33.0, ["pump"])
 
@@ -153,11 +153,11 @@ def test_speed_for_a_wanted_level_gives_that_level():
 def test_duty_is_not_speed_where_a_fan_has_its_own_map():
     raw = machine([fan("a", duty_speed=[[0.2, 0.5], [0.6, 0.7], [1.0, 1.0]]), opening("o")], [],
                   [path("p", "out", "out", "a", "o")], movers={"a": {"duty": 0.6}})  # fmt: skip
-    found = predict(read_object(raw), samples=0)["workloads"][0]["air"][0]
-    assert found["speed_share"] == pytest.approx(0.7)
+    found = predict(read_object(raw), samples=0).workloads[0].air[0]
+    assert found.speed_share == pytest.approx(0.7)
     quiet = speed_for_level(read_object(raw), "full", 20.0)
-    raw["workloads"][0]["movers"]["a"] = {"duty": quiet["duties"]["a"]}
-    assert predict(read_object(raw), samples=0)["workloads"][0]["sound"]["total_dba"] == pytest.approx(20.0, abs=0.02)
+    raw["workloads"][0]["movers"]["a"] = {"duty": quiet.duties["a"]}
+    assert predict(read_object(raw), samples=0).workloads[0].sound.total_dba == pytest.approx(20.0, abs=0.02)
 
 
 def test_a_supply_fan_follows_the_load():
@@ -172,10 +172,10 @@ def test_a_supply_fan_follows_the_load():
                   sources=[(part, route)], watts={"heat": 240}, movers={"own": {"curve": curve}})  # fmt: skip
     raw["parts"].append(opening("seams", 60, 2))
     raw["routes"].append(way)
-    found = predict(read_object(raw), samples=0)["workloads"][0]
-    assert next(e for e in found["air"] if e["address"] == "own")["speed_share"] == pytest.approx(0.6, abs=0.01)
-    warm = next(e for e in found["air"] if e["address"] == "supply")
-    assert warm["outlet_c"] > warm["inlet_c"]
+    found = predict(read_object(raw), samples=0).workloads[0]
+    assert next(e for e in found.air if e.address == "own").speed_share == pytest.approx(0.6, abs=0.01)
+    warm = next(e for e in found.air if e.address == "supply")
+    assert warm.outlet_c > warm.inlet_c
 
 
 def test_a_header_that_carries_too_much_is_warned_of(case):
@@ -183,11 +183,11 @@ def test_a_header_that_carries_too_much_is_warned_of(case):
     raw = machine([fan("a", current_a=sure(0.6), feed="h"), fan("b", current_a=sure(0.6), feed="h"), opening("o")], [],
                   [path("p", "out", "out", {"parallel": [["a"], ["b"]]}, "o")],
                   feeds=[{"id": "h", "name": "Header 2", "kind": "header"}])  # fmt: skip
-    texts = [n["text"] for n in predict(read_object(raw), samples=0)["workloads"][0]["notices"]]
+    texts = [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
     assert limit == 1.0
     assert any("Header 2 would carry 1.20 A for 2 fans; 1.00 A are allowed" in t for t in texts)
     raw["feeds"][0]["limit_a"] = sure(2.0)
-    texts = [n["text"] for n in predict(read_object(raw), samples=0)["workloads"][0]["notices"]]
+    texts = [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
     assert not any("would carry" in t for t in texts)
 
 
@@ -199,20 +199,20 @@ def test_the_heat_of_a_supply(case):  # SF07: P (1/eta - 1)
             {"id": "body", "temperature_kind": "case", "limits": []}]}  # fmt: skip
         raw = machine([supply], [box("box", 5)], [], sources=[(part, route)], watts={"heat": p["P_dc_W"]})
         raw["routes"].append({"id": "r", "place": "body", "hops": [{"id": "h", "kind": "air", "zone": "box"}]})
-        found = predict(read_object(raw), samples=0)["workloads"][0]
-        body = next(x for x in found["places"] if x["address"] == "body")
-        assert body["watts"] == pytest.approx(point["out"]["P_heat_W"], rel=1e-6)
+        found = predict(read_object(raw), samples=0).workloads[0]
+        body = next(x for x in found.places if x.address == "body")
+        assert body.watts == pytest.approx(point["out"]["P_heat_W"], rel=1e-6)
 
 
 def test_a_radiator_that_breathes_warm_air_and_a_starved_cooler_are_named():
     warm = raw_recipe(125, 220, 120, 24)
-    texts = [n["text"] for n in predict(read_object(warm), ["both"], samples=0)["workloads"][0]["notices"]]
+    texts = [n.text for n in predict(read_object(warm), ["both"], samples=0).workloads[0].notices]
     assert any("breathes air" in t and "warmer than the room" in t for t in texts)
     part, route = source("chip", "out")
     route["hops"] = [{"id": "on-sink", "kind": "stream", "part": "sink"}]
     raw = machine([fan("a", 5, 20), {"id": "sink", "kind": "cooler", "class": "cooler_tower_120"}, opening("o", 10, 9)], [],
                   [path("p", "out", "out", "a", "sink", "o")], sources=[(part, route)], watts={"chip": 30})  # fmt: skip
-    texts = [n["text"] for n in predict(read_object(raw), samples=0)["workloads"][0]["notices"]]
+    texts = [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
     assert any("it is rated at" in t for t in texts)
 
 
@@ -223,7 +223,7 @@ def test_a_wall_close_to_an_opening_asks_for_a_gap():
     raw["parts"].append(opening("seams", 50, 2))
 
     def notices():
-        return [n["text"] for n in predict(read_object(raw), samples=0)["workloads"][0]["notices"]]
+        return [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
 
     assert any("opens on the back, 12 mm from the next thing" in t for t in notices())
     raw["parts"].append({"id": "wall", "kind": "gap", "gap_mm": 12, "span_mm": 120})
@@ -237,10 +237,10 @@ def test_every_recipe_answers_from_three_figures(recipe_id):
     build = known.make(*[start for _, start in known.asks], 24.0, known.name)
     assert write_object(read_object(write_object(build))) == write_object(build)
     found = predict(build, samples=0)
-    for workload in found["workloads"]:
-        assert workload["places"]
-        assert all(24 < p["temperature_c"] < 110 for p in workload["places"]), workload["workload"]
-    full, idle = (next(w for w in found["workloads"] if w["workload"] == k)["power_w"]
+    for workload in found.workloads:
+        assert workload.places
+        assert all(24 < p.temperature_c < 110 for p in workload.places), workload["workload"]
+    full, idle = (next(w for w in found.workloads if w.workload == k).power_w
                   for k in (build.brief.worst_workloads[0], "idle"))  # fmt: skip
     assert full > 2 * idle
     with pytest.raises(DocumentRefused, match="allowed"):
@@ -250,14 +250,14 @@ def test_every_recipe_answers_from_three_figures(recipe_id):
 def test_an_outside_station_has_a_zone_and_a_supply_of_its_own():
     build = RECIPES["outside_radiator"].make(125, 220, 30, 26.0, "station")
     raw = write_object(build)
-    warm = predict(build, ["both"], samples=0)["workloads"][0]
+    warm = predict(build, ["both"], samples=0).workloads[0]
     station = next(z for z in raw["zones"] if z["id"] == "station")
     station.pop("room")
     station["air_c"] = sure(10)
-    cold = predict(read_object(raw), ["both"], samples=0)["workloads"][0]
-    assert cold["loops"][0]["highest_c"] < warm["loops"][0]["highest_c"] - 10
-    off = next(c for c in stopped(build, "both")["cases"] if c["address"] == "station-supply")
-    assert len(off["stopped"]) == 4
+    cold = predict(read_object(raw), ["both"], samples=0).workloads[0]
+    assert cold.loops[0].highest_c < warm.loops[0].highest_c - 10
+    off = next(c for c in stopped(build, "both").cases if c.address == "station-supply")
+    assert len(off.stopped) == 4
 
 
 def test_curves_in_the_usual_units():

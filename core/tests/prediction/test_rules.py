@@ -17,7 +17,7 @@ def rules(duty, sections=None, watts=None):
         next(part for part in raw["parts"] if part["id"] == "radiator-a")["sections"] = sections
     if watts is not None:
         both["watts"]["graphics"] = watts
-    return predict(read_object(raw), ["both"], samples=0)["workloads"][0]["rules"]
+    return predict(read_object(raw), ["both"], samples=0).workloads[0].rules
 
 
 @pytest.mark.parametrize(("duty", "sections", "watts", "says"), [
@@ -25,10 +25,10 @@ def rules(duty, sections=None, watts=None):
     (0.3, 1, None, "agree: too little"),
 ])  # fmt: skip
 def test_the_note_says_where_rule_and_model_part(duty, sections, watts, says):
-    assert says in rules(duty, sections, watts)["note"]
+    assert says in rules(duty, sections, watts).note
 
 
 def test_watts_a_section_count_a_section_of_120_mm():
     found = rules(0.8)
-    assert found["watts_per_section"] == pytest.approx(345 / 3, rel=0.12)
-    assert found["sections"] == 3
+    assert found.watts_per_section == pytest.approx(345 / 3, rel=0.12)
+    assert found.sections == 3

@@ -21,20 +21,20 @@ def box():
 
 
 def central(build, workload="full"):
-    found = predict(build, [workload], samples=0)["workloads"][0]
-    return {place["address"]: place["temperature_c"] for place in found["places"]}
+    found = predict(build, [workload], samples=0).workloads[0]
+    return {place.address: place.temperature_c for place in found.places}
 
 
 def test_every_next_change_equals_a_fresh_prediction(box):
     """Each ranked item within 0.05 K of the changed document predicted afresh, for the part in view and the others."""
     before = central(box)
     ranked = next_changes(box, "full", "chip-place")
-    assert len(ranked["changes"]) > 20
-    for change in ranked["changes"]:
-        after = central(edited(box, tuple(change["edits"])))
-        assert change["won_k"] == pytest.approx(before["chip-place"] - after["chip-place"], abs=0.05), change["label"]
-        for other in change["others"]:
-            assert other["won_k"] == pytest.approx(before[other["address"]] - after[other["address"]], abs=0.05)
+    assert len(ranked.changes) > 20
+    for change in ranked.changes:
+        after = central(edited(box, tuple(change.edits)))
+        assert change.won_k == pytest.approx(before["chip-place"] - after["chip-place"], abs=0.05), change["label"]
+        for other in change.others:
+            assert other.won_k == pytest.approx(before[other.address] - after[other.address], abs=0.05)
 
 
 def test_next_changes_name_every_kind_of_step(box):
@@ -43,7 +43,7 @@ def test_next_changes_name_every_kind_of_step(box):
     for part in raw["parts"]:
         if part["id"] == "back":
             part["fins_along"] = "width"
-    labels = " | ".join(change["label"] for change in next_changes(read_object(raw), "full", "chip-place")["changes"])
+    labels = " | ".join(change.label for change in next_changes(read_object(raw), "full", "chip-place").changes)
     for word in ("pitch", "mm high", "mm long", "pipes", "raw or milled", "upright", "half as thick", "power limit"):
         assert word in labels, word
 
@@ -54,64 +54,64 @@ def test_the_best_step_is_on_the_hop_that_was_blamed_by_hand(case, about):
     from by_hand import test_what_limits_it as cases
 
     ranked = next_changes(read_object(getattr(cases, case)()), "full")
-    best = next(change for change in ranked["changes"] if "power limit" not in change["label"])
-    assert best["about"] == about
+    best = next(change for change in ranked.changes if "power limit" not in change.label)
+    assert best.about == about
 
 
 def test_watts_it_holds_are_at_the_limit(box):
     """A build at the watts that it holds has the wanted margin left, to 0.05 K."""
-    held = watts_it_holds(box, rooms=[23.0], workloads=["full"])["held"]
+    held = watts_it_holds(box, rooms=[23.0], workloads=["full"]).held
     for item in held:
-        assert item["watts"] is not None
+        assert item.watts is not None
         raw = write_object(box)
-        raw["workloads"][0]["watts"][item["source"]] = item["watts"]
-        found = predict(read_object(raw), ["full"], samples=0)["workloads"][0]
-        least = min(place["margin_k"] for place in found["places"])
+        raw["workloads"][0]["watts"][item.source] = item.watts
+        found = predict(read_object(raw), ["full"], samples=0).workloads[0]
+        least = min(place.margin_k for place in found.places)
         assert least == pytest.approx(3.0, abs=0.05)
-        tight = min(found["places"], key=lambda place: place["margin_k"])
-        assert tight["address"] == item["first"]
+        tight = min(found.places, key=lambda place: place.margin_k)
+        assert tight.address == item.first
 
 
 def test_watts_fall_with_the_room_and_say_when_nothing_is_left(box):
-    held = watts_it_holds(box, rooms=[10.0, 30.0, 60.0], workloads=["full"])["held"]
-    chip_w = [item["watts"] for item in held if item["source"] == "chip"]
+    held = watts_it_holds(box, rooms=[10.0, 30.0, 60.0], workloads=["full"]).held
+    chip_w = [item.watts for item in held if item.source == "chip"]
     assert chip_w[0] > chip_w[1] > (chip_w[2] or 0)
-    hot = watts_it_holds(box, rooms=[84.0], workloads=["full"])["held"]
-    assert all(item["never"] and item["watts"] is None for item in hot)
+    hot = watts_it_holds(box, rooms=[84.0], workloads=["full"]).held
+    assert all(item.never and item.watts is None for item in hot)
 
 
 def test_a_limit_out_of_reach_is_said_so():
     raw = fanless(
         0.5, [chip(limit_c=290.0), layer(10), sink(300, 250, 60, 12)], [hop("interface", "joint"), hop("body", "sink")]
     )
-    held = watts_it_holds(read_object(raw))["held"][0]
-    assert held["watts"] is None
-    assert held["more_than_w"] == pytest.approx(20.0)
+    held = watts_it_holds(read_object(raw)).held[0]
+    assert held.watts is None
+    assert held.more_than_w == pytest.approx(20.0)
 
 
 def test_the_sink_curve_goes_through_its_working_point(box):
     curve = sink_curve(box, "back", "full")
-    upright = next(c for c in curve["curves"] if c["stands"] == curve["stands"])
-    kelvins, watts = np.array(upright["points"]).T
-    assert np.interp(curve["point"][0], kelvins, watts) == pytest.approx(curve["point"][1], rel=0.02)
+    upright = next(c for c in curve.curves if c.stands == curve.stands)
+    kelvins, watts = np.array(upright.points).T
+    assert np.interp(curve.point[0], kelvins, watts) == pytest.approx(curve.point[1], rel=0.02)
     assert np.all(np.diff(watts) > 0)
-    lying = dict(next(c for c in curve["curves"] if c["stands"] == "lying_fins_up")["points"])
-    assert lying[30.0] < dict(upright["points"])[30.0]
+    lying = dict(next(c for c in curve.curves if c.stands == "lying_fins_up").points)
+    assert lying[30.0] < dict(upright.points)[30.0]
 
 
 def test_the_best_pitch_is_the_top_of_the_curve_and_beats_the_present_one(box):
     curve = sink_curve(box, "back", "full")
-    by_pitch = dict(curve["pitch_curve"])
-    best = curve["best_pitch_mm"]
+    by_pitch = dict(curve.pitch_curve)
+    best = curve.best_pitch_mm
     assert by_pitch[best] == max(by_pitch.values())
     assert 6 < best < 16  # practice: 10 +- 2 mm at 40 mm of height
 
 
 def test_the_pipe_chart_has_its_working_point_under_the_least_limit(box):
     chart = pipe_chart(box, "pipes", "full")
-    T, least = np.array(chart["least"]).T
-    assert chart["point"][1] < np.interp(chart["point"][0], T, least)
-    assert {limit["name"] for limit in chart["limits"]} == {
+    T, least = np.array(chart.least).T
+    assert chart.point[1] < np.interp(chart.point[0], T, least)
+    assert {limit.name for limit in chart.limits} == {
         "capillary",
         "heat flux",
         "entrainment",
@@ -138,11 +138,11 @@ def test_a_hot_outside_is_warned_of():
         [chip(), layer(10), sink(120, 120, 30, 9, touched_for="1_min")],
         [hop("interface", "joint"), hop("body", "sink")],
     )
-    found = predict(read_object(raw), samples=0)["workloads"][0]
-    touch = found["bodies"][0]["touch"]
-    assert touch["limit_c"] == 51
-    assert touch["says"] == "too hot"
-    assert any("skin burns" in notice["text"] for notice in found["notices"])
+    found = predict(read_object(raw), samples=0).workloads[0]
+    touch = found.bodies[0].touch
+    assert touch.limit_c == 51
+    assert touch.says == "too hot"
+    assert any("skin burns" in notice.text for notice in found.notices)
 
 
 def test_plastics_near_heat_are_warned_of():
@@ -158,8 +158,8 @@ def test_plastics_near_heat_are_warned_of():
         40.0, [chip(), layer(10), sink(120, 120, 30, 9), duct], [hop("interface", "joint"), hop("body", "sink")]
     )
     raw["parts"].append(panel(100, 100, 3, id="lid", name="Printed lid", material="petg", finish="raw"))
-    found = predict(read_object(raw), samples=0)["workloads"][0]
-    texts = [notice["text"] for notice in found["notices"]]
+    found = predict(read_object(raw), samples=0).workloads[0]
+    texts = [notice.text for notice in found.notices]
     assert any("Printed bracket" in text and "PLA softens at 55" in text for text in texts)
     assert not any("Printed lid" in text for text in texts)
 
@@ -170,8 +170,8 @@ def test_plastics_near_heat_are_warned_of():
 def test_what_liquid_metal_attacks_is_said(touches, says):
     metal = {"id": "joint", "kind": "interface", "class": "liquid_metal_chip", "touches": touches}
     raw = fanless(20.0, [chip(), metal, sink(120, 120, 30, 9)], [hop("interface", "joint"), hop("body", "sink")])
-    found = predict(read_object(raw), samples=0)["workloads"][0]
-    assert any(says in notice["text"] for notice in found["notices"])
+    found = predict(read_object(raw), samples=0).workloads[0]
+    assert any(says in notice.text for notice in found.notices)
 
 
 def test_a_figure_beyond_a_law_is_flagged():
@@ -180,11 +180,11 @@ def test_a_figure_beyond_a_law_is_flagged():
         [chip(), layer(10), sink(120, 120, 30, 9, stands="on_edge")],
         [hop("interface", "joint"), hop("body", "sink")],
     )
-    found = predict(read_object(raw), samples=0)["workloads"][0]
-    assert not found["bodies"][0]["ways"][0]["law"]["inside"]
-    assert any("Outside the range" in notice["text"] for notice in found["notices"])
-    last = found["places"][0]["hops"][-1]
-    assert last["law"]["source"].startswith("Common practice")
+    found = predict(read_object(raw), samples=0).workloads[0]
+    assert not found.bodies[0].ways[0].law.inside
+    assert any("Outside the range" in notice.text for notice in found.notices)
+    last = found.places[0].hops[-1]
+    assert last.law.source.startswith("Common practice")
 
 
 @pytest.mark.parametrize(("change", "where"), [
@@ -233,8 +233,8 @@ def test_the_recipe_round_trips_and_asks_for_sensible_watts(box):
             fanless_housing(*watts)
         assert refused.value.problems[0].where == where
     for watts in ((10, 3, 2, 23), (120, 60, 5, 23)):
-        found = predict(fanless_housing(*watts), ["full"], samples=0)["workloads"][0]
-        assert all(place["status"] in ("holds", "tight") for place in found["places"]), watts
+        found = predict(fanless_housing(*watts), ["full"], samples=0).workloads[0]
+        assert all(place.status in ("holds", "tight") for place in found.places), watts
 
 
 def test_finish_and_pipes_tell_limpets_story():

@@ -82,7 +82,8 @@ def test_typed_readings_choose_the_last_under_load_and_widen_when_rising():
         TypedReading(30, role, "now", 72, True),
         TypedReading(33, role, "now", 55, False),
     ]
-    (measured,), excluded = measured_from_readings(readings)
+    run = measured_from_readings(readings)
+    (measured,), excluded = run.values, run.excluded
     assert measured.value == 72
     assert measured.half_width == pytest.approx(6.0)
     assert not measured.settled
@@ -105,8 +106,8 @@ def test_a_sink_in_a_duct_that_is_40_per_cent_worse_is_named():
             place["package_k_w"] = {"value": 0.5, "plus_minus": "3%", "from": "measured"}
     build = read_object(raw)
     places = ("first-place", "second-place", "drive-place")
-    worse = predict(build, ["full"], samples=0, overrides={"sink-first/factor": 1.4})["workloads"][0]
-    measured = [Measured(f"{p['address']}/temperature", p["temperature_c"], 0.2, True) for p in worse["places"]]
+    worse = predict(build, ["full"], samples=0, overrides={"sink-first/factor": 1.4}).workloads[0]
+    measured = [Measured(f"{p.address}/temperature", p.temperature_c, 0.2, True) for p in worse.places]
     assert [m.role.split("/")[0] for m in measured] == list(places)
     found = verdict(build, "full", 22.0, measured, {})
     assert found.suspects[0].address == "sink-first/factor"

@@ -45,22 +45,22 @@ def mixed():
 
 def fresh(document, room_c):
     """Least margins and levels of a candidate's document, predicted alone."""
-    found = {w["workload"]: w for w in predict(document, samples=0, room_c=room_c)["workloads"]}
-    every = min(p["margin_k"] for p in found["both"]["places"] if p["margin_k"] is not None)
-    chip = next(p["margin_k"] for p in found["graphics-only"]["places"] if p["address"] == "graphics-chip")
-    return min(every - 12, chip - 20), found["both"]["sound"]["total_dba"]
+    found = {w.workload: w for w in predict(document, samples=0, room_c=room_c).workloads}
+    every = min(p.margin_k for p in found["both"].places if p.margin_k is not None)
+    chip = next(p.margin_k for p in found["graphics-only"].places if p.address == "graphics-chip")
+    return min(every - 12, chip - 20), found["both"].sound.total_dba
 
 
 def test_every_candidate_equals_a_fresh_prediction_of_its_document(mixed):
     """Structures, classes, duties and watts alike: 0.05 K, 0.05 dB, and the height to the millimetre."""
     study, result = mixed
-    assert result["size"] == result["solved"] == 192
+    assert result.size == result.solved == 192
     for number in np.random.default_rng(3).choice(192, 14, replace=False):
         document = study.document(int(number))
         spare, level = fresh(document, 28)
-        assert result["columns"]["spare_k"][number] == pytest.approx(spare, abs=0.05), study.options_of(int(number))
-        assert result["columns"]["level_dba"][number] == pytest.approx(level, abs=0.05)
-        assert result["columns"]["height_mm"][number] == pytest.approx(measures_of(document)["height_mm"], abs=1e-6)
+        assert result.columns["spare_k"][number] == pytest.approx(spare, abs=0.05), study.options_of(int(number))
+        assert result.columns["level_dba"][number] == pytest.approx(level, abs=0.05)
+        assert result.columns["height_mm"][number] == pytest.approx(measures_of(document).height_mm, abs=1e-6)
 
 
 def test_a_figure_that_a_class_gave_is_a_stated_one_in_every_candidate():
@@ -70,10 +70,10 @@ def test_a_figure_that_a_class_gave_is_a_stated_one_in_every_candidate():
     question = asked([axis("drive-place/package_k_w", 8, 12), axis("movers/fans", 0.5, 0.9)],
                      demands={"margins": [{"workload": both, "place": "drive-place", "at_least_k": 3}]})  # fmt: skip
     study = Study(build, question)
-    margins = solved(study)["columns"]["margin_k"]
+    margins = solved(study).columns["margin_k"]
     for number, margin in enumerate(margins):
-        places = predict(study.document(number), [both], samples=0)["workloads"][0]["places"]
-        alone = next(place["margin_k"] for place in places if place["address"] == "drive-place")
+        places = predict(study.document(number), [both], samples=0).workloads[0].places
+        alone = next(place.margin_k for place in places if place.address == "drive-place")
         assert margin == pytest.approx(alone, abs=0.05)
 
 
@@ -82,23 +82,23 @@ def test_the_order_of_the_chunks_does_not_matter(mixed):
     study, result = mixed
     chunks = study.chunks()
     shuffled = [chunks[index] for index in np.random.default_rng(5).permutation(len(chunks))]
-    assert outcome(study, [study.solve(chunk) for chunk in shuffled])["columns"] == result["columns"]
+    assert outcome(study, [study.solve(chunk) for chunk in shuffled]).columns == result.columns
     alone = Study(study.build, study.question).solve(chunks[-1])
-    together = [result["columns"]["spare_k"][number] for number in alone.numbers]
+    together = [result.columns["spare_k"][number] for number in alone.numbers]
     assert alone.figures["spare_k"] == pytest.approx(together, abs=5e-4)  # the result is rounded to 0.001
 
 
 def test_demands_are_met_by_who_is_listed_and_by_nobody_else(mixed):
     _, result = mixed
-    columns = result["columns"]
-    for number in range(result["size"]):
+    columns = result.columns
+    for number in range(result.size):
         meets = (
             columns["spare_k"][number] >= 0 and columns["spare_db"][number] >= 0 and columns["height_mm"][number] <= 60
         )
-        assert meets == (number in result["meets"])
-    assert result["meets"]
-    assert set(result["undominated"]) <= set(result["meets"])
-    assert f"{len(result['meets'])} of 192" in result["sentence"]
+        assert meets == (number in result.meets)
+    assert result.meets
+    assert set(result.undominated) <= set(result.meets)
+    assert f"{len(result.meets)} of 192" in result.sentence
 
 
 def test_only_structures_are_solved_one_by_one(mixed):
@@ -113,17 +113,17 @@ def test_large_structures_are_parted_so_that_progress_can_be_told(monkeypatch):
     monkeypatch.setattr(candidates, "MOST_ROWS", 5)
     study = Study(recipe(), asked([axis("movers/fans", *np.linspace(0.3, 1, 12).round(3).tolist())]))
     assert [len(chunk.numbers) for chunk in study.chunks()] == [4, 4, 4]
-    assert solved(study)["solved"] == 12
+    assert solved(study).solved == 12
 
 
 def test_nothing_meets_says_which_demand_stands_in_the_way_and_what_comes_closest():
     study = Study(recipe(), asked([axis("movers/fans", 0.4, 0.7, 1.0)], demands={
         "margins": [{"workload": "both", "at_least_k": 60}], "sounds": [{"workload": "both", "at_most_dba": 60}]}))  # fmt: skip
     result = solved(study)
-    assert result["meets"] == result["undominated"] == []
-    assert result["closest"] == 2
-    assert "None of 3" in result["sentence"]
-    assert "margin" in result["sentence"]
+    assert result.meets == result.undominated == []
+    assert result.closest == 2
+    assert "None of 3" in result.sentence
+    assert "margin" in result.sentence
 
 
 def test_a_candidate_takes_its_prices_along():
@@ -140,8 +140,8 @@ def test_a_candidate_takes_its_prices_along():
     ]
     study = Study(read_object(raw), asked(axes))
     result = solved(study)
-    for number in range(result["size"]):
-        total = result["columns"]["price"][number]
+    for number in range(result.size):
+        total = result.columns["price"][number]
         assert sum(known_prices(study.document(number)).values()) == pytest.approx(total), number
 
 
@@ -152,14 +152,14 @@ def test_price_is_the_users_figure_and_else_unknown():
             part["price"] = {"radiator-a": 60}.get(part["id"], 10)
     raw["prices"] = {"radiator-a/sections=4": 120}
     study = Study(read_object(raw), asked([axis("radiator-a/sections", 2, 3, 4), axis("movers/fans", 0.5, 0.7)]))
-    assert solved(study)["columns"]["price"] == [None, None, 90, 90, 160, 160]
+    assert solved(study).columns["price"] == [None, None, 90, 90, 160, 160]
     stated = asked(
         [axis("radiator-a/sections", 2, 3, 4, prices=(55, 80, 100))], demands={"price": 110}, criteria=["price"]
     )
     result = solved(Study(read_object(raw), stated))
-    assert result["columns"]["price"] == [75, 110, 140]
-    assert result["meets"] == [0, 1]
-    assert result["undominated"] == [0]
+    assert result.columns["price"] == [75, 110, 140]
+    assert result.meets == [0, 1]
+    assert result.undominated == [0]
 
 
 def test_a_whole_part_of_the_shelf_and_the_way_the_housing_stands_may_vary():
@@ -169,8 +169,8 @@ def test_a_whole_part_of_the_shelf_and_the_way_the_housing_stands_may_vary():
         axis("housing/gravity", [0, 0, -1], [0, -1, 0]),
     ]))  # fmt: skip
     result = solved(study)
-    assert result["solved"] == 4
-    assert result["columns"]["margin_k"][2] < result["columns"]["margin_k"][0]
+    assert result.solved == 4
+    assert result.columns["margin_k"][2] < result.columns["margin_k"][0]
     document = study.document(3)
     assert document.part("pump").class_ == "pump_small"
     assert document.housing.gravity == (0, -1, 0)
@@ -179,10 +179,10 @@ def test_a_whole_part_of_the_shelf_and_the_way_the_housing_stands_may_vary():
 def test_a_candidate_that_cannot_be_is_told_apart_and_the_others_stand():
     study = Study(recipe(), asked([axis("fans/class", "fan_120x25", "fan_of_dreams")]))
     result = solved(study)
-    assert result["solved"] == 1
-    assert list(result["failures"]) == ["1"]
-    assert "fan_of_dreams" in result["failures"]["1"]
-    assert result["columns"]["margin_k"][1] is None
+    assert result.solved == 1
+    assert list(result.failures) == ["1"]
+    assert "fan_of_dreams" in result.failures["1"]
+    assert result.columns["margin_k"][1] is None
 
 
 def test_columns_survive_as_json(mixed):
@@ -214,25 +214,25 @@ def test_a_demand_on_what_is_not_there_is_refused():
 
 def test_the_next_larger_one_says_why_it_is_not_worth_it(mixed):
     study, result = mixed
-    number = result["undominated"][0]
+    number = result.undominated[0]
     detail = candidate_detail(study, result, number)
-    assert len(detail["labels"]) == len(MIXED)
-    assert {w["workload"] for w in detail["workloads"]} == {"both", "graphics-only"}
-    assert "over the room lie in" in detail["why"]
+    assert len(detail.labels) == len(MIXED)
+    assert {w.workload for w in detail.workloads} == {"both", "graphics-only"}
+    assert "over the room lie in" in detail.why
     chosen = study.options_of(number)
     speeds = {index for index, item in enumerate(MIXED) if item["address"].startswith("movers/")}
-    for neighbour in detail["neighbours"]:
-        other = study.options_of(neighbour["number"])
-        axis_of = [item["address"] for item in MIXED].index(neighbour["address"])
+    for neighbour in detail.neighbours:
+        other = study.options_of(neighbour.number)
+        axis_of = [item["address"] for item in MIXED].index(neighbour.address)
         changed = {index for index, (a, b) in enumerate(zip(chosen, other, strict=True)) if a != b}
         assert axis_of in changed
         assert changed - {axis_of} <= (set() if axis_of in speeds else speeds)
-        won = result["columns"]["margin_k"][neighbour["number"]] - result["columns"]["margin_k"][number]
-        assert neighbour["margin_k"] == pytest.approx(won, abs=0.002)
-        assert neighbour["meets"] == (neighbour["number"] in result["meets"])
-        assert neighbour["worth_it"] == (neighbour["meets"] and won >= 1.0)
-        if not neighbour["meets"]:
-            assert "misses the demand" in neighbour["says"]
+        won = result.columns["margin_k"][neighbour.number] - result.columns["margin_k"][number]
+        assert neighbour.margin_k == pytest.approx(won, abs=0.002)
+        assert neighbour.meets == (neighbour.number in result.meets)
+        assert neighbour.worth_it == (neighbour.meets and won >= 1.0)
+        if not neighbour.meets:
+            assert "misses the demand" in neighbour.says
 
 
 def test_another_size_is_judged_at_equal_sound():
@@ -240,19 +240,19 @@ def test_another_size_is_judged_at_equal_sound():
     vary = [axis("radiator-a/sections", 2, 3, 4), axis("movers/fans", *np.linspace(0.3, 1, 15).round(2).tolist())]
     study = Study(recipe(), asked(vary, demands={"margins": [{"workload": "both", "at_least_k": 3}]}))
     result = solved(study)
-    levels, margins = result["columns"]["level_dba"], result["columns"]["margin_k"]
+    levels, margins = result.columns["level_dba"], result.columns["margin_k"]
     detail = candidate_detail(study, result, 15 + 8)
-    more = next(n for n in detail["neighbours"] if n["label"] == "4")
-    assert levels[more["number"]] <= levels[23] + 0.15
-    assert more["at"]
+    more = next(n for n in detail.neighbours if n.label == "4")
+    assert levels[more.number] <= levels[23] + 0.15
+    assert more.at
     quieter = [n for n in range(30, 45) if levels[n] <= levels[23] + 0.15]
-    assert margins[more["number"]] == max(margins[n] for n in quieter)
+    assert margins[more.number] == max(margins[n] for n in quieter)
 
 
 def test_a_taken_candidate_is_the_document_with_its_edits(mixed):
     """Taking one over means making its edits on the draft: the same document."""
     study, result = mixed
-    number = result["undominated"][-1]
+    number = result.undominated[-1]
     document = study.document(number)
     told = next(w for w in document.workloads if w.id == "both").movers
     options = [study.question.vary[i].options[o].value for i, o in enumerate(study.options_of(number))]
@@ -265,4 +265,4 @@ def test_a_taken_candidate_is_the_document_with_its_edits(mixed):
 def test_an_option_that_leaves_a_figure_missing_fails_in_words():
     study = Study(recipe(), asked([axis("paste-processor/class", "paste_ordinary_lid", "plate_processor_good")]))
     result = solved(study)
-    assert "paste-processor/resistance_mm2k_w" in result["failures"]["1"]
+    assert "paste-processor/resistance_mm2k_w" in result.failures["1"]

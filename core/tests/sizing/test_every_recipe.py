@@ -16,6 +16,7 @@ from krill.sizing.map_of import map_of
 from krill.sizing.measure_first import measure_first
 from krill.sizing.next_changes import next_changes
 from krill.sizing.outcome import outcome
+from krill.sizing.result import Edit
 from krill.sizing.solve_for import solve_for
 from krill.sizing.steps.step import edited
 from krill.sizing.varied import varied
@@ -33,8 +34,8 @@ def hardest(build):
 
 
 def fresh(build, workload):
-    found = predict(build, [workload], samples=0)["workloads"][0]
-    return found, {place["address"]: place for place in found["places"]}
+    found = predict(build, [workload], samples=0).workloads[0]
+    return found, {place.address: place for place in found.places}
 
 
 def with_value(build, address, value, workload):
@@ -51,22 +52,20 @@ def test_every_next_change_is_what_a_fresh_prediction_says(build):
     workload = hardest(build)
     now, before = fresh(build, workload)
     found = next_changes(build, workload)
-    assert len(found["changes"]) >= 5
-    won = [round(c["won_k"], 5) for c in found["changes"]]
+    assert len(found.changes) >= 5
+    won = [round(c.won_k, 5) for c in found.changes]
     assert won == sorted(won, reverse=True)
-    for change in found["changes"]:
-        changed, after = fresh(edited(build, tuple(change["edits"])), workload)
-        won = {
-            place: before[place]["temperature_c"] - after[place]["temperature_c"] for place in before if place in after
-        }
-        assert change["won_k"] == pytest.approx(won[found["place"]], abs=0.05), change["label"]
-        louder = changed["sound"]["total_dba"] - now["sound"]["total_dba"]
-        assert change["louder_db"] == pytest.approx(louder, abs=0.05), change["label"]
-        told = {other["address"]: other["won_k"] for other in change["others"]}
+    for change in found.changes:
+        changed, after = fresh(edited(build, tuple(change.edits)), workload)
+        won = {place: before[place].temperature_c - after[place].temperature_c for place in before if place in after}
+        assert change.won_k == pytest.approx(won[found.place], abs=0.05), change["label"]
+        louder = changed.sound.total_dba - now.sound.total_dba
+        assert change.louder_db == pytest.approx(louder, abs=0.05), change["label"]
+        told = {other.address: other.won_k for other in change.others}
         for place, kelvins in won.items():
             if place in told:
                 assert told[place] == pytest.approx(kelvins, abs=0.05), (change["label"], place)
-            elif place != found["place"]:
+            elif place != found.place:
                 assert abs(kelvins) < 0.15, (change["label"], place)
 
 
@@ -74,41 +73,41 @@ def test_any_figure_solved_for_a_margin_gives_it(build):
     """Every figure of the build in turn: what is reached holds in a document with the value in it."""
     workload = hardest(build)
     _, before = fresh(build, workload)
-    place = min((p for p in before.values() if p["margin_k"] is not None), key=lambda p: p["margin_k"])
+    place = min((p for p in before.values() if p.margin_k is not None), key=lambda p: p.margin_k)
     addresses = [a for a in FigureTable(build).figures if "/at_c/" not in a and "/watts/" not in a and "price" not in a]
     reached = 0
     for address in np.random.default_rng(len(addresses)).permutation(addresses)[:25]:
-        found = solve_for(build, address, "margin", place["address"], place["margin_k"] + 0.8, workload)
-        if not found["reached"]:
-            assert found["because"], address
+        found = solve_for(build, address, "margin", place.address, place.margin_k + 0.8, workload)
+        if not found.reached:
+            assert found.because, address
             continue
         reached += 1
-        _, after = fresh(with_value(build, address, found["value"], workload), workload)
-        assert after[place["address"]]["margin_k"] == pytest.approx(found["got"], abs=0.05), address
-        assert found["got"] == pytest.approx(found["wanted"], abs=0.1), address
+        _, after = fresh(with_value(build, address, found.value, workload), workload)
+        assert after[place.address].margin_k == pytest.approx(found.got, abs=0.05), address
+        assert found.got == pytest.approx(found.wanted, abs=0.1), address
     assert reached
 
 
 def test_what_to_measure_first_adds_up_to_the_band(build):
     found = measure_first(build, hardest(build))
-    squares = found["model_k"] ** 2 + sum(item["half_k"] ** 2 for item in found["contributions"])
-    assert squares**0.5 == pytest.approx(found["half_width_k"], rel=0.02)
-    drawn = predict(build, [found["workload"]], samples=400)["workloads"][0]
-    band = next(place["band_c"] for place in drawn["places"] if place["address"] == found["place"])
-    assert (band["high"] - band["low"]) / 2 == pytest.approx(found["half_width_k"], rel=0.15)
-    assert all(item["half_k"] >= 0 for item in found["contributions"])
+    squares = found.model_k**2 + sum(item.half_k**2 for item in found.contributions)
+    assert squares**0.5 == pytest.approx(found.half_width_k, rel=0.02)
+    drawn = predict(build, [found.workload], samples=400).workloads[0]
+    band = next(place.band_c for place in drawn.places if place.address == found.place)
+    assert (band.high - band.low) / 2 == pytest.approx(found.half_width_k, rel=0.15)
+    assert all(item.half_k >= 0 for item in found.contributions)
 
 
 def test_watts_that_are_held_leave_just_the_margin_wanted(build):
     """At the watts told, the least margin is the one wanted; a tenth more and it is not held."""
     workload = hardest(build)
     wanted = float(build.brief.margin_wanted_k)
-    for item in watts_it_holds(build, [ROOM_C], [workload])["held"]:
-        if item["watts"] is None or item["watts"] <= 0:
+    for item in watts_it_holds(build, [ROOM_C], [workload]).held:
+        if item.watts is None or item.watts <= 0:
             continue
-        for watts, holds in ((item["watts"], None), (1.1 * item["watts"], False)):
-            _, places = fresh(with_value(build, f"{workload}/watts/{item['source']}", watts, workload), workload)
-            least = min(p["margin_k"] for p in places.values() if p["margin_k"] is not None)
+        for watts, holds in ((item.watts, None), (1.1 * item.watts, False)):
+            _, places = fresh(with_value(build, f"{workload}/watts/{item.source}", watts, workload), workload)
+            least = min(p.margin_k for p in places.values() if p.margin_k is not None)
             if holds is None:
                 assert least == pytest.approx(wanted, abs=0.25), item["name"]
             else:
@@ -134,11 +133,11 @@ def test_a_map_over_speed_and_watts_is_made_of_fresh_predictions(build):
         i, j = (int(n) for n in rng.integers(0, 3, 2))
         document = build
         for number, option in ((0, i), (1, j)):
-            address, value = found["axes"][number]["address"], found["axes"][number]["values"][option]
+            address, value = found.axes[number].address, found.axes[number].values[option]
             document = with_value(document, address, value, workload)
         _, places = fresh(document, workload)
-        least = min(p["margin_k"] for p in places.values() if p["margin_k"] is not None)
-        assert found["margin_k"][i][j] == pytest.approx(least, abs=0.05)
+        least = min(p.margin_k for p in places.values() if p.margin_k is not None)
+        assert found.margin_k[i][j] == pytest.approx(least, abs=0.05)
 
 
 @pytest.mark.parametrize("name", ["water_loop", "outside_radiator", "thin_box", "ducted_sink"])
@@ -146,19 +145,19 @@ def test_a_fan_curve_typed_into_the_workload_settles_and_keeps_to_its_promise(na
     build = made(name)
     workload = hardest(build)
     _, places = fresh(build, workload)
-    sensor = max(places, key=lambda place: places[place]["temperature_c"])
+    sensor = max(places, key=lambda place: places[place].temperature_c)
     found = fan_curve(build, workload, sensor, "fans")
-    points = [[point["at_c"], point["duty"]] for point in found["points"]]
+    points = [[point.at_c, point.duty] for point in found.points]
     assert points == sorted(points)
     told = {"curve": {"sensor": sensor, "points": points}}
     document = build
     for fan in fans_told(build, workload):
-        document = edited(document, ({"target": workload, "field": f"movers/{fan}", "value": told},))
+        document = edited(document, (Edit(target=workload, field=f"movers/{fan}", value=told),))
     result, after = fresh(document, workload)
-    full = next(check for check in found["checks"] if check["load"] == pytest.approx(1.0))
-    least = min(p["margin_k"] for p in after.values() if p["margin_k"] is not None)
-    assert least == pytest.approx(full["margin_k"], abs=0.3)
-    assert result["sound"]["total_dba"] == pytest.approx(full["level_dba"], abs=0.3)
+    full = next(check for check in found.checks if check.load == pytest.approx(1.0))
+    least = min(p.margin_k for p in after.values() if p.margin_k is not None)
+    assert least == pytest.approx(full.margin_k, abs=0.3)
+    assert result.sound.total_dba == pytest.approx(full.level_dba, abs=0.3)
 
 
 def room_of(build):
@@ -169,15 +168,15 @@ def test_the_hottest_room_it_holds_in_is_solved_for(build):
     """At the room found the margin is the one wanted, and a kelvin more costs nearly a kelvin."""
     workload = hardest(build)
     _, before = fresh(build, workload)
-    place = min((p for p in before.values() if p["margin_k"] is not None), key=lambda p: p["margin_k"])["address"]
+    place = min((p for p in before.values() if p.margin_k is not None), key=lambda p: p.margin_k).address
     found = solve_for(build, room_of(build), "margin", place, 3.0, workload)
-    assert found["reached"]
-    assert found["now"] == ROOM_C
-    assert found["unit"] == "°C"
-    _, after = fresh(with_value(build, room_of(build), found["value"], workload), workload)
-    assert after[place]["margin_k"] == pytest.approx(3.0, abs=0.05)
-    _, warmer = fresh(with_value(build, room_of(build), found["value"] + 1.0, workload), workload)
-    assert 1.3 > after[place]["margin_k"] - warmer[place]["margin_k"] > 0.6
+    assert found.reached
+    assert found.now == ROOM_C
+    assert found.unit == "°C"
+    _, after = fresh(with_value(build, room_of(build), found.value, workload), workload)
+    assert after[place].margin_k == pytest.approx(3.0, abs=0.05)
+    _, warmer = fresh(with_value(build, room_of(build), found.value + 1.0, workload), workload)
+    assert 1.3 > after[place].margin_k - warmer[place].margin_k > 0.6
 
 
 def test_the_room_may_vary_like_any_figure(build):
@@ -188,7 +187,7 @@ def test_the_room_may_vary_like_any_figure(build):
     result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
     for number in range(4):
         _, places = fresh(study.document(number), workload)
-        least = min(p["margin_k"] for p in places.values() if p["margin_k"] is not None)
-        assert result["columns"]["margin_k"][number] == pytest.approx(least, abs=0.05)
+        least = min(p.margin_k for p in places.values() if p.margin_k is not None)
+        assert result.columns["margin_k"][number] == pytest.approx(least, abs=0.05)
     with pytest.raises(DocumentRefused, match="the room varies already"):
         Study(build, asked(vary, room_c=24))

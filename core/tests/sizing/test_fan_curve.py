@@ -18,7 +18,7 @@ def curve(request):
 
 
 def test_points_rise_between_start_duty_and_highest_safe_duty_no_steeper_than_a_firmware_holds_still(curve):
-    points = [(point["at_c"], point["duty"]) for point in curve["points"]]
+    points = [(point.at_c, point.duty) for point in curve.points]
     assert 2 <= len(points) <= 6
     assert points[0][1] == pytest.approx(0.2, abs=0.01)
     assert points[-1][1] <= 1.0
@@ -31,39 +31,39 @@ def test_points_rise_between_start_duty_and_highest_safe_duty_no_steeper_than_a_
 def test_the_points_typed_into_the_workload_hold_the_margin_in_a_fresh_prediction(curve):
     raw = raw_recipe()
     both = next(w for w in raw["workloads"] if w["id"] == "both")
-    points = [[point["at_c"], point["duty"]] for point in curve["points"]]
-    for fan in curve["fans"]:
-        both["movers"][fan] = {"curve": {"sensor": curve["sensor"], "points": points}}
-    alone = predict(read_object(raw), ["both"], samples=0)["workloads"][0]
-    least = min(p["margin_k"] for p in alone["places"] if p["margin_k"] is not None)
-    assert least == pytest.approx(curve["checks"][-1]["margin_k"], abs=0.05)
+    points = [[point.at_c, point.duty] for point in curve.points]
+    for fan in curve.fans:
+        both["movers"][fan] = {"curve": {"sensor": curve.sensor, "points": points}}
+    alone = predict(read_object(raw), ["both"], samples=0).workloads[0]
+    least = min(p.margin_k for p in alone.places if p.margin_k is not None)
+    assert least == pytest.approx(curve.checks[-1].margin_k, abs=0.05)
     assert least >= 12 - 0.1
-    assert alone["sound"]["total_dba"] == pytest.approx(curve["checks"][-1]["level_dba"], abs=0.05)
+    assert alone.sound.total_dba == pytest.approx(curve.checks[-1].level_dba, abs=0.05)
 
 
 def test_a_hundredth_less_duty_at_full_load_would_not_hold(curve):
     """Least sound: at the load that asks for most, no lower duty keeps the margin."""
     raw = raw_recipe()
     both = next(w for w in raw["workloads"] if w["id"] == "both")
-    for fan in curve["fans"]:
-        both["movers"][fan] = {"duty": round(curve["checks"][-1]["speed_share"] - 0.02, 4)}
-    alone = predict(read_object(raw), ["both"], samples=0)["workloads"][0]
-    assert min(p["margin_k"] for p in alone["places"] if p["margin_k"] is not None) < 12
+    for fan in curve.fans:
+        both["movers"][fan] = {"duty": round(curve.checks[-1].speed_share - 0.02, 4)}
+    alone = predict(read_object(raw), ["both"], samples=0).workloads[0]
+    assert min(p.margin_k for p in alone.places if p.margin_k is not None) < 12
 
 
 def test_checks_tell_every_load_and_the_sentence_agrees(curve):
-    assert [check["load"] for check in curve["checks"]] == pytest.approx(np.linspace(0.1, 1, 9).tolist())
-    assert all(check["holds"] for check in curve["checks"])
-    assert "at every load" in curve["says"]
-    speeds = [check["speed_share"] for check in curve["checks"]]
+    assert [check.load for check in curve.checks] == pytest.approx(np.linspace(0.1, 1, 9).tolist())
+    assert all(check.holds for check in curve.checks)
+    assert "at every load" in curve.says
+    speeds = [check.speed_share for check in curve.checks]
     assert speeds == sorted(speeds)
 
 
 def test_a_margin_that_no_duty_holds_is_said_so():
     found = fan_curve(recipe(), "both", "loop-a", margin_k=25)
-    assert not all(check["holds"] for check in found["checks"])
-    assert "not above it" in found["says"]
-    assert max(point["duty"] for point in found["points"]) == 1.0
+    assert not all(check.holds for check in found.checks)
+    assert "not above it" in found.says
+    assert max(point.duty for point in found.points) == 1.0
 
 
 @pytest.mark.parametrize(("sensor", "group", "where"), [
@@ -80,8 +80,8 @@ def test_a_build_that_follows_its_curve_settles_with_its_bands(sensor):
     found = fan_curve(recipe(), "both", sensor)
     raw = raw_recipe()
     both = next(w for w in raw["workloads"] if w["id"] == "both")
-    points = [[point["at_c"], point["duty"]] for point in found["points"]]
-    for fan in found["fans"]:
+    points = [[point.at_c, point.duty] for point in found.points]
+    for fan in found.fans:
         both["movers"][fan] = {"curve": {"sensor": sensor, "points": points}}
-    places = predict(read_object(raw), ["both"], samples=200)["workloads"][0]["places"]
-    assert all(place["band_c"]["high"] > place["band_c"]["low"] for place in places)
+    places = predict(read_object(raw), ["both"], samples=200).workloads[0].places
+    assert all(place.band_c.high > place.band_c.low for place in places)

@@ -31,22 +31,22 @@ def test_every_crossing_of_the_present_row_equals_a_fresh_prediction(found):
         for mover in both["movers"]:
             if mover != "pump":
                 both["movers"][mover] = {"duty": duty}
-        alone = predict(read_object(raw), ["both"], samples=0)["workloads"][0]
-        least = min(p["margin_k"] for p in alone["places"] if p["margin_k"] is not None)
-        assert found["margin_k"][row][2] == pytest.approx(least, abs=0.05)
-        assert found["level_dba"][row][2] == pytest.approx(alone["sound"]["total_dba"], abs=0.05)
-        assert found["spare_k"][row][2] == pytest.approx(least - 12, abs=0.05)
+        alone = predict(read_object(raw), ["both"], samples=0).workloads[0]
+        least = min(p.margin_k for p in alone.places if p.margin_k is not None)
+        assert found.margin_k[row][2] == pytest.approx(least, abs=0.05)
+        assert found.level_dba[row][2] == pytest.approx(alone.sound.total_dba, abs=0.05)
+        assert found.spare_k[row][2] == pytest.approx(least - 12, abs=0.05)
 
 
 def test_the_present_design_is_marked_on_both_axes(found):
-    assert [a["now"] for a in found["axes"]] == [0.65, 3.0]
-    assert found["axes"][0]["address"] == "movers/fans"
+    assert [a.now for a in found.axes] == [0.65, 3.0]
+    assert found.axes[0].address == "movers/fans"
 
 
 def test_more_air_and_more_radiator_never_cost_margin(found):
-    for row in found["margin_k"]:
+    for row in found.margin_k:
         assert row == sorted(row)
-    for column in zip(*found["margin_k"], strict=True):
+    for column in zip(*found.margin_k, strict=True):
         assert list(column) == sorted(column)
 
 

@@ -23,8 +23,8 @@ SAVED = Path(__file__).parents[1] / "saved_documents"
 
 
 def fresh(build, workload):
-    found = predict(build, [workload], samples=0)["workloads"][0]
-    return {place["address"]: place["temperature_c"] for place in found["places"]}, found["sound"]["total_dba"]
+    found = predict(build, [workload], samples=0).workloads[0]
+    return {place.address: place.temperature_c for place in found.places}, found.sound.total_dba
 
 
 @pytest.mark.parametrize(("name", "workload"), [("issue-2-heron", "both"), ("issue-3-sandpiper", "imaging")])
@@ -33,20 +33,18 @@ def test_every_next_change_equals_a_fresh_prediction(name, workload):
     build = read_text((SAVED / f"{name}.json").read_text())
     before, level = fresh(build, workload)
     found = next_changes(build, workload)
-    assert len(found["changes"]) >= 10
-    for change in found["changes"]:
-        after, louder = fresh(edited(build, tuple(change["edits"])), workload)
-        assert change["won_k"] == pytest.approx(before[found["place"]] - after[found["place"]], abs=0.05), change[
-            "label"
-        ]
-        assert change["louder_db"] == pytest.approx(louder - level, abs=0.05), change["label"]
-        for other in change["others"]:
-            assert other["won_k"] == pytest.approx(before[other["address"]] - after[other["address"]], abs=0.05)
+    assert len(found.changes) >= 10
+    for change in found.changes:
+        after, louder = fresh(edited(build, tuple(change.edits)), workload)
+        assert change.won_k == pytest.approx(before[found.place] - after[found.place], abs=0.05), change["label"]
+        assert change.louder_db == pytest.approx(louder - level, abs=0.05), change["label"]
+        for other in change.others:
+            assert other.won_k == pytest.approx(before[other.address] - after[other.address], abs=0.05)
 
 
 def test_loops_and_air_offer_what_a_designer_would_think_of():
     build = read_text((SAVED / "issue-2-heron.json").read_text())
-    labels = " | ".join(change["label"] for change in next_changes(build, "both", "graphics-chip")["changes"])
+    labels = " | ".join(change.label for change in next_changes(build, "both", "graphics-chip").changes)
     for word in (
         "sections",
         "thick",
@@ -63,22 +61,22 @@ def test_loops_and_air_offer_what_a_designer_would_think_of():
 def test_the_tightest_place_is_taken_where_none_is_named_and_the_best_comes_first():
     build = read_text((SAVED / "issue-2-heron.json").read_text())
     found = next_changes(build, "both")
-    places = predict(build, ["both"], samples=0)["workloads"][0]["places"]
-    tightest = min((p for p in places if p["margin_k"] is not None), key=lambda p: p["margin_k"])
-    assert found["place"] == tightest["address"]
-    won = [round(change["won_k"], 5) for change in found["changes"]]
+    places = predict(build, ["both"], samples=0).workloads[0].places
+    tightest = min((p for p in places if p.margin_k is not None), key=lambda p: p.margin_k)
+    assert found.place == tightest.address
+    won = [round(change.won_k, 5) for change in found.changes]
     assert won == sorted(won, reverse=True)
-    assert found["changes"][0]["label"] in found["sentence"]
+    assert found.changes[0].label in found.sentence
 
 
 def test_the_sentence_names_several_parts_and_the_next_steps():
     build = read_text((SAVED / "issue-2-heron.json").read_text())
     found = next_changes(build, "both", "graphics-chip")
-    first = found["changes"][0]
-    assert f"{first['won_k']:.1f} K on Graphics" in found["sentence"]
-    others = [other for other in first["others"] if other["won_k"] >= 0.5]
-    assert not others or f"{max(o['won_k'] for o in others):.1f} K on" in found["sentence"]
-    assert found["changes"][1]["label"] in found["sentence"]
+    first = found.changes[0]
+    assert f"{first.won_k:.1f} K on Graphics" in found.sentence
+    others = [other for other in first.others if other.won_k >= 0.5]
+    assert not others or f"{max(o.won_k for o in others):.1f} K on" in found.sentence
+    assert found.changes[1].label in found.sentence
 
 
 def test_nothing_worth_it_says_where_the_rest_lies():
@@ -87,21 +85,21 @@ def test_nothing_worth_it_says_where_the_rest_lies():
         [], [box("in", wall_w_k=50.0)], [], sources=[source("chip", "in")], watts={"chip": 2.0}, room_c=25.0
     )  # fmt: skip
     found = next_changes(read_object(raw), "full")
-    assert "No step here wins" in found["sentence"]
-    assert "over the room lie in" in found["sentence"]
+    assert "No step here wins" in found.sentence
+    assert "over the room lie in" in found.sentence
 
 
 def test_prices_are_the_users_figure_else_unknown_and_what_is_only_told_costs_nothing():
     raw = json.loads((SAVED / "issue-2-heron.json").read_text())
     sections = next(part["sections"] for part in raw["parts"] if part["id"] == "radiator-bottom")
     raw["prices"] = {f"radiator-bottom/sections={sections + 1}": 75}
-    by_label = {change["label"]: change for change in next_changes(read_object(raw), "both")["changes"]}
-    more = next(change for change in by_label.values() if change["price_key"] in raw["prices"])
-    assert (more["buys"], more["price"]) == (True, 75)
+    by_label = {change.label: change for change in next_changes(read_object(raw), "both").changes}
+    more = next(change for change in by_label.values() if change.price_key in raw["prices"])
+    assert (more.buys, more.price) == (True, 75)
     pump = next(change for label, change in by_label.items() if "second pump" in label)
-    assert (pump["buys"], pump["price"]) == (True, None)
+    assert (pump.buys, pump.price) == (True, None)
     fans = next(change for label, change in by_label.items() if label.startswith("all fans"))
-    assert (fans["buys"], fans["price"]) == (False, 0)
+    assert (fans.buys, fans.price) == (False, 0)
 
 
 def test_batched_derivatives_are_those_of_a_closed_form():
@@ -111,34 +109,34 @@ def test_batched_derivatives_are_those_of_a_closed_form():
             20.0, [chip(120, 18), layer(230), sink(200, 150, 40, 10)], [hop("interface", "joint"), hop("body", "sink")]
         )
     )
-    changes = next_changes(build, "full")["changes"]
-    found = next(change for change in changes if change["about"] == "joint")
-    new = found["edits"][0]["value"]["value"]
-    assert found["won_k"] == pytest.approx(20.0 * (230 - new) / 120, rel=1e-4)
+    changes = next_changes(build, "full").changes
+    found = next(change for change in changes if change.about == "joint")
+    new = found.edits[0].value["value"]
+    assert found.won_k == pytest.approx(20.0 * (230 - new) / 120, rel=1e-4)
 
 
 def test_one_more_section_comes_with_its_fan():
     found = next_changes(recipe(), "both", "graphics-chip")
-    more = next(change for change in found["changes"] if "3 → 4 sections" in change["label"])
-    assert "+1 fan" in more["costs"]
-    other = edited(recipe(), tuple(more["edits"]))
+    more = next(change for change in found.changes if "3 → 4 sections" in change.label)
+    assert "+1 fan" in more.costs
+    other = edited(recipe(), tuple(more.edits))
     assert sum(part.kind == "fan" for part in other.parts) == 4
 
 
 def test_the_quick_answer_holds_every_figure_and_duty_and_says_that_it_is_not_whole():
     build = read_text((SAVED / "issue-2-heron.json").read_text())
     quick, whole = next_changes(build, "both", quick=True), next_changes(build, "both")
-    assert (quick["whole"], whole["whole"]) == (False, True)
-    by_label = {change["label"]: change["won_k"] for change in whole["changes"]}
-    assert len(quick["changes"]) < len(whole["changes"])
-    for change in quick["changes"]:
-        assert change["won_k"] == pytest.approx(by_label[change["label"]], abs=1e-6)
+    assert (quick.whole, whole.whole) == (False, True)
+    by_label = {change.label: change.won_k for change in whole.changes}
+    assert len(quick.changes) < len(whole.changes)
+    for change in quick.changes:
+        assert change.won_k == pytest.approx(by_label[change.label], abs=1e-6)
 
 
 def test_a_step_that_does_not_settle_costs_only_itself(monkeypatch):
     """The others are what they are without it."""
     whole = next_changes(recipe(), "both", quick=True)
-    lost = whole["changes"][3]["label"]
+    lost = whole.changes[3].label
     real = next_changes_module.solve_cases
     steps = {step.label: step for step in steps_of_build(recipe(), FigureTable(recipe()), "both")}
     told = {duty_address(mover): duty for mover, duty in steps[lost].duties.items()} | steps[lost].figures
@@ -151,9 +149,9 @@ def test_a_step_that_does_not_settle_costs_only_itself(monkeypatch):
 
     monkeypatch.setattr(next_changes_module, "solve_cases", stubborn)
     found = next_changes(recipe(), "both", quick=True)
-    left = {change["label"]: change["won_k"] for change in found["changes"]}
+    left = {change.label: change.won_k for change in found.changes}
     assert lost not in left
-    for change in whole["changes"]:
-        if change["label"] in left:
-            assert left[change["label"]] == pytest.approx(change["won_k"], abs=1e-3)
-    assert len(left) >= len(whole["changes"]) - 3
+    for change in whole.changes:
+        if change.label in left:
+            assert left[change.label] == pytest.approx(change.won_k, abs=1e-3)
+    assert len(left) >= len(whole.changes) - 3

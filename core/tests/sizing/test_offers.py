@@ -26,54 +26,54 @@ def build(request):
 
 def test_every_axis_takes_the_values_that_it_is_offered_with(build):
     table, offers = FigureTable(build), offers_of(build, hardest(build))
-    addresses = [axis["address"] for axis in offers["axes"]]
+    addresses = [axis.address for axis in offers.axes]
     assert len(set(addresses)) == len(addresses)
-    for axis in offers["axes"]:
-        one = varied(build, table, axis["address"])
-        for option in axis["options"]:
-            one.check(option["value"])
-            assert option["label"]
-        assert isinstance(one, Numeric) >= axis["range"]
-        if axis["range"]:
-            values = [option["value"] for option in axis["options"]]
+    for axis in offers.axes:
+        one = varied(build, table, axis.address)
+        for option in axis.options:
+            one.check(option.value)
+            assert option.label
+        assert isinstance(one, Numeric) >= axis.range
+        if axis.range:
+            values = [option.value for option in axis.options]
             assert values == sorted(values)
-    assert 1 <= sum(axis["first"] for axis in offers["axes"]) <= 5
+    assert 1 <= sum(axis.first for axis in offers.axes) <= 5
 
 
 def test_every_number_and_every_unknown_may_be_asked_for(build):
     offers, table = offers_of(build, hardest(build)), FigureTable(build)
     (case,) = cases_of(build, [hardest(build)], None)
-    for number in offers["numbers"]:
-        assert isinstance(varied(build, table, number["address"]), Numeric)
-        assert number["low"] < number["high"]
-    assert len(offers["unknowns"]) > 20
-    for unknown in offers["unknowns"]:
-        search = Search(build, case, unknown["address"], "level", "", 30.0)
+    for number in offers.numbers:
+        assert isinstance(varied(build, table, number.address), Numeric)
+        assert number.low < number.high
+    assert len(offers.unknowns) > 20
+    for unknown in offers.unknowns:
+        search = Search(build, case, unknown.address, "level", "", 30.0)
         assert search.now == search.now, unknown
-        assert unknown["name"].split(": ")[1]
+        assert unknown.name.split(": ")[1]
 
 
 def test_questions_are_about_the_place_in_view(build):
     place = next(iter(build.place_owners()))
     offers = offers_of(build, hardest(build), place)
-    asked = [question for question in offers["questions"] if question["goal"] == "margin"]
+    asked = [question for question in offers.questions if question.goal == "margin"]
     assert asked
-    assert all(question["of"] == place for question in asked)
-    assert all(question["wanted"] == float(build.brief.margin_wanted_k) for question in asked)
-    for question in offers["questions"]:
+    assert all(question.of == place for question in asked)
+    assert all(question.wanted == float(build.brief.margin_wanted_k) for question in asked)
+    for question in offers.questions:
         case: Case = cases_of(build, [hardest(build)], None)[0]
-        Search(build, case, question["address"], question["goal"], question["of"], question["wanted"])
-    assert [q["goal"] for q in offers_of(build, hardest(build))["questions"]] in ([], ["level"])
+        Search(build, case, question.address, question.goal, question.of, question.wanted)
+    assert [q.goal for q in offers_of(build, hardest(build)).questions] in ([], ["level"])
 
 
 def test_a_water_loop_begins_with_sizes_fans_and_speeds():
-    axes = offers_of(recipe(), "both")["axes"]
-    first = [axis["address"] for axis in axes if axis["first"]]
+    axes = offers_of(recipe(), "both").axes
+    first = [axis.address for axis in axes if axis.first]
     assert first == ["radiator-a/sections", "radiator-a/thickness_mm", "fans/class", "movers/fans", "movers/pumps"]
-    thickness = next(axis for axis in axes if axis["address"] == "radiator-a/thickness_mm")
-    assert [option["label"] for option in thickness["options"]] == ["28 mm", "38 mm", "45 mm", "60 mm"]
-    duty = next(axis for axis in axes if axis["address"] == "movers/fans")
-    assert (duty["options"][0]["label"], duty["options"][-1]["label"], len(duty["options"])) == ("30 %", "100 %", 15)
+    thickness = next(axis for axis in axes if axis.address == "radiator-a/thickness_mm")
+    assert [option.label for option in thickness.options] == ["28 mm", "38 mm", "45 mm", "60 mm"]
+    duty = next(axis for axis in axes if axis.address == "movers/fans")
+    assert (duty.options[0].label, duty.options[-1].label, len(duty.options)) == ("30 %", "100 %", 15)
 
 
 def test_a_source_of_few_watts_has_no_limit_of_its_own():
@@ -81,7 +81,7 @@ def test_a_source_of_few_watts_has_no_limit_of_its_own():
     told = next(workload for workload in raw["workloads"] if workload["id"] == "both")
     for watts, offered in ((20, True), (19.9, False)):
         told["watts"]["processor"] = watts
-        addresses = [axis["address"] for axis in offers_of(read_object(raw), "both")["axes"]]
+        addresses = [axis.address for axis in offers_of(read_object(raw), "both").axes]
         assert ("both/watts/processor" in addresses) is offered
 
 
@@ -98,8 +98,8 @@ def test_a_build_without_parts_offers_its_room():
     }
     raw["workloads"] = [{"id": "full", "watts": {}}]
     offers = offers_of(read_object(raw), "full")
-    assert [number["address"] for number in offers["numbers"]] == ["room/air_c"]
-    assert offers["questions"] == []
+    assert [number.address for number in offers.numbers] == ["room/air_c"]
+    assert offers.questions == []
     with pytest.raises(DocumentRefused, match="no such workload"):
         offers_of(read_object(raw), "render")
     with pytest.raises(DocumentRefused, match="no such place"):

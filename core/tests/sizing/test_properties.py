@@ -44,11 +44,11 @@ def solved(vary, **more):
 @given(questions, st.randoms(use_true_random=False))
 def test_any_candidate_of_any_question_equals_a_fresh_prediction(vary, random):
     study, result = solved(vary)
-    number = random.randrange(result["size"])
-    alone = predict(study.document(number), ["both"], samples=0)["workloads"][0]
-    least = min(place["margin_k"] for place in alone["places"] if place["margin_k"] is not None)
-    assert result["columns"]["margin_k"][number] == pytest.approx(least, abs=0.05)
-    assert result["columns"]["level_dba"][number] == pytest.approx(alone["sound"]["total_dba"], abs=0.05)
+    number = random.randrange(result.size)
+    alone = predict(study.document(number), ["both"], samples=0).workloads[0]
+    least = min(place.margin_k for place in alone.places if place.margin_k is not None)
+    assert result.columns["margin_k"][number] == pytest.approx(least, abs=0.05)
+    assert result.columns["level_dba"][number] == pytest.approx(alone.sound.total_dba, abs=0.05)
 
 
 @settings(max_examples=6, deadline=None)
@@ -56,10 +56,10 @@ def test_any_candidate_of_any_question_equals_a_fresh_prediction(vary, random):
 def test_the_order_of_axes_changes_numbers_and_not_figures(vary):
     study, result = solved(vary)
     turned, other = solved(vary[::-1])
-    for number in range(result["size"]):
+    for number in range(result.size):
         there = int(np.ravel_multi_index(study.options_of(number)[::-1], turned.shape))
-        assert other["columns"]["margin_k"][there] == pytest.approx(result["columns"]["margin_k"][number], abs=0.01)
-        assert (there in other["undominated"]) == (number in result["undominated"])
+        assert other.columns["margin_k"][there] == pytest.approx(result.columns["margin_k"][number], abs=0.01)
+        assert (there in other.undominated) == (number in result.undominated)
 
 
 def test_asking_more_only_strikes_out():
@@ -67,7 +67,7 @@ def test_asking_more_only_strikes_out():
     sets = []
     for margin in (0, 8, 12, 16):
         study = Study(BUILD, asked(vary, demands={"margins": [{"workload": "both", "at_least_k": margin}]}))
-        sets.append(set(outcome(study, [study.solve(chunk) for chunk in study.chunks()])["meets"]))
+        sets.append(set(outcome(study, [study.solve(chunk) for chunk in study.chunks()]).meets))
     for wider, narrower in pairwise(sets):
         assert narrower <= wider
 
@@ -103,9 +103,9 @@ def test_any_value_on_any_address_is_solved_refused_or_told_to_have_failed(addre
     except DocumentRefused:
         return
     result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
-    for number in range(result["size"]):
-        if result["columns"]["margin_k"][number] is None:
-            assert result["failures"][str(number)]
+    for number in range(result.size):
+        if result.columns["margin_k"][number] is None:
+            assert result.failures[str(number)]
 
 
 def test_a_value_that_no_document_may_hold_is_refused_before_it_is_a_row():

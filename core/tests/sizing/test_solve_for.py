@@ -29,33 +29,33 @@ def on_sink():
 
 def test_a_layer_for_a_temperature_is_the_closed_form(on_sink):
     """Only the layer changes: its K/W is what the wanted kelvins ask for, watts being the same."""
-    now = predict(on_sink, samples=0)["workloads"][0]["places"][0]
-    wanted = now["temperature_c"] - 12.0
+    now = predict(on_sink, samples=0).workloads[0].places[0]
+    wanted = now.temperature_c - 12.0
     found = solve_for(on_sink, "joint/resistance_mm2k_w", "temperature", "chip-place", wanted, "full")
-    assert found["reached"]
+    assert found.reached
     by_hand = 230 - 12.0 / 20.0 * 120
-    assert found["value"] == pytest.approx(by_hand, rel=1e-4)
-    assert found["got"] == pytest.approx(wanted, abs=0.01)
+    assert found.value == pytest.approx(by_hand, rel=1e-4)
+    assert found.got == pytest.approx(wanted, abs=0.01)
 
 
 def test_the_value_found_gives_the_margin_in_a_fresh_prediction(on_sink):
     found = solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 10.0, "full")
-    assert found["reached"]
+    assert found.reached
     raw = write_object(on_sink)
-    next(part for part in raw["parts"] if part["id"] == "sink")["fin_height_mm"] = found["value"]
-    place = predict(read_object(raw), samples=0)["workloads"][0]["places"][0]
-    assert place["margin_k"] == pytest.approx(10.0, abs=0.02)
+    next(part for part in raw["parts"] if part["id"] == "sink")["fin_height_mm"] = found.value
+    place = predict(read_object(raw), samples=0).workloads[0].places[0]
+    assert place.margin_k == pytest.approx(10.0, abs=0.02)
 
 
 def test_out_of_reach_says_the_best_and_why(on_sink):
     found = solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 80.0, "full")
-    assert not found["reached"]
-    assert found["got"] < 80
-    assert "the most is" in found["because"]
-    assert "lie in 'joint'" in found["because"]
+    assert not found.reached
+    assert found.got < 80
+    assert "the most is" in found.because
+    assert "lie in 'joint'" in found.because
     lavish = solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", -80.0, "full")
-    assert not lavish["reached"]
-    assert "the least is" in lavish["because"]
+    assert not lavish.reached
+    assert "the least is" in lavish.because
 
 
 @pytest.mark.parametrize(
@@ -65,11 +65,11 @@ def test_a_duty_for_a_level_a_margin_or_a_flow(goal, of, wanted):
     build = read_text(HERON.read_text())
     mover = next(part.id for part in build.parts if part.kind == "fan")
     found = solve_for(build, f"movers/{mover}", goal, of, wanted, "both")
-    assert 0 < found["value"] <= 1
-    if found["reached"]:
-        assert found["got"] == pytest.approx(wanted, abs=0.05)
+    assert 0 < found.value <= 1
+    if found.reached:
+        assert found.got == pytest.approx(wanted, abs=0.05)
     else:
-        assert found["because"]
+        assert found.because
 
 
 @pytest.mark.parametrize(("address", "goal", "of", "where"), [
@@ -110,42 +110,40 @@ def test_a_limit_is_not_solved_for(on_sink):
 def test_a_share_is_looked_for_up_to_one_and_no_further(address, most):
     """Out of reach, the best that can be had is one that could be built."""
     found = solve_for(recipe(), address, "margin", "graphics-chip", 300.0, "both")
-    assert not found["reached"]
-    assert 0 < found["value"] <= most
+    assert not found.reached
+    assert 0 < found.value <= most
 
 
 def test_fins_are_looked_for_as_far_as_a_gap_stays_between_them(on_sink):
     found = solve_for(on_sink, "sink/fin_thickness_mm", "margin", "chip-place", 1000.0, "full")
     pitch = next(part.fin_pitch_mm for part in on_sink.parts if part.id == "sink")
-    assert not found["reached"]
-    assert found["value"] < float(detail(pitch).value)
+    assert not found.reached
+    assert found.value < float(detail(pitch).value)
 
 
 def test_sections_are_solved_as_whole_numbers_with_their_fans():
     found = solve_for(recipe(), "radiator-a/sections", "margin", "graphics-chip", 28.0, "both")
-    assert found["reached"]
-    assert found["value"] == int(found["value"]) > found["now"] == 3
+    assert found.reached
+    assert found.value == int(found.value) > found.now == 3
     build = recipe()
-    fewer = edited(build, sections_edits(build, "radiator-a", int(found["value"]) - 1))
-    place = next(
-        p for p in predict(fewer, ["both"], samples=0)["workloads"][0]["places"] if p["address"] == "graphics-chip"
-    )
-    assert place["margin_k"] < 28.0 <= found["got"]
+    fewer = edited(build, sections_edits(build, "radiator-a", int(found.value) - 1))
+    place = next(p for p in predict(fewer, ["both"], samples=0).workloads[0].places if p.address == "graphics-chip")
+    assert place.margin_k < 28.0 <= found.got
 
 
 def test_a_duty_for_the_watts_that_a_source_may_draw():
     """At the duty found, that many watts leave exactly the margin wanted in the brief."""
     build = recipe()
     found = solve_for(build, "movers/fans", "watts", "graphics", 250.0, "both")
-    assert found["reached"]
+    assert found.reached
     raw = write_object(build)
     both = next(w for w in raw["workloads"] if w["id"] == "both")
     both["watts"]["graphics"] = 250
     for mover in both["movers"]:
         if mover != "pump":
-            both["movers"][mover] = {"duty": found["value"]}
-    places = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["places"]
-    assert min(p["margin_k"] for p in places if p["margin_k"] is not None) == pytest.approx(3.0, abs=0.02)
+            both["movers"][mover] = {"duty": found.value}
+    places = predict(read_object(raw), ["both"], samples=0).workloads[0].places
+    assert min(p.margin_k for p in places if p.margin_k is not None) == pytest.approx(3.0, abs=0.02)
 
 
 @pytest.mark.parametrize(("pitch", "low", "high"), [(7.5, 5.7, 8.0), (22.0, 20.0, 30.0)])
@@ -159,45 +157,45 @@ def test_of_two_crossings_the_nearest_to_the_present_value_is_answered(pitch, lo
         )
     )
     found = solve_for(build, "sink/fin_pitch_mm", "margin", "chip-place", 3.0, "full")
-    assert found["reached"]
-    assert low < found["value"] < high
+    assert found.reached
+    assert low < found.value < high
 
 
 def test_the_curve_runs_through_what_is_answered():
     """What values on the way give: rising with the duty, through the answer, and each a fresh prediction."""
     found = solve_for(recipe(), "movers/fans", "margin", "graphics-chip", 26.0, "both")
-    at, got = np.array(found["curve"]).T
+    at, got = np.array(found.curve).T
     assert (np.diff(at) > 0).all()
     assert (np.diff(got) >= -1e-9).all()
-    assert found["curve_unit"] == "K"
-    assert found["curve_wanted"] == 26.0
-    assert np.interp(found["value"], at, got) == pytest.approx(26.0, abs=0.1)
+    assert found.curve_unit == "K"
+    assert found.curve_wanted == 26.0
+    assert np.interp(found.value, at, got) == pytest.approx(26.0, abs=0.1)
     raw = write_object(recipe())
     both = next(w for w in raw["workloads"] if w["id"] == "both")
     for mover in both["movers"]:
         if mover != "pump":
             both["movers"][mover] = {"duty": float(at[-1])}
-    places = predict(read_object(raw), ["both"], samples=0)["workloads"][0]["places"]
-    assert next(p["margin_k"] for p in places if p["address"] == "graphics-chip") == pytest.approx(got[-1], abs=0.05)
+    places = predict(read_object(raw), ["both"], samples=0).workloads[0].places
+    assert next(p.margin_k for p in places if p.address == "graphics-chip") == pytest.approx(got[-1], abs=0.05)
 
 
 def test_the_curve_of_watts_is_the_least_margin():
     found = solve_for(recipe(), "movers/fans", "watts", "graphics", 250.0, "both")
-    assert found["curve_unit"] == "K"
-    assert found["curve_wanted"] == 3.0
+    assert found.curve_unit == "K"
+    assert found.curve_wanted == 3.0
 
 
 def test_the_curve_of_whole_numbers_has_a_point_for_each():
     found = solve_for(recipe(), "radiator-a/sections", "margin", "graphics-chip", 28.0, "both")
-    assert [at for at, _ in found["curve"]] == [float(n) for n in range(1, 13)]
-    assert np.interp(found["value"], *np.array(found["curve"]).T) == pytest.approx(found["got"], abs=1e-6)
+    assert [at for at, _ in found.curve] == [float(n) for n in range(1, 13)]
+    assert np.interp(found.value, *np.array(found.curve).T) == pytest.approx(found.got, abs=1e-6)
 
 
 def test_why_a_room_is_out_of_reach_is_told_of_that_room():
     found = solve_for(recipe(), "room/air_c", "margin", "graphics-chip", 300.0, "both")
-    assert not found["reached"]
-    assert found["value"] == -20.0
-    assert "over the room lie in" in found["because"]
+    assert not found.reached
+    assert found.value == -20.0
+    assert "over the room lie in" in found.because
 
 
 @pytest.mark.parametrize(("address", "wanted"), [("radiator-a/sections", 28.0), ("movers/fans", 26.0)])
@@ -205,11 +203,11 @@ def test_the_edits_of_an_answer_make_the_build_that_was_answered_for(address, wa
     """More sections bring their fans, a group of fans is told as one: the trial is what was promised."""
     build = recipe()
     found = solve_for(build, address, "margin", "graphics-chip", wanted, "both")
-    taken = edited(build, tuple(found["edits"]))
-    places = predict(taken, ["both"], samples=0)["workloads"][0]["places"]
-    margin = next(p["margin_k"] for p in places if p["address"] == "graphics-chip")
-    assert margin == pytest.approx(found["got"], abs=0.05)
+    taken = edited(build, tuple(found.edits))
+    places = predict(taken, ["both"], samples=0).workloads[0].places
+    margin = next(p.margin_k for p in places if p.address == "graphics-chip")
+    assert margin == pytest.approx(found.got, abs=0.05)
 
 
 def test_a_figure_needs_no_edits_of_its_own(on_sink):
-    assert solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 10.0, "full")["edits"] == []
+    assert solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 10.0, "full").edits == []

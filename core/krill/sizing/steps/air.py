@@ -27,7 +27,7 @@ def air_steps(build: Build, table: FigureTable, workload: Workload) -> Iterator[
     for mix in build.recirculations:
         share = table.figures[f"{mix.id}/recirculated_share"].value
         if share > 0.02:
-            edit: Edit = {"target": mix.id, "field": "recirculated_share", "value": round(share * LESS_AGAIN, 4)}
+            edit: Edit = Edit(target=mix.id, field="recirculated_share", value=round(share * LESS_AGAIN, 4))
             yield Step(f"keep half of what {_path_name(build, mix.intake)} draws in again away", mix.id,
                        {f"{mix.id}/recirculated_share": round(share * LESS_AGAIN, 4)}, (edit,))  # fmt: skip
 
@@ -58,7 +58,7 @@ def _element_steps(table: FigureTable, part: Any) -> Iterator[Step]:
         wanted = gap + GAP_STEP_MM
         yield figure_step(table, part, "gap_mm", wanted, f"{name}: {gap:g} → {wanted:g} mm", (f"+{GAP_STEP_MM:g} mm",))
     elif isinstance(part, Filter) and part.loaded:
-        yield Step(f"{name}: clean it", part.id, {}, ({"target": part.id, "field": "loaded", "value": False},))
+        yield Step(f"{name}: clean it", part.id, {}, (Edit(target=part.id, field="loaded", value=False),))
 
 
 def _path_steps(build: Build, path: AirPath) -> Iterator[Step]:
@@ -71,14 +71,14 @@ def _path_steps(build: Build, path: AirPath) -> Iterator[Step]:
     if path.start != path.end:
         raw = next(item for item in write_object(build)["air_paths"] if item["id"] == path.id)
         yield Step(f"{path.name or path.id}: turned round", path.id, {}, (
-            {"target": path.id, "field": "from_zone", "value": path.end},
-            {"target": path.id, "field": "to_zone", "value": path.start},
-            {"target": path.id, "field": "elements", "value": _reversed(raw["elements"])},
+            Edit(target=path.id, field="from_zone", value=path.end),
+            Edit(target=path.id, field="to_zone", value=path.start),
+            Edit(target=path.id, field="elements", value=_reversed(raw["elements"])),
         ))  # fmt: skip
     outside = next((zone.id for zone in build.zones if zone.kind == "outside"), None)
     if kinds[path.start] == "box" and outside is not None and any(isinstance(part, Radiator) for part in parts):
         yield Step(f"{path.name or path.id}: breathe room air", path.id, {},
-                   ({"target": path.id, "field": "from_zone", "value": outside},))  # fmt: skip
+                   (Edit(target=path.id, field="from_zone", value=outside),))  # fmt: skip
 
 
 def _reversed(elements: list[Any]) -> list[Any]:

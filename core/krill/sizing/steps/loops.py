@@ -40,7 +40,7 @@ def _radiator_steps(build: Build, table: FigureTable, radiator: Radiator) -> Ite
     name = radiator.name or radiator.id
 
     def field(key: str, value: Any) -> tuple[Edit, ...]:
-        return ({"target": radiator.id, "field": key, "value": value},)
+        return (Edit(target=radiator.id, field=key, value=value),)
 
     if radiator.points is None and radiator.sections < MOST_SECTIONS:
         more = radiator.sections + 1
@@ -61,7 +61,7 @@ def _plate_steps(build: Build, table: FigureTable, plate: Plate) -> Iterator[Ste
     if better is not None:
         figures = class_rows(build, table, plate.id, better) or {}
         yield Step(f"{plate.name or plate.id}: {classes()[better].name}", plate.id, figures,
-                   ({"target": plate.id, "field": "class", "value": better},))  # fmt: skip
+                   (Edit(target=plate.id, field="class", value=better),))  # fmt: skip
 
 
 def _second_pump(build: Build, loop: Loop, workload: Workload) -> Iterator[Step]:
@@ -79,11 +79,11 @@ def _second_pump(build: Build, loop: Loop, workload: Workload) -> Iterator[Step]
     elements = next(item for item in raw["loops"] if item["id"] == loop.id)["elements"]
     at = elements.index(pump.id) + 1
     edits: list[Edit] = [
-        {"target": "parts", "field": "+", "value": copied},
-        {"target": loop.id, "field": "elements", "value": [*elements[:at], second, *elements[at:]]},
+        Edit(target="parts", field="+", value=copied),
+        Edit(target=loop.id, field="elements", value=[*elements[:at], second, *elements[at:]]),
     ]
     for item in raw["workloads"]:
         told = item.get("movers", {}).get(pump.id)
         if told is not None:
-            edits.append({"target": item["id"], "field": f"movers/{second}", "value": told})
+            edits.append(Edit(target=item["id"], field=f"movers/{second}", value=told))
     yield Step(f"{loop.name or loop.id}: a second pump", loop.id, {}, tuple(edits), ("one more pump",))

@@ -14,6 +14,6 @@ def duty_steps(mover: Fan | Pump, workload: Workload, step: float) -> Iterator[S
     if command is None or command.duty is None or command.duty >= 1:
         return
     duty = round(min(float(command.duty) + step, 1.0), 3)
-    edit: Edit = {"target": workload.id, "field": f"movers/{mover.id}", "value": {"duty": duty}}
+    edit: Edit = Edit(target=workload.id, field=f"movers/{mover.id}", value={"duty": duty})
     label = f"{mover.name or mover.id}: {100 * float(command.duty):.0f} → {100 * duty:.0f} %"
     yield Step(label, mover.id, {}, (edit,), (), {mover.id: duty})

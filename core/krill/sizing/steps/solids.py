@@ -51,18 +51,14 @@ def _sink_steps(build: Build, table: FigureTable, sink: Sink) -> Iterator[Step]:
     yield from _finish_steps(table, sink)
     stand = stand_of(build, sink)
     if stand != "upright" and sink.face is None:
-        yield Step(
-            f"{name}: stand it upright", sink.id, {}, ({"target": sink.id, "field": "stands", "value": "upright"},)
-        )
+        yield Step(f"{name}: stand it upright", sink.id, {}, (Edit(target=sink.id, field="stands", value="upright"),))
     elif stand == "on_edge":
         other = "width" if sink.fins_along == "height" else "height"
         yield Step(
-            f"{name}: turn its fins upright", sink.id, {}, ({"target": sink.id, "field": "fins_along", "value": other},)
+            f"{name}: turn its fins upright", sink.id, {}, (Edit(target=sink.id, field="fins_along", value=other),)
         )
     if sink.flanks == "covered":
-        yield Step(
-            f"{name}: leave its flanks free", sink.id, {}, ({"target": sink.id, "field": "flanks", "value": "free"},)
-        )
+        yield Step(f"{name}: leave its flanks free", sink.id, {}, (Edit(target=sink.id, field="flanks", value="free"),))
 
 
 def _sink_mass(build: Build, table: FigureTable, sink: Sink, changed: dict[str, float]) -> float:
@@ -80,7 +76,7 @@ def _finish_steps(table: FigureTable, part: Sink | Panel) -> Iterator[Step]:
         known = material_figure(part.material, finish, "emissivity")
         if known is None or finish == part.finish or abs(known[0] - now) < 0.03:
             continue
-        edit: Edit = {"target": part.id, "field": "finish", "value": finish}
+        edit: Edit = Edit(target=part.id, field="finish", value=finish)
         yield Step(
             f"{part.name or part.id}: {finish_names()[finish]}", part.id, {f"{part.id}/emissivity": known[0]}, (edit,)
         )
@@ -100,19 +96,19 @@ def _panel_steps(table: FigureTable, panel: Panel) -> Iterator[Step]:
                            (f"+{wanted - size:.0f} mm",))  # fmt: skip
     if panel.material in ("steel", "stainless") and panel.conductivity_w_mk is None:
         yield Step(f"{name}: aluminium in place of {panel.material}", panel.id, {},
-                   ({"target": panel.id, "field": "material", "value": "aluminium_sheet"},
-                    {"target": panel.id, "field": "finish", "value": panel.finish or "anodised"}))  # fmt: skip
+                   (Edit(target=panel.id, field="material", value="aluminium_sheet"),
+                    Edit(target=panel.id, field="finish", value=panel.finish or "anodised")))  # fmt: skip
     yield from _finish_steps(table, panel)
 
 
 def _pipe_steps(table: FigureTable, pipe: HeatPipe) -> Iterator[Step]:
     name = pipe.name or pipe.id
     yield Step(f"{name}: {pipe.count} → {pipe.count + 1} pipes", pipe.id, {},
-               ({"target": pipe.id, "field": "count", "value": pipe.count + 1},))  # fmt: skip
+               (Edit(target=pipe.id, field="count", value=pipe.count + 1),))  # fmt: skip
     if pipe.class_ in NEXT_PIPE and pipe.diameter_mm is None:
         larger = NEXT_PIPE[pipe.class_]
         yield Step(
-            f"{name}: {classes()[larger].name}", pipe.id, {}, ({"target": pipe.id, "field": "class", "value": larger},)
+            f"{name}: {classes()[larger].name}", pipe.id, {}, (Edit(target=pipe.id, field="class", value=larger),)
         )
     condenser = value_in_units(table, f"{pipe.id}/condenser_mm")
     longer = condenser + GROWTH_MM["condenser_mm"]
@@ -138,7 +134,7 @@ def _interface_steps(table: FigureTable, part: Interface) -> Iterator[Step]:
     better = good.figures["resistance_mm2k_w"][0]
     if better < 0.9 * now:
         if part.resistance_mm2k_w is None:
-            edit: Edit = {"target": part.id, "field": "class", "value": good.id}
+            edit: Edit = Edit(target=part.id, field="class", value=good.id)
             yield Step(f"{part.name or part.id}: {good.name}", part.id, {address: better * 1e-6}, (edit,))
         else:
             yield figure_step(table, part, "resistance_mm2k_w", better, f"{part.name or part.id}: {good.name}")

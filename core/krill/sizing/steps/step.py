@@ -26,7 +26,7 @@ class Step:
 
     def buys(self, build: Build) -> bool:
         """Whether something must be bought for it."""
-        return any(buys(build, edit["target"], edit["field"]) for edit in self.edits)
+        return any(buys(build, edit.target, edit.field) for edit in self.edits)
 
     @property
     def price_key(self) -> str:
@@ -48,13 +48,11 @@ def buys(build: Build, owner: str, field_name: str) -> bool:
 
 def price_key(edit: Edit) -> str:
     """``address=value`` of an edit; of a part that is added its id stands for it."""
-    value = edit["value"]
+    value = edit.value
     if isinstance(value, dict):
         value = value.get("id", value.get("value", ""))
     return (
-        f"{edit['target']}/{edit['field']}={value:g}"
-        if isinstance(value, float)
-        else (f"{edit['target']}/{edit['field']}={value}")
+        f"{edit.target}/{edit.field}={value:g}" if isinstance(value, float) else (f"{edit.target}/{edit.field}={value}")
     )
 
 
@@ -67,7 +65,7 @@ def edited(build: Build, edits: tuple[Edit, ...]) -> Build:
 
 
 def _apply(raw: dict[str, Any], edit: Edit) -> None:
-    owner, path, value = edit["target"], edit["field"].split("/"), edit["value"]
+    owner, path, value = edit.target, edit.field.split("/"), edit.value
     if owner == "parts":
         _apply_to_parts(raw, path[0], value)
         return
@@ -123,6 +121,6 @@ def figure_step(
     """A step that sets one figure of a part to a value in the document's units."""
     address = f"{part.id}/{field_name}"
     estimate = {"value": rounded(wanted, 6), "from": "estimate"}
-    edit: Edit = {"target": part.id, "field": field_name, "value": estimate}
+    edit: Edit = Edit(target=part.id, field=field_name, value=estimate)
     factor = figures_of(type(part))[field_name].factor
     return Step(label, part.id, {address: rounded(wanted, 6) * factor}, (edit,), costs)

@@ -1186,16 +1186,6 @@ export interface components {
             /** To Zone */
             to_zone: string;
         };
-        /** AnalysisOut */
-        AnalysisOut: {
-            /** Channels */
-            channels: components["schemas"]["ChannelResultOut"][];
-            /** Room End C */
-            room_end_c: number | null;
-            /** Room Start C */
-            room_start_c: number | null;
-            window: components["schemas"]["WindowOut"];
-        };
         /**
          * Band
          * @description Middle 90 %.
@@ -1586,8 +1576,11 @@ export interface components {
             /** Unit */
             unit: string;
         };
-        /** ChannelResultOut */
-        ChannelResultOut: {
+        /**
+         * ChannelResult
+         * @description One channel in the load window: its settled value where it is a temperature, else its mean.
+         */
+        ChannelResult: {
             /** Mean */
             mean: number;
             /** Name */
@@ -1598,7 +1591,7 @@ export interface components {
             role: string;
             /** Sentence */
             sentence: string;
-            settled: components["schemas"]["SettledOut"] | null;
+            settled: components["schemas"]["Settled"] | null;
             /** Unit */
             unit: string;
         };
@@ -2700,6 +2693,20 @@ export interface components {
             watts: number;
         };
         /**
+         * HopSuspect
+         * @description A hop that would explain the residuals; ``change`` is its resistance against the predicted, 0.4 = +40 %.
+         */
+        HopSuspect: {
+            /** Address */
+            address: string;
+            /** Change */
+            change: number;
+            /** Evidence */
+            evidence: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Housing
          * @description Inner size is width x depth x height: x to the right, y to the back, z up from the inner corner left, front, bottom.
          *
@@ -2855,25 +2862,6 @@ export interface components {
              */
             kind: "throttle" | "own" | "touch" | "softening";
         };
-        /** LinesOut */
-        LinesOut: {
-            /** Decimal */
-            decimal: string;
-            /** Delimiter */
-            delimiter: string;
-            /** Encoding */
-            encoding: string;
-            /** Kept */
-            kept: number;
-            /** Reasons */
-            reasons: {
-                [key: string]: number;
-            };
-            /** Repaired */
-            repaired: number;
-            /** Skipped */
-            skipped: number;
-        };
         /**
          * LoadCheck
          * @description The curve followed at a share of the workload's watts.
@@ -2893,6 +2881,16 @@ export interface components {
             speed_share: number;
             /** Tightest */
             tightest: string;
+        };
+        /** LogAnalysis */
+        LogAnalysis: {
+            /** Channels */
+            channels: components["schemas"]["ChannelResult"][];
+            /** Room End C */
+            room_end_c: number | null;
+            /** Room Start C */
+            room_start_c: number | null;
+            window: components["schemas"]["Window"];
         };
         /**
          * Loop
@@ -3701,8 +3699,8 @@ export interface components {
             /** Watts */
             watts: number;
         };
-        /** PlaceVerdictOut */
-        PlaceVerdictOut: {
+        /** PlaceVerdict */
+        PlaceVerdict: {
             /** Because */
             because: string;
             /** Conclusion */
@@ -4023,6 +4021,46 @@ export interface components {
             pressure_pa?: (number) | null;
             /** W K */
             w_k: number;
+        };
+        /**
+         * ReadReport
+         * @description What happened to the lines of a file.
+         */
+        ReadReport: {
+            /**
+             * Decimal
+             * @default .
+             */
+            decimal?: string;
+            /**
+             * Delimiter
+             * @default ,
+             */
+            delimiter?: string;
+            /**
+             * Encoding
+             * @default utf-8
+             */
+            encoding?: string;
+            /**
+             * Kept
+             * @default 0
+             */
+            kept?: number;
+            /** Reasons */
+            reasons?: {
+                [key: string]: number;
+            };
+            /**
+             * Repaired
+             * @default 0
+             */
+            repaired?: number;
+            /**
+             * Skipped
+             * @default 0
+             */
+            skipped?: number;
         };
         /** ReadingIn */
         ReadingIn: {
@@ -4358,7 +4396,7 @@ export interface components {
         };
         /** RunOut */
         RunOut: {
-            analysis: components["schemas"]["AnalysisOut"] | null;
+            analysis: components["schemas"]["LogAnalysis"] | null;
             /** Channels */
             channels: components["schemas"]["ChannelOut"][];
             /**
@@ -4375,7 +4413,7 @@ export interface components {
             id: string;
             /** Kind */
             kind: string;
-            lines: components["schemas"]["LinesOut"] | null;
+            lines: components["schemas"]["ReadReport"] | null;
             /** Name */
             name: string;
             /** Note */
@@ -4446,8 +4484,11 @@ export interface components {
         Session: {
             user: components["schemas"]["Person"] | null;
         };
-        /** SettledOut */
-        SettledOut: {
+        /**
+         * Settled
+         * @description What a load window says of one temperature; intervals hold 90 %.
+         */
+        Settled: {
             /** High */
             high: number;
             /** Last */
@@ -5205,17 +5246,6 @@ export interface components {
             rated_airflow_m3_h?: components["schemas"]["Figure"] | null;
             rating_w?: components["schemas"]["Figure"] | null;
         };
-        /** SuspectOut */
-        SuspectOut: {
-            /** Address */
-            address: string;
-            /** Change */
-            change: number;
-            /** Evidence */
-            evidence: number;
-            /** Name */
-            name: string;
-        };
         /** TakeIn */
         TakeIn: {
             /** Base */
@@ -5312,16 +5342,19 @@ export interface components {
             /** Excluded */
             excluded: string[];
             /** Places */
-            places: components["schemas"]["PlaceVerdictOut"][];
+            places: components["schemas"]["PlaceVerdict"][];
             /** Room C */
             room_c: number | null;
             /** Sentence */
             sentence: string;
             /** Suspects */
-            suspects: components["schemas"]["SuspectOut"][];
+            suspects: components["schemas"]["HopSuspect"][];
         };
-        /** WindowOut */
-        WindowOut: {
+        /**
+         * Window
+         * @description First and last row of a load, its times, and what it was found by.
+         */
+        Window: {
             /** By */
             by: string;
             /** End S */

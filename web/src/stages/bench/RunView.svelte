@@ -88,10 +88,10 @@
   {#if run.lines}
     <p class="soft mt-1 text-sm" data-testid="lines">
       {run.lines.kept} rows kept, {run.lines.repaired} lines repaired, {run.lines.skipped} skipped ({run.lines
-        .encoding}, {DELIMITERS[run.lines.delimiter] ?? run.lines.delimiter}, decimal {run.lines.decimal === ","
+        .encoding}, {DELIMITERS[run.lines.delimiter ?? ","] ?? run.lines.delimiter}, decimal {run.lines.decimal === ","
         ? "comma"
         : "point"}).
-      {#each Object.entries(run.lines.reasons) as [reason, count] (reason)}{count} × {reason}.
+      {#each Object.entries(run.lines.reasons ?? {}) as [reason, count] (reason)}{count} × {reason}.
       {/each}
     </p>
   {/if}

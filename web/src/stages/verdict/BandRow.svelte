@@ -2,7 +2,7 @@
   import type { Schemas } from "$lib/api/client";
   import { fixed, signed } from "$lib/units/format";
 
-  let { place, low, high }: { place: Schemas["PlaceVerdictOut"]; low: number; high: number } = $props();
+  let { place, low, high }: { place: Schemas["PlaceVerdict"]; low: number; high: number } = $props();
   const x = $derived((value: number) => Math.min(Math.max(((value - low) / (high - low)) * 100, 0), 100));
   const tone = $derived(
     place.conclusion === "as predicted"

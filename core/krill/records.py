@@ -1,0 +1,24 @@
+"""Answers as frozen, typed records made once, and their one form as plain JSON values."""
+
+import math
+from dataclasses import fields, is_dataclass
+from functools import lru_cache
+from typing import Any
+
+
+@lru_cache(maxsize=256)
+def _names(record: type) -> tuple[str, ...]:
+    return tuple(field.name for field in fields(record))
+
+
+def to_json(value: Any) -> Any:
+    """A record, or records in lists, tuples and tables, as plain JSON values; what is not finite is null."""
+    if is_dataclass(value) and not isinstance(value, type):
+        return {name: to_json(getattr(value, name)) for name in _names(type(value))}
+    if isinstance(value, dict):
+        return {str(key): to_json(item) for key, item in value.items()}
+    if isinstance(value, list | tuple):
+        return [to_json(item) for item in value]
+    if isinstance(value, float) and not math.isfinite(value):
+        return None
+    return value

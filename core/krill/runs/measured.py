@@ -1,0 +1,44 @@
+"""What a run measured: the room it stood in, settled values with their doubt, speeds and watts that were logged."""
+
+from dataclasses import dataclass, field
+
+from krill.document.addresses import watts_address
+from krill.runs.analysis import LogAnalysis
+from krill.runs.verdict import Measured
+
+#: share of the rise still to come that is added to the band of a run that was stopped while rising (estimate)
+EXTRAPOLATION_DOUBT = 0.5
+
+
+@dataclass(frozen=True)
+class MeasuredRun:
+    """Measured values by role, why others were left out, speeds by mover (rpm), watts by address of the build."""
+
+    values: list[Measured]
+    excluded: list[str] = field(default_factory=list)
+    speeds_rpm: dict[str, float] = field(default_factory=dict)
+    watts: dict[str, float] = field(default_factory=dict)
+
+
+def measured_from_log(analysis: LogAnalysis, workload: str) -> MeasuredRun:
+    """Settled temperatures of a log; one that is still rising keeps a share of what is to come as doubt."""
+    values, speeds, watts = [], {}, {}
+    for channel in analysis.channels:
+        address, _, statistic = channel.role.rpartition("/")
+        if channel.settled is not None and channel.role != "room/air":
+            half = (channel.settled.high - channel.settled.low) / 2
+            if not channel.settled.settled:
+                half += EXTRAPOLATION_DOUBT * abs(channel.settled.remaining_k)
+            values.append(Measured(channel.role, channel.settled.value, half, channel.settled.settled))
+        elif statistic == "speed":
+            speeds[address] = channel.mean
+        elif statistic == "power" and address != "wall":
+            watts[watts_address(workload, address)] = channel.mean
+    return MeasuredRun(values, [], speeds, watts)
+
+
+def room_of_run(start_c: float | None, end_c: float | None, analysis: LogAnalysis | None) -> float | None:
+    """Mean room of a run, C: as stated at its start and end, else the log's own channel; None where neither says both."""
+    start = analysis.room_start_c if start_c is None and analysis is not None else start_c
+    end = analysis.room_end_c if end_c is None and analysis is not None else end_c
+    return None if start is None or end is None else (start + end) / 2

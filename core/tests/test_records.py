@@ -1,0 +1,33 @@
+"""Records as plain JSON: names kept, nested records and tables too, what is not finite is null; records do not change."""
+
+import dataclasses
+import json
+
+import pytest
+from strategies import recipe
+
+from krill.prediction.predict import predict
+from krill.prediction.result import Band
+from krill.records import to_json
+
+
+def test_a_prediction_is_json_with_the_names_of_its_records():
+    prediction = predict(recipe(), ["both"], samples=20)
+    data = to_json(prediction)
+    assert json.loads(json.dumps(data)) == data
+    place, record = data["workloads"][0]["places"][0], prediction.workloads[0].places[0]
+    assert place["band_c"] == {"low": record.band_c.low, "high": record.band_c.high}
+    assert list(place) == [field.name for field in dataclasses.fields(record)]
+    assert data["workloads"][0]["loops"][0]["loop_curve"][3] == list(prediction.workloads[0].loops[0].loop_curve[3])
+
+
+def test_what_is_not_finite_is_null_and_tables_stay_tables():
+    assert to_json({"a": float("nan"), "b": (1, Band(low=0.0, high=float("inf")))}) == {
+        "a": None,
+        "b": [1, {"low": 0.0, "high": None}],
+    }
+
+
+def test_an_answer_does_not_change():
+    with pytest.raises(dataclasses.FrozenInstanceError):
+        Band(low=0.0, high=1.0).low = 2.0
