@@ -89,17 +89,22 @@ class TestCandidates:
 
     def test_of_a_hundred_structures(self, benchmark):
         asked = study(
-            ("radiator-bottom/sections", [1, 2, 3, 4, 5]), ("radiator-bottom/thickness_mm", [28, 38, 45, 60]),
-            ("radiator-rear/sections", [1, 2, 3, 4, 5]), ("movers/fans", DUTIES[::5]), ("movers/pumps", DUTIES[::20]),
-        )  # fmt: skip
+            ("radiator-bottom/sections", [1, 2, 3, 4, 5]),
+            ("radiator-bottom/thickness_mm", [28, 38, 45, 60]),
+            ("radiator-rear/sections", [1, 2, 3, 4, 5]),
+            ("movers/fans", DUTIES[::5]),
+            ("movers/pumps", DUTIES[::20]),
+        )
         benchmark.pedantic(lambda: outcome(asked, [asked.solve(chunk) for chunk in asked.chunks()]), rounds=1)
 
 
 @pytest.mark.benchmark(group="map of 21 x 21 crossings (no bar)")
 def test_map(benchmark):
     build = read_text(HERON)
-    vary = [{"address": address, "options": [{"value": value} for value in DUTIES[::5]]}
-            for address in ("movers/fans", "movers/pumps")]  # fmt: skip
+    vary = [
+        {"address": address, "options": [{"value": value} for value in DUTIES[::5]]}
+        for address in ("movers/fans", "movers/pumps")
+    ]
     benchmark.pedantic(lambda: map_of(build, read_question({"vary": vary})), rounds=3)
 
 
@@ -174,9 +179,15 @@ class TestLoop:
         groups = [
             MoverEdges(np.array([0]), curve_from_parabola(3e4, 1.6e-4), ones, ones, ones, 995 * ones, 0 * ones),
             PipeEdges(np.array([1]), 3 * ones, 0.01 * ones, 1.5e-6 * ones, 6 * ones),
-            PowerEdges(np.array([2, 3]), np.zeros((n, 2)), np.hstack([resist, 8e11 * ones]), np.full((n, 2), 2.0),
-                       np.zeros((n, 2)), np.ones((n, 2))),
-        ]  # fmt: skip
+            PowerEdges(
+                np.array([2, 3]),
+                np.zeros((n, 2)),
+                np.hstack([resist, 8e11 * ones]),
+                np.full((n, 2), 2.0),
+                np.zeros((n, 2)),
+                np.ones((n, 2)),
+            ),
+        ]
         medium = Medium(np.full((n, 4), 995.0), np.full((n, 4), 8e-4))
         benchmark(lambda: solve(graph, groups, medium, 0.05))
 

@@ -101,8 +101,10 @@ def _table(prediction: Prediction) -> str:
     lines = [prediction.certifies]
     for workload in prediction.workloads:
         sound = workload.sound
-        lines.append(f"\n{workload.name}: room {workload.room_c:.1f} °C, {workload.power_w:.0f} W, "
-                     f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m")  # fmt: skip
+        lines.append(
+            f"\n{workload.name}: room {workload.room_c:.1f} °C, {workload.power_w:.0f} W, "
+            f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m"
+        )
         for place in workload.places:
             band = place.band_c
             spread = f" ({band.low:.0f} to {band.high:.0f})" if band else ""

@@ -19,8 +19,18 @@ def fan(part_id: str, shutoff: float = 30.0, free: float = 100.0, **more: Any) -
         [round(free * s, 6), round(shutoff * (1 - s**2), 6)]
         for s in (0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1)
     ]
-    return {"id": part_id, "kind": "fan", "curve": points, "flow_factor": sure(1), "pressure_factor": sure(1),
-            "rated_rpm": sure(1500), "level_dba": sure(25), "power_w": sure(0), "start_duty": sure(0.2), **more}  # fmt: skip
+    return {
+        "id": part_id,
+        "kind": "fan",
+        "curve": points,
+        "flow_factor": sure(1),
+        "pressure_factor": sure(1),
+        "rated_rpm": sure(1500),
+        "level_dba": sure(25),
+        "power_w": sure(0),
+        "start_duty": sure(0.2),
+        **more,
+    }
 
 
 def opening(part_id: str, area_cm2: float = 100.0, loss: float = 2.5, **more: Any) -> Json:
@@ -38,48 +48,75 @@ def box(zone_id: str, wall_w_k: float = 1e-9) -> Json:
 def source(part_id: str, zone: str) -> tuple[Json, Json]:
     """A source that gives its heat straight to a zone's air, and its route."""
     place = f"{part_id}-place"
-    part = {"id": part_id, "kind": "source", "places": [
-        {"id": place, "temperature_kind": "case", "limits": [{"kind": "own", "at_c": 80}]}]}  # fmt: skip
+    part = {
+        "id": part_id,
+        "kind": "source",
+        "places": [{"id": place, "temperature_kind": "case", "limits": [{"kind": "own", "at_c": 80}]}],
+    }
     hop = {"id": f"{place}-air", "kind": "air", "zone": zone, "resistance_k_w": sure(0.5)}
     return part, {"id": f"route-{place}", "place": place, "hops": [hop]}
 
 
 def machine(
-    parts: list[Json], zones: list[Json], paths: list[Json], *, loops: list[Json] | None = None,
-    sources: list[tuple[Json, Json]] | None = None, watts: dict[str, float] | None = None,
-    movers: dict[str, Json] | None = None, room_c: float = 25.0, **more: Any,
-) -> Json:  # fmt: skip
+    parts: list[Json],
+    zones: list[Json],
+    paths: list[Json],
+    *,
+    loops: list[Json] | None = None,
+    sources: list[tuple[Json, Json]] | None = None,
+    watts: dict[str, float] | None = None,
+    movers: dict[str, Json] | None = None,
+    room_c: float = 25.0,
+    **more: Any,
+) -> Json:
     """A whole document with one workload ``full``."""
     sources = sources or []
     return {
-        "format": "krill-build", "version": 1, "name": "machine",
+        "format": "krill-build",
+        "version": 1,
+        "name": "machine",
         "rooms": [{"id": "room", "air_c": room_c}],
         "parts": parts + [part for part, _ in sources],
         "zones": [{"id": "out", "kind": "outside", "room": "room"}, *zones],
-        "air_paths": paths, "loops": loops or [], "routes": [route for _, route in sources],
-        "workloads": [{"id": "full", "watts": {k: sure(v) for k, v in (watts or {}).items()},
-                       "movers": movers or {}}],
+        "air_paths": paths,
+        "loops": loops or [],
+        "routes": [route for _, route in sources],
+        "workloads": [{"id": "full", "watts": {k: sure(v) for k, v in (watts or {}).items()}, "movers": movers or {}}],
         **more,
-    }  # fmt: skip
+    }
 
 
 def loop_parts(pumps: int = 1, plates: int = 1, radiators: int = 1) -> list[Json]:
     """Parts of a loop by class figures that nobody doubts."""
     parts = [{"id": f"pump-{n}", "kind": "pump", "class": "pump_strong"} for n in range(pumps)]
     parts += [{"id": f"plate-{n}", "kind": "plate", "class": "plate_processor_good"} for n in range(plates)]
-    parts += [{"id": f"radiator-{n}", "kind": "radiator", "section_mm": 120, "sections": 2, "thickness_mm": 28}
-              for n in range(radiators)]  # fmt: skip
-    parts += [{"id": "tube", "kind": "tube", "class": "tube_soft", "length_m": sure(2), "bore_mm": sure(10)},
-              {"id": "tank", "kind": "reservoir", "class": "reservoir_common", "bore_mm": sure(9)}]  # fmt: skip
+    parts += [
+        {"id": f"radiator-{n}", "kind": "radiator", "section_mm": 120, "sections": 2, "thickness_mm": 28}
+        for n in range(radiators)
+    ]
+    parts += [
+        {"id": "tube", "kind": "tube", "class": "tube_soft", "length_m": sure(2), "bore_mm": sure(10)},
+        {"id": "tank", "kind": "reservoir", "class": "reservoir_common", "bore_mm": sure(9)},
+    ]
     return parts
 
 
 def on_plate(part_id: str, plate: str) -> tuple[Json, Json]:
     """A source on a cold plate, and its route."""
     place = f"{part_id}-place"
-    part = {"id": part_id, "kind": "source", "places": [
-        {"id": place, "temperature_kind": "chip_sensor", "package_k_w": sure(0.05), "chip_area_mm2": sure(500),
-         "limits": [{"kind": "own", "at_c": 80}]}]}  # fmt: skip
+    part = {
+        "id": part_id,
+        "kind": "source",
+        "places": [
+            {
+                "id": place,
+                "temperature_kind": "chip_sensor",
+                "package_k_w": sure(0.05),
+                "chip_area_mm2": sure(500),
+                "limits": [{"kind": "own", "at_c": 80}],
+            }
+        ],
+    }
     hop = {"id": f"{place}-plate", "kind": "plate", "part": plate}
     return part, {"id": f"route-{place}", "place": place, "hops": [hop]}
 
@@ -103,13 +140,26 @@ def random_air(draw: st.DrawFn) -> Json:
             parts.append(fan(part_id, draw(st.floats(10, 120)), draw(st.floats(20, 200))))
             movers[part_id] = draw(st.sampled_from(({"duty": 1.0}, {"duty": 0.5}, {"off": True})))
         elif kind == "duct":
-            parts.append({"id": part_id, "kind": "duct", "class": "duct_printed", "length_m": sure(draw(st.floats(0.05, 1))),
-                          "bore_mm": sure(draw(st.floats(25, 100)))})  # fmt: skip
+            parts.append(
+                {
+                    "id": part_id,
+                    "kind": "duct",
+                    "class": "duct_printed",
+                    "length_m": sure(draw(st.floats(0.05, 1))),
+                    "bore_mm": sure(draw(st.floats(25, 100))),
+                }
+            )
         elif kind == "gap":
             parts.append({"id": part_id, "kind": "gap", "gap_mm": sure(draw(st.floats(4, 40))), "span_mm": sure(100)})
         elif kind == "obstacle":
-            parts.append({"id": part_id, "kind": "obstacle", "area_cm2": sure(draw(_AREA)),
-                          "blocked_share": sure(draw(st.floats(0.05, 0.9)))})  # fmt: skip
+            parts.append(
+                {
+                    "id": part_id,
+                    "kind": "obstacle",
+                    "area_cm2": sure(draw(_AREA)),
+                    "blocked_share": sure(draw(st.floats(0.05, 0.9))),
+                }
+            )
         elif kind == "cooler":
             parts.append({"id": part_id, "kind": "cooler", "class": "cooler_low_47"})
         elif kind == "filter":
@@ -147,8 +197,11 @@ def random_loop(draw: st.DrawFn) -> Json:
     loops = [{"id": "loop", "elements": [*together, "tube", *plate_tree, *warm, "tank"]}]
     movers: dict[str, Json] = {"blow": {"duty": draw(st.floats(0.3, 1.0))}}
     for n, pump in enumerate(ids):
-        movers[pump] = {"duty": draw(st.floats(0.3, 1.0))} if n == 0 else draw(
-            st.sampled_from(({"duty": 0.6}, {"duty": 1.0}, {"off": True})))  # fmt: skip
+        movers[pump] = (
+            {"duty": draw(st.floats(0.3, 1.0))}
+            if n == 0
+            else draw(st.sampled_from(({"duty": 0.6}, {"duty": 1.0}, {"off": True})))
+        )
     sources = [on_plate(f"chip-{n}", plate) for n, plate in enumerate(cold)]
     watts = {f"chip-{n}": draw(st.floats(5, 250)) for n in range(plates)}
     paths = [path("through", "out", "out", "blow", *warm, "vent")]

@@ -10,8 +10,16 @@ from krill.recipes.water_loop import water_loop
 
 KNOWN = "6%"
 _FIELDS = {
-    "place": ("chip_area_mm2", "chip_mm2k_w", "hot_core_mm2k_w", "joint_mm2k_w", "lid_area_mm2", "lid_thickness_mm",
-              "lid_w_mk", "package_k_w"),
+    "place": (
+        "chip_area_mm2",
+        "chip_mm2k_w",
+        "hot_core_mm2k_w",
+        "joint_mm2k_w",
+        "lid_area_mm2",
+        "lid_thickness_mm",
+        "lid_w_mk",
+        "package_k_w",
+    ),
     "interface": ("resistance_mm2k_w",),
     "plate": ("resistance_1_k_w", "resistance_4_k_w", "factor"),
     "radiator": ("factor", "air_factor"),
@@ -19,7 +27,7 @@ _FIELDS = {
     "pump": ("flow_factor", "pressure_factor"),
     "opening": ("loss",),
     "supply": ("efficiency",),
-}  # fmt: skip
+}
 
 
 def recipe(processor_w: float = 125, graphics_w: float = 220, rest_w: float = 30, room_c: float = 24) -> Build:

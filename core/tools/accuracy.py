@@ -23,8 +23,9 @@ def base(
     """The recipe with one radiator of the given size that breathes the room and blows into the box."""
     raw = copy.deepcopy(write_object(water_loop(processor, graphics, 25, room)))
     raw["parts"] = [p for p in raw["parts"] if not p["id"].startswith(("radiator-", "fan-"))]
-    raw["parts"].append({"id": "radiator-a", "kind": "radiator", "section_mm": 120, "sections": sections,
-                         "thickness_mm": thickness})  # fmt: skip
+    raw["parts"].append(
+        {"id": "radiator-a", "kind": "radiator", "section_mm": 120, "sections": sections, "thickness_mm": thickness}
+    )
     fans = [f"fan-a{n + 1}" for n in range(sections)]
     raw["parts"] += [{"id": fan, "kind": "fan", "class": "fan_120x25"} for fan in fans]
     for part in raw["parts"]:
@@ -37,8 +38,16 @@ def base(
         {"id": "air-in", "from_zone": "outside", "to_zone": "box", "elements": ["grille", branch, "radiator-a"]},
         {"id": "air-vents", "from_zone": "box", "to_zone": "outside", "elements": ["vents"]},
     ]
-    raw["loops"][0]["elements"] = ["pump", "tube", "plate-processor", "plate-graphics", "fittings", "radiator-a", "elbows",
-                                   "reservoir"]  # fmt: skip
+    raw["loops"][0]["elements"] = [
+        "pump",
+        "tube",
+        "plate-processor",
+        "plate-graphics",
+        "fittings",
+        "radiator-a",
+        "elbows",
+        "reservoir",
+    ]
     for workload in raw["workloads"]:
         workload["movers"] = {"pump": {"duty": 0.7}} | {fan: {"duty": 0.8} for fan in fans}
     return raw
@@ -63,9 +72,16 @@ def p4() -> list[Row]:
     for watts, kelvins in by_watts.items():
         comfortable = watts <= 300
         good = kelvins <= 15 if comfortable else kelvins > 15
-        rows.append(Row("P4", f"240 x 38, {watts} W: coolant over room", f"{kelvins:.0f} K",
-                        "comfortable (10 good, 15 tight)" if comfortable else "struggles: six or more sections",
-                        yes_no(good), "" if good else "grille, filter and the doubt of the class table decide"))  # fmt: skip
+        rows.append(
+            Row(
+                "P4",
+                f"240 x 38, {watts} W: coolant over room",
+                f"{kelvins:.0f} K",
+                "comfortable (10 good, 15 tight)" if comfortable else "struggles: six or more sections",
+                yes_no(good),
+                "" if good else "grille, filter and the doubt of the class table decide",
+            )
+        )
     return rows
 
 
@@ -74,11 +90,23 @@ def p5() -> list[Row]:
     raw = base(75, 300)
     graphics, mixed = place(asked(raw, "graphics-only"), "graphics-chip"), place(asked(raw, "both"), "processor-core")
     return [
-        Row("P5", "graphics-only load: graphics chip", band(graphics), "71 ± 7 °C", against(graphics, 64, 78),
-            "chip watts or board watts is not known in practice figures; a smaller chip or a plainer plate would explain it"),
-        Row("P5", "mixed load: processor, hottest core", band(mixed), "62 ± 7 °C", against(mixed, 55, 69),
-            "the class of the lid joint alone is 7 K"),
-    ]  # fmt: skip
+        Row(
+            "P5",
+            "graphics-only load: graphics chip",
+            band(graphics),
+            "71 ± 7 °C",
+            against(graphics, 64, 78),
+            "chip watts or board watts is not known in practice figures; a smaller chip or a plainer plate would explain it",
+        ),
+        Row(
+            "P5",
+            "mixed load: processor, hottest core",
+            band(mixed),
+            "62 ± 7 °C",
+            against(mixed, 55, 69),
+            "the class of the lid joint alone is 7 K",
+        ),
+    ]
 
 
 def p6() -> list[Row]:
@@ -95,18 +123,32 @@ def p6() -> list[Row]:
 
 
 def one_chip(
-    place: dict[str, Any], watts: float, hops: list[dict[str, Any]], parts: list[dict[str, Any]], room: float = 23.0,
+    place: dict[str, Any],
+    watts: float,
+    hops: list[dict[str, Any]],
+    parts: list[dict[str, Any]],
+    room: float = 23.0,
     **more: Any,
-) -> dict[str, Any]:  # fmt: skip
+) -> dict[str, Any]:
     """One small chip in a box of its own."""
-    chip = {"id": "chip", "kind": "source", "places": [
-        {"id": "chip-place", "temperature_kind": "chip_sensor", "limits": [{"kind": "throttle", "at_c": 80}]} | place]}  # fmt: skip
+    chip = {
+        "id": "chip",
+        "kind": "source",
+        "places": [
+            {"id": "chip-place", "temperature_kind": "chip_sensor", "limits": [{"kind": "throttle", "at_c": 80}]}
+            | place
+        ],
+    }
     return {
-        "format": "krill-build", "version": 1, "name": "case", "rooms": [{"id": "room", "air_c": room}],
-        "parts": [chip, *parts], "zones": [{"id": "out", "kind": "outside", "room": "room"}],
+        "format": "krill-build",
+        "version": 1,
+        "name": "case",
+        "rooms": [{"id": "room", "air_c": room}],
+        "parts": [chip, *parts],
+        "zones": [{"id": "out", "kind": "outside", "room": "room"}],
         "routes": [{"id": "route", "place": "chip-place", "hops": hops}],
         "workloads": [{"id": "full", "watts": {"chip": {"value": watts, "plus_minus": "10%", "from": "estimate"}}}],
-    } | more  # fmt: skip
+    } | more
 
 
 def small_board_with_blower(watts: float) -> Any:
@@ -114,8 +156,14 @@ def small_board_with_blower(watts: float) -> Any:
     sink_and_tape = class_figure("cooler_stick_on_14", "cooler", "resistance_k_w")[0] + 230 / 200
     board = 12 * 0.6 - 1.8  # from the capped face: the class's board path in moving air, less the cap
     beside = 1 / (1 / sink_and_tape + 1 / board)
-    hops = [{"id": "hop", "kind": "stream", "part": "duct",
-             "resistance_k_w": {"value": round(beside, 2), "plus_minus": "25%", "from": "class"}}]  # fmt: skip
+    hops = [
+        {
+            "id": "hop",
+            "kind": "stream",
+            "part": "duct",
+            "resistance_k_w": {"value": round(beside, 2), "plus_minus": "25%", "from": "class"},
+        }
+    ]
     parts = [
         {"id": "blow", "kind": "fan", "class": "fan_blower_50x15"},
         {"id": "duct", "kind": "duct", "class": "duct_printed", "length_m": 0.06, "bore_mm": 22, "bends": 1},
@@ -132,10 +180,16 @@ def p2() -> list[Row]:
     assert light.temperature_c < full.temperature_c
     reason = "what the board sheds beside the sink is a class guess of 25 %"
     return [
-        Row("P2", "blower through a duct, light game (2.6 W)", band(light), "below 40 °C",
-            yes_no(light.temperature_c < 40), reason),
+        Row(
+            "P2",
+            "blower through a duct, light game (2.6 W)",
+            band(light),
+            "below 40 °C",
+            yes_no(light.temperature_c < 40),
+            reason,
+        ),
         Row("P2", "blower through a duct, full load (5 W)", band(full), "45 ± 7 °C", against(full, 38, 52), reason),
-    ]  # fmt: skip
+    ]
 
 
 def p3() -> list[Row]:
@@ -150,15 +204,26 @@ def p3() -> list[Row]:
         {"id": "fan", "kind": "fan", "class": "fan_40x20"},
     ]
     raw = one_chip(
-        {"class": "board_small_metal"}, 5.0, hops, parts,
+        {"class": "board_small_metal"},
+        5.0,
+        hops,
+        parts,
         loops=[{"id": "loop", "elements": ["pump", "tube", "plate", "radiator"]}],
         air_paths=[{"id": "p", "from_zone": "out", "to_zone": "out", "elements": ["fan", "radiator"]}],
-    )  # fmt: skip
+    )
     found = place(asked(raw, "full"), "chip-place")
     rise = found.over_room_k
     reason = "the chip's own 0.6 K/W is 3 K of it; 5 W may be a peak and not the mean"
-    return [Row("P3", "tiny loop with radiator and fan, 5 W: chip over room", f"{rise:.1f} K", "2 to 4 K",
-                yes_no(2 <= rise <= 4), reason)]  # fmt: skip
+    return [
+        Row(
+            "P3",
+            "tiny loop with radiator and fan, 5 W: chip over room",
+            f"{rise:.1f} K",
+            "2 to 4 K",
+            yes_no(2 <= rise <= 4),
+            reason,
+        )
+    ]
 
 
 def p7() -> list[Row]:
@@ -182,13 +247,23 @@ def p7() -> list[Row]:
     assert louder > 10
     assert all(fall < 0 for fall in falls)
     return [
-        Row("P7", f"very fast fans on the radiator ({flows[1] / flows[0]:.1f} x the air): processor, sound",
-            f"{change:+.1f} K, {louder:+.0f} dBA", "a few kelvins cooler, much louder (sign)", yes_no(-8 <= change <= -1),
-            "how fast the fan was before is not known"),
-        Row("P7", "strong extra intake in a box whose radiator blows out: memory, graphics",
-            f"{falls[0]:+.1f} K, {falls[1]:+.1f} K", "-2 to -6 K (sign and order)", yes_no(all(-8 <= f <= -1 for f in falls)),
-            "memory stands in the air itself: it gains twice, by cooler and by faster air"),
-    ]  # fmt: skip
+        Row(
+            "P7",
+            f"very fast fans on the radiator ({flows[1] / flows[0]:.1f} x the air): processor, sound",
+            f"{change:+.1f} K, {louder:+.0f} dBA",
+            "a few kelvins cooler, much louder (sign)",
+            yes_no(-8 <= change <= -1),
+            "how fast the fan was before is not known",
+        ),
+        Row(
+            "P7",
+            "strong extra intake in a box whose radiator blows out: memory, graphics",
+            f"{falls[0]:+.1f} K, {falls[1]:+.1f} K",
+            "-2 to -6 K (sign and order)",
+            yes_no(all(-8 <= f <= -1 for f in falls)),
+            "memory stands in the air itself: it gains twice, by cooler and by faster air",
+        ),
+    ]
 
 
 def p8() -> list[Row]:
@@ -196,11 +271,23 @@ def p8() -> list[Row]:
     found = asked(write_object(thin_box(70, 115, 15, 23)), "both")
     processor, graphics = place(found, "processor-core"), place(found, "graphics-chip")
     return [
-        Row("P8", "thin box, low cooler: processor, hottest core", band(processor), "65 to 75 ± 8 °C",
-            against(processor, 57, 83), "cooler factor, chip area and recirculation share"),
-        Row("P8", "thin box, low card: graphics chip", band(graphics), "mid-70s ± 8 °C", against(graphics, 67, 83),
-            "what the card's own cooler is worth in a small box is a class guess of 25 %"),
-    ]  # fmt: skip
+        Row(
+            "P8",
+            "thin box, low cooler: processor, hottest core",
+            band(processor),
+            "65 to 75 ± 8 °C",
+            against(processor, 57, 83),
+            "cooler factor, chip area and recirculation share",
+        ),
+        Row(
+            "P8",
+            "thin box, low card: graphics chip",
+            band(graphics),
+            "mid-70s ± 8 °C",
+            against(graphics, 67, 83),
+            "what the card's own cooler is worth in a small box is a class guess of 25 %",
+        ),
+    ]
 
 
 def p13() -> list[Row]:
@@ -219,9 +306,16 @@ def p13() -> list[Row]:
     names = ("processor-core", "graphics-chip", "memory-place", "drive-place")
     changes = [place(results[1], n).temperature_c - place(results[0], n).temperature_c for n in names]
     text = ", ".join(f"{n.split('-')[0]} {change:+.1f}" for n, change in zip(names, changes, strict=True))
-    return [Row("P13", "slim top fans from intake to exhaust", f"{text} K", "a few kelvins either way",
-                yes_no(all(abs(change) <= 6 for change in changes)),
-                "memory and drive stand in air that the radiator has warmed; where the box is fed from is not known")]  # fmt: skip
+    return [
+        Row(
+            "P13",
+            "slim top fans from intake to exhaust",
+            f"{text} K",
+            "a few kelvins either way",
+            yes_no(all(abs(change) <= 6 for change in changes)),
+            "memory and drive stand in air that the radiator has warmed; where the box is fed from is not known",
+        )
+    ]
 
 
 def p14() -> list[Row]:
@@ -238,23 +332,40 @@ def p14() -> list[Row]:
             part["class"] = "cooler_graphics_150"
         if part["id"].startswith("fan-graphics"):
             part["class"] = "fan_92x14"
-    raw["parts"] += [{"id": "feet", "kind": "gap", "gap_mm": 8, "span_mm": 110, "area_cm2": 150},
-                     {"id": "dust", "kind": "filter", "class": "filter_fine", "area_cm2": 130}]  # fmt: skip
+    raw["parts"] += [
+        {"id": "feet", "kind": "gap", "gap_mm": 8, "span_mm": 110, "area_cm2": 150},
+        {"id": "dust", "kind": "filter", "class": "filter_fine", "area_cm2": 130},
+    ]
     paths = {path["id"]: path for path in raw["air_paths"]}
     paths["air-graphics"]["elements"][:0] = ["feet", "dust"]
-    paths["air-processor"] |= {"from_zone": "box", "to_zone": "box",
-                               "elements": ["gap-processor", "fan-processor", "cooler-processor"]}  # fmt: skip
+    paths["air-processor"] |= {
+        "from_zone": "box",
+        "to_zone": "box",
+        "elements": ["gap-processor", "fan-processor", "cooler-processor"],
+    }
     raw["parts"] = [part for part in raw["parts"] if part["id"] != "panel-processor"]
     for workload in raw["workloads"]:
         workload["movers"] |= {"fan-graphics-left": {"duty": 0.9}, "fan-graphics-right": {"duty": 0.9}}
     found = asked(raw, "both")
     graphics, processor = place(found, "graphics-chip"), place(found, "processor-core")
     return [
-        Row("P14", "card of 150 W on short feet, closed flat box: graphics chip", band(graphics), "83 °C and throttling",
-            against(graphics, 76, 95), "how much of its own exhaust the card draws in again decides; the share is a class guess"),
-        Row("P14", "the same box: processor, lightly loaded", band(processor), "below 50 °C",
-            yes_no(processor.temperature_c < 50), "it breathes the box, which the card warms; 20 W may be more than 'lightly'"),
-    ]  # fmt: skip
+        Row(
+            "P14",
+            "card of 150 W on short feet, closed flat box: graphics chip",
+            band(graphics),
+            "83 °C and throttling",
+            against(graphics, 76, 95),
+            "how much of its own exhaust the card draws in again decides; the share is a class guess",
+        ),
+        Row(
+            "P14",
+            "the same box: processor, lightly loaded",
+            band(processor),
+            "below 50 °C",
+            yes_no(processor.temperature_c < 50),
+            "it breathes the box, which the card warms; 20 W may be more than 'lightly'",
+        ),
+    ]
 
 
 def p11() -> list[Row]:
@@ -296,8 +407,10 @@ def main() -> None:
     for case in CASES:
         for row in case():
             verdict = row.inside if row.inside == "yes" else f"**{row.inside}**"
-            lines.append(f"| {row.case} | {row.quantity} | {row.predicted} | {row.practice} | {verdict} | "
-                         f"{'' if row.inside == 'yes' else row.reason} |")  # fmt: skip
+            lines.append(
+                f"| {row.case} | {row.quantity} | {row.predicted} | {row.practice} | {verdict} | "
+                f"{'' if row.inside == 'yes' else row.reason} |"
+            )
     sys.stdout.write("\n".join(lines) + "\n" + TAIL + "\n")
 
 

@@ -146,5 +146,9 @@ def options_side_by_side(request: HttpRequest, data: schemas.SideBySideIn) -> Si
 def pasted_curve(request: HttpRequest, data: schemas.CurveIn) -> dict[str, Any]:
     """Two columns of text as the curve of a fan or pump, in any of the usual units."""
     found = read_curve(data.text, data.kind, data.flow_unit, data.pressure_unit)
-    return {"points": found.points, "flow_unit": found.flow_unit, "pressure_unit": found.pressure_unit,
-            "skipped": found.skipped}  # fmt: skip
+    return {
+        "points": found.points,
+        "flow_unit": found.flow_unit,
+        "pressure_unit": found.pressure_unit,
+        "skipped": found.skipped,
+    }

@@ -212,12 +212,37 @@ def prediction_csv(request: HttpRequest, build_id: UUID) -> HttpResponse:
     prediction = predict(read_text(build_for(user_of(request), build_id).text))
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(["workload", "room_c", "address", "name", "temperature_c", "low_c", "high_c", "limit_c", "margin_k",
-                     "status", "certifies"])  # fmt: skip
+    writer.writerow(
+        [
+            "workload",
+            "room_c",
+            "address",
+            "name",
+            "temperature_c",
+            "low_c",
+            "high_c",
+            "limit_c",
+            "margin_k",
+            "status",
+            "certifies",
+        ]
+    )
     for workload in prediction.workloads:
         for place in workload.places:
             low, high = (None, None) if place.band_c is None else (place.band_c.low, place.band_c.high)
-            writer.writerow([workload.workload, workload.room_c, place.address, place.name,
-                             round(place.temperature_c, 2), low, high, place.limit_c,
-                             place.margin_k, place.status, prediction.certifies])  # fmt: skip
+            writer.writerow(
+                [
+                    workload.workload,
+                    workload.room_c,
+                    place.address,
+                    place.name,
+                    round(place.temperature_c, 2),
+                    low,
+                    high,
+                    place.limit_c,
+                    place.margin_k,
+                    place.status,
+                    prediction.certifies,
+                ]
+            )
     return csv_download(out.getvalue(), "prediction.csv")

@@ -70,9 +70,12 @@ def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content:
         for i, start in enumerate(range(0, len(content), BLOCK))
     )
     stream = Stream.objects.create(
-        run=run, start_utc=log.clock.start_utc, rows=len(log.time_s), report=to_json(log.report),
+        run=run,
+        start_utc=log.clock.start_utc,
+        rows=len(log.time_s),
+        report=to_json(log.report),
         file_name=file_name[:200],
-    )  # fmt: skip
+    )
     _store_channels(stream, log, run)
     return run
 

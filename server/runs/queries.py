@@ -48,8 +48,9 @@ def log_of(stream: Stream) -> tuple[Log, list[str]]:
     clock = next(channel for channel in channels if channel.role == TIME_ROLE)
     rest = [channel for channel in channels if channel.role != TIME_ROLE]
     values = np.stack([values_of(channel) for channel in rest], axis=1)
-    log = Log([c.name for c in rest], [c.unit for c in rest], Clock(values_of(clock), stream.start_utc), values,
-              ReadReport())  # fmt: skip
+    log = Log(
+        [c.name for c in rest], [c.unit for c in rest], Clock(values_of(clock), stream.start_utc), values, ReadReport()
+    )
     return log, [channel.role for channel in rest]
 
 
@@ -107,8 +108,13 @@ def verdict_of(run: Run) -> dict[str, Any]:
     build = measured_build(document_of(run), run.workload, measured.speeds_rpm)
     known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
     found = verdict(build, run.workload, room, measured.values, known)
-    return {"room_c": room, "excluded": measured.excluded, "places": found.places, "suspects": found.suspects,
-            "sentence": found.sentence}  # fmt: skip
+    return {
+        "room_c": room,
+        "excluded": measured.excluded,
+        "places": found.places,
+        "suspects": found.suspects,
+        "sentence": found.sentence,
+    }
 
 
 def _measured(run: Run, analysis: LogAnalysis | None) -> MeasuredRun:
@@ -122,10 +128,15 @@ def run_json(run: Run) -> dict[str, Any]:
     """A run for the screen: what it is, what its log says."""
     analysis = analysis_of(run)
     stream = getattr(run, "stream", None)
-    channels = [] if stream is None else [
-        {"index": c.index, "name": c.name, "unit": c.unit, "role": c.role, "sure": c.sure}
-        for c in stream.channels.all() if c.role != TIME_ROLE
-    ]  # fmt: skip
+    channels = (
+        []
+        if stream is None
+        else [
+            {"index": c.index, "name": c.name, "unit": c.unit, "role": c.role, "sure": c.sure}
+            for c in stream.channels.all()
+            if c.role != TIME_ROLE
+        ]
+    )
     return {
         "id": run.pk,
         "name": run.name,

@@ -73,9 +73,13 @@ def _store(user: User, item: ShelfItem) -> Item:
     stored, _ = Item.objects.update_or_create(
         owner=user,
         slug=item.id,
-        defaults={"name": item.name, "kind": item.part.kind, "version": item.version,
-                  "text": json.dumps(write_item(item), ensure_ascii=False)},
-    )  # fmt: skip
+        defaults={
+            "name": item.name,
+            "kind": item.part.kind,
+            "version": item.version,
+            "text": json.dumps(write_item(item), ensure_ascii=False),
+        },
+    )
     return stored
 
 

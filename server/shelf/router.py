@@ -20,8 +20,14 @@ router = Router(tags=["shelf"], by_alias=True)
 
 def _out(item: Item) -> dict[str, Any]:
     stored = json.loads(item.text)
-    return {"id": item.slug, "name": item.name, "kind": item.kind, "version": item.version, "own": True,
-            "part": stored["part"]}  # fmt: skip
+    return {
+        "id": item.slug,
+        "name": item.name,
+        "kind": item.kind,
+        "version": item.version,
+        "own": True,
+        "part": stored["part"],
+    }
 
 
 @router.get("/shelf", response={200: list[ShelfItemOut], ERRORS: Errors}, operation_id="list_shelf")
@@ -29,10 +35,16 @@ def list_shelf(request: HttpRequest, kind: str = "", search: str = "") -> list[d
     """One's own items first, then those of every class; ``search`` looks for all its words in name and class."""
     own = [_out(item) for item in Item.objects.filter(owner=user_of(request))]
     shipped = [
-        {"id": item.id, "name": item.name, "kind": item.part.kind, "version": item.version, "own": False,
-         "part": write_item(item)["part"]}
+        {
+            "id": item.id,
+            "name": item.name,
+            "kind": item.part.kind,
+            "version": item.version,
+            "own": False,
+            "part": write_item(item)["part"],
+        }
         for item in class_shelf()
-    ]  # fmt: skip
+    ]
     words = search.lower().split()
     return [
         item

@@ -33,9 +33,15 @@ def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str
     question = read_question(raw)
     Solver(asked, question)
     study = Study.objects.create(
-        build=build, author=user, name=name, text=write_text(asked), sha256=digest(asked), question=raw, core_version=CORE_VERSION,
+        build=build,
+        author=user,
+        name=name,
+        text=write_text(asked),
+        sha256=digest(asked),
+        question=raw,
+        core_version=CORE_VERSION,
         size=question.size,
-    )  # fmt: skip
+    )
     for old in build.studies.exclude(state__in=Study.OPEN)[MOST_KEPT:]:
         old.delete()
     run_study.defer(study_id=str(study.pk))

@@ -123,12 +123,30 @@ def candidates_csv(request: HttpRequest, study_id: UUID) -> HttpResponse:
     result, solver = result_of(study), solver_of(study)
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(["candidate", *(axis.address for axis in solver.question.vary), *result.columns, "tightest", "meets",
-                     "undominated", "certifies"])  # fmt: skip
+    writer.writerow(
+        [
+            "candidate",
+            *(axis.address for axis in solver.question.vary),
+            *result.columns,
+            "tightest",
+            "meets",
+            "undominated",
+            "certifies",
+        ]
+    )
     meets, front = set(result.meets), set(result.undominated)
     for number in range(result.size):
         options = [label_of(solver, axis, option) for axis, option in enumerate(solver.options_of(number))]
         figures = [column[number] for column in result.columns.values()]
-        writer.writerow([number + 1, *options, *figures, result.tightest[number], int(number in meets),
-                         int(number in front), CERTIFIES])  # fmt: skip
+        writer.writerow(
+            [
+                number + 1,
+                *options,
+                *figures,
+                result.tightest[number],
+                int(number in meets),
+                int(number in front),
+                CERTIFIES,
+            ]
+        )
     return csv_download(out.getvalue(), "candidates.csv")

@@ -20,8 +20,10 @@ def _empty_queue(request: pytest.FixtureRequest) -> Iterator[None]:
     mark = request.node.get_closest_marker("django_db")
     if mark is not None and mark.kwargs.get("transaction"):
         with connection.cursor() as cursor:
-            cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_periodic_defers, procrastinate_events, "
-                           "procrastinate_workers CASCADE")  # fmt: skip
+            cursor.execute(
+                "TRUNCATE procrastinate_jobs, procrastinate_periodic_defers, procrastinate_events, "
+                "procrastinate_workers CASCADE"
+            )
 
 
 @pytest.fixture
@@ -36,8 +38,16 @@ def build(people: dict[str, User]) -> Build:
     Access.objects.create(build=made, user=people["editor"], role="editor")
     Access.objects.create(build=made, user=people["reader"], role="reader")
     # written directly: what a revision predicts is tested where it is asked for, not for every permission
-    Revision.objects.create(build=made, number=1, text=made.text, sha256=made.sha256, why="first", summary={},
-                            core_version="0", author=people["owner"])  # fmt: skip
+    Revision.objects.create(
+        build=made,
+        number=1,
+        text=made.text,
+        sha256=made.sha256,
+        why="first",
+        summary={},
+        core_version="0",
+        author=people["owner"],
+    )
     return made
 
 

@@ -18,14 +18,17 @@ def texts(change):
     return changes_between(json.dumps(old), json.dumps(new))
 
 
-@pytest.mark.parametrize(("change", "said"), [
-    (lambda d: d["rooms"][0].update(air_c=26), ["room/air_c: 24 → 26"]),
-    (lambda d: d["parts"][0].update({"class": "b"}), ['fan/class: a → b']),
-    (lambda d: d["parts"][0]["factor"].update(value=1.2), ["fan/factor: 1 → 1.2"]),
-    (lambda d: d["parts"].append({"id": "new", "kind": "fan"}), ["new/kind: — → fan"]),
-    (lambda d: d["parts"].clear(), None),
-    (lambda d: None, []),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        (lambda d: d["rooms"][0].update(air_c=26), ["room/air_c: 24 → 26"]),
+        (lambda d: d["parts"][0].update({"class": "b"}), ["fan/class: a → b"]),
+        (lambda d: d["parts"][0]["factor"].update(value=1.2), ["fan/factor: 1 → 1.2"]),
+        (lambda d: d["parts"].append({"id": "new", "kind": "fan"}), ["new/kind: — → fan"]),
+        (lambda d: d["parts"].clear(), None),
+        (lambda d: None, []),
+    ],
+)
 def test_changes_by_address(change, said):
     found = texts(change)
     assert found == said if said is not None else len(found) >= 1
@@ -51,11 +54,14 @@ def test_a_prediction_is_stateless_and_named(signed_in, build):
     assert warmer["id"] != first["id"]
 
 
-@pytest.mark.parametrize(("change", "where"), [
-    ({"samples": 5000}, "body/data/samples"),
-    ({"room_c": 400}, "body/data/room_c"),
-    ({"workloads": ["none"]}, "workloads/none"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "where"),
+    [
+        ({"samples": 5000}, "body/data/samples"),
+        ({"room_c": 400}, "body/data/room_c"),
+        ({"workloads": ["none"]}, "workloads/none"),
+    ],
+)
 def test_what_cannot_be_asked_is_refused_by_address(signed_in, build, change, where):
     body = {"document": write_object(read_text(build.text)), **change}
     answer = ask(signed_in("owner"), **body)

@@ -25,8 +25,12 @@ READ = (200, 200, 200, 404, 401)
 WRITE = (200, 200, 403, 404, 401)
 OWN = (200, 403, 403, 404, 401)
 
-TWO_FIGURES = {"vary": [{"address": "movers/fans", "options": [{"value": 0.4}, {"value": 0.9}]},
-                        {"address": "movers/pump", "options": [{"value": 0.5}, {"value": 1}]}]}  # fmt: skip
+TWO_FIGURES = {
+    "vary": [
+        {"address": "movers/fans", "options": [{"value": 0.4}, {"value": 0.9}]},
+        {"address": "movers/pump", "options": [{"value": 0.5}, {"value": 1}]},
+    ]
+}
 
 #: operation -> status for owner, editor, reader, stranger, signed out (200 stands for any success)
 TABLE = {
@@ -125,8 +129,14 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "speed_for_level": {"document": document, "workload": "idle", "wanted_dba": 25},
         "next_changes": {"document": document, "workload": "idle"},
         "watts_it_holds": {"document": document, "workloads": ["idle"]},
-        "solve_for": {"document": limpet(), "workload": "idle", "address": "back/fin_height_mm", "goal": "margin",
-                      "of": "processor-core", "wanted": 50},
+        "solve_for": {
+            "document": limpet(),
+            "workload": "idle",
+            "address": "back/fin_height_mm",
+            "goal": "margin",
+            "of": "processor-core",
+            "wanted": 50,
+        },
         "sink_curve": {"document": limpet(), "workload": "idle", "part": "back"},
         "pipe_chart": {"document": limpet(), "workload": "idle", "part": "pipes"},
         "read_curve": {"text": "0 20\n50 10\n100 0", "kind": "fan"},
@@ -139,7 +149,8 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "keep_revision": {"why": "again"},
         "grant_access": {"username": "stranger", "role": "reader"},
         "add_readings": {
-            "workload": "both", "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}],
+            "workload": "both",
+            "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}],
         },
         "change_run": {"note": "seen"},
         "design_map": {"document": document, "question": TWO_FIGURES},
@@ -148,7 +159,7 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "side_by_side": {"options": [{"label": "now", "document": document}], "workload": "idle"},
         "ask_study": {"question": TWO_FIGURES},
         "take_candidate": {"base": 0, "why": "quieter"},
-    }.get(operation)  # fmt: skip
+    }.get(operation)
 
 
 def test_every_operation_has_a_row():
@@ -174,9 +185,12 @@ def test_permission(signed_in, people, build, person, operation, method, path):
         answer = client.post(url, {"workload": "both", "file": SimpleUploadedFile("b.csv", LOG)})
     else:
         answer = client.generic(
-            method.upper(), url, json.dumps(body(operation, document)), content_type="application/json",
+            method.upper(),
+            url,
+            json.dumps(body(operation, document)),
+            content_type="application/json",
             headers={"X-CSRFToken": client.cookies["csrftoken"].value} if operation == "login" else {},
-        )  # fmt: skip
+        )
     expected = TABLE[operation][PEOPLE.index(person)]
     got = 200 if 200 <= answer.status_code < 300 else answer.status_code
     assert got == expected, answer.content[:300]

@@ -31,8 +31,16 @@ def more_builds(people):
 
 def revise(build, author, numbers):
     for number in numbers:
-        Revision.objects.create(build=build, number=number, text=build.text, sha256=build.sha256, why="why", summary={},
-                                core_version="0", author=author)  # fmt: skip
+        Revision.objects.create(
+            build=build,
+            number=number,
+            text=build.text,
+            sha256=build.sha256,
+            why="why",
+            summary={},
+            core_version="0",
+            author=author,
+        )
 
 
 def test_the_list_of_builds(signed_in, people, build):
@@ -42,9 +50,10 @@ def test_the_list_of_builds(signed_in, people, build):
     assert queries(client, "/api/builds") == one
     cards = client.get("/api/builds").json()
     assert {card["name"]: (card["role"], card["revisions"]) for card in cards} == {
-        "Bench build": ("owner", 1), **{f"Mine {n}": ("owner", 3) for n in range(3)},
+        "Bench build": ("owner", 1),
+        **{f"Mine {n}": ("owner", 3) for n in range(3)},
         **{f"Theirs {n}": ("reader", 3) for n in range(3)},
-    }  # fmt: skip
+    }
 
 
 @pytest.mark.parametrize("what", ["revisions", "access", "runs", "studies"])
@@ -62,8 +71,9 @@ def test_lists_of_a_build(signed_in, people, build, what):
 def one_of_each(build, author):
     revision = build.revisions.last()
     Run.objects.create(build=build, revision=revision, workload="both", name="run", kind="readings", author=author)
-    Study.objects.create(build=build, author=author, text=build.text, sha256=build.sha256, question={}, size=1,
-                         core_version="0")  # fmt: skip
+    Study.objects.create(
+        build=build, author=author, text=build.text, sha256=build.sha256, question={}, size=1, core_version="0"
+    )
 
 
 def test_the_shelf(signed_in, people):

@@ -14,8 +14,11 @@ from studies.tasks import run_study
 @pytest.fixture
 def document(signed_in):
     client = signed_in("owner")
-    made = client.post("/api/builds/recipe", {"recipe": "thin_box", "processor_w": 65, "graphics_w": 75, "rest_w": 18,
-                                              "room_c": 24}, content_type="application/json").json()  # fmt: skip
+    made = client.post(
+        "/api/builds/recipe",
+        {"recipe": "thin_box", "processor_w": 65, "graphics_w": 75, "rest_w": 18, "room_c": 24},
+        content_type="application/json",
+    ).json()
     return made["document"]
 
 
@@ -143,11 +146,14 @@ def test_solve_for_draws_its_curve_and_takes_the_room_as_an_unknown(signed_in, d
     assert place["margin_k"] == pytest.approx(5.0, abs=0.05)
 
 
-@pytest.mark.parametrize(("more", "where"), [
-    ({"address": "processor-core/at_c/throttle"}, "processor-core/at_c/throttle"),
-    ({"address": "movers/fan-processor", "reach": [0.2, 3]}, "reach"),
-    ({"address": "movers/fan-processor", "reach": [0.9, 0.2]}, "reach"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("more", "where"),
+    [
+        ({"address": "processor-core/at_c/throttle"}, "processor-core/at_c/throttle"),
+        ({"address": "movers/fan-processor", "reach": [0.2, 3]}, "reach"),
+        ({"address": "movers/fan-processor", "reach": [0.9, 0.2]}, "reach"),
+    ],
+)
 def test_solve_for_refuses_in_words_what_cannot_be(signed_in, document, more, where):
     body = {"document": document, "workload": "both", "goal": "margin", "of": "processor-core", "wanted": 5.0}
     answer = ask(signed_in("owner"), "solve-for", body | more)
@@ -188,12 +194,19 @@ def test_a_map_over_the_room_and_a_study_of_it(signed_in, document):
 def test_a_study_brings_its_prices_to_the_parts(signed_in, document):
     """Asked over HTTP, solved by a worker in this process, taken: the price stated for one piece stands on each fan."""
     client = signed_in("owner")
-    made = ask(client, "builds/recipe", {"recipe": "water_loop", "processor_w": 125, "graphics_w": 220, "rest_w": 30,
-                                         "room_c": 24}).json()  # fmt: skip
+    made = ask(
+        client,
+        "builds/recipe",
+        {"recipe": "water_loop", "processor_w": 125, "graphics_w": 220, "rest_w": 30, "room_c": 24},
+    ).json()
     options = [{"value": "fan_120x15", "price": 9}, {"value": "fan_120x25", "price": 14}]
-    question = {"vary": [{"address": "fans/class", "options": options},
-                         {"address": "movers/fans", "options": [{"value": 0.6}, {"value": 0.9}]}],
-                "demands": {"margins": [{"workload": "both", "at_least_k": 1}]}}  # fmt: skip
+    question = {
+        "vary": [
+            {"address": "fans/class", "options": options},
+            {"address": "movers/fans", "options": [{"value": 0.6}, {"value": 0.9}]},
+        ],
+        "demands": {"margins": [{"workload": "both", "at_least_k": 1}]},
+    }
     study = ask(client, f"builds/{made['id']}/studies", {"name": "fans", "question": question}).json()
     run_study(study_id=study["id"])
     result = client.get(f"/api/studies/{study['id']}/result").json()

@@ -83,11 +83,14 @@ def test_a_file_goes_out_and_comes_in_all_or_nothing(signed_in):
     assert own(other) == before
 
 
-@pytest.mark.parametrize(("part", "words"), [
-    ({"id": "x", "kind": "fan", "level_dba": "loud"}, "loud"),
-    ({"id": "x", "kind": "spoiler"}, "spoiler"),
-    ({"kind": "source", "places": [{"id": "p", "temperature_kind": "case"}]}, "a source"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("part", "words"),
+    [
+        ({"id": "x", "kind": "fan", "level_dba": "loud"}, "loud"),
+        ({"id": "x", "kind": "spoiler"}, "spoiler"),
+        ({"kind": "source", "places": [{"id": "p", "temperature_kind": "case"}]}, "a source"),
+    ],
+)
 def test_what_is_no_part_is_refused_in_words(signed_in, part, words):
     answer = put(signed_in("owner"), part=part)
     assert answer.status_code == 422

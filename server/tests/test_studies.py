@@ -43,12 +43,15 @@ SMALL = {
     },
 }
 LARGE = {
-    "vary": [axis("radiator-a/sections", 1, 2, 3, 4, 5, 6), axis("radiator-a/thickness_mm", 28, 38, 45, 60),
-             axis("fans/class", "fan_120x15", "fan_120x25", "fan_120x30"),
-             axis("movers/fans", *[round(0.3 + 0.05 * i, 2) for i in range(12)]),
-             axis("movers/pump", *[round(0.4 + 0.1 * i, 1) for i in range(7)])],
+    "vary": [
+        axis("radiator-a/sections", 1, 2, 3, 4, 5, 6),
+        axis("radiator-a/thickness_mm", 28, 38, 45, 60),
+        axis("fans/class", "fan_120x15", "fan_120x25", "fan_120x30"),
+        axis("movers/fans", *[round(0.3 + 0.05 * i, 2) for i in range(12)]),
+        axis("movers/pump", *[round(0.4 + 0.1 * i, 1) for i in range(7)]),
+    ],
     "demands": {"margins": [{"workload": "both", "at_least_k": 12}]},
-}  # fmt: skip
+}
 
 
 def post(client: Any, url: str, body: Any = None) -> Any:
@@ -72,11 +75,14 @@ def test_a_study_is_asked_over_http_and_queued(signed_in: Any, build: Build) -> 
     assert [study["name"] for study in listed] == ["which radiator"]
 
 
-@pytest.mark.parametrize(("question", "where"), [
-    ({"vary": []}, "vary"),
-    ({"vary": [axis("radiator-z/sections", 1)]}, "radiator-z/sections"),
-    ({"vary": [axis("movers/fans", *[0.5] * 200), axis("movers/pump", *[0.5] * 200)]}, "vary"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("question", "where"),
+    [
+        ({"vary": []}, "vary"),
+        ({"vary": [axis("radiator-z/sections", 1)]}, "radiator-z/sections"),
+        ({"vary": [axis("movers/fans", *[0.5] * 200), axis("movers/pump", *[0.5] * 200)]}, "vary"),
+    ],
+)
 def test_a_question_that_does_not_fit_is_refused_before_it_is_queued(
     signed_in: Any, build: Build, question: Any, where: str
 ) -> None:
@@ -142,8 +148,11 @@ def test_a_candidate_goes_onto_a_draft_that_has_changed_since(signed_in: Any, so
     client = signed_in("owner")
     document = json.loads(build.text)
     document["brief"]["purpose"] = "listening desk"
-    client.put(f"/api/builds/{build.pk}/draft", json.dumps({"base": 0, "document": document, "label": "purpose"}),
-               content_type="application/json")  # fmt: skip
+    client.put(
+        f"/api/builds/{build.pk}/draft",
+        json.dumps({"base": 0, "document": document, "label": "purpose"}),
+        content_type="application/json",
+    )
     assert not client.get(f"/api/studies/{solved.pk}").json()["of_draft"]
     taken = post(client, f"/api/studies/{solved.pk}/candidates/0/take", {"base": 1, "why": "smallest"}).json()[
         "document"
@@ -242,8 +251,11 @@ def test_the_demo_begins_with_a_study_of_heron(db: Any) -> None:
 
 def worker(*options: str) -> subprocess.Popen[bytes]:
     """A real worker process on the test database."""
-    env = os.environ | {"PGDATABASE": connection.settings_dict["NAME"], "DJANGO_SETTINGS_MODULE": "krill_server.settings_test",
-                        "PYTHONPATH": f"{SERVER}:{SERVER.parent / 'core'}"}  # fmt: skip
+    env = os.environ | {
+        "PGDATABASE": connection.settings_dict["NAME"],
+        "DJANGO_SETTINGS_MODULE": "krill_server.settings_test",
+        "PYTHONPATH": f"{SERVER}:{SERVER.parent / 'core'}",
+    }
     return subprocess.Popen(
         [sys.executable, "manage.py", "work", "--stalled-after", "3", *options], cwd=SERVER, env=env
     )

@@ -23,15 +23,20 @@ def _empty_queue(transactional_db: Any) -> Iterator[None]:
     """The queue's models are unmanaged: emptying the database leaves its rows."""
     yield
     with connection.cursor() as cursor:
-        cursor.execute("TRUNCATE procrastinate_jobs, procrastinate_periodic_defers, procrastinate_events, "
-                       "procrastinate_workers CASCADE")  # fmt: skip
+        cursor.execute(
+            "TRUNCATE procrastinate_jobs, procrastinate_periodic_defers, procrastinate_events, "
+            "procrastinate_workers CASCADE"
+        )
 
 
 @pytest.fixture
 def worker(transactional_db: Any) -> Iterator[subprocess.Popen[bytes]]:
     """A real worker process on the test database."""
-    env = os.environ | {"PGDATABASE": connection.settings_dict["NAME"], "DJANGO_SETTINGS_MODULE": "krill_server.settings_test",
-                        "PYTHONPATH": f"{ROOT / 'server'}:{ROOT / 'core'}"}  # fmt: skip
+    env = os.environ | {
+        "PGDATABASE": connection.settings_dict["NAME"],
+        "DJANGO_SETTINGS_MODULE": "krill_server.settings_test",
+        "PYTHONPATH": f"{ROOT / 'server'}:{ROOT / 'core'}",
+    }
     process = subprocess.Popen([sys.executable, "manage.py", "work"], cwd=ROOT / "server", env=env)
     yield process
     process.terminate()
@@ -69,8 +74,13 @@ def test_a_newcomer_gets_from_an_empty_build_to_a_taken_revision(signed_in: Page
     page.get_by_role("button", name="Make the build").click()
     page.get_by_role("link", name="Size one from watts").click()
     form = page.get_by_role("form", name="Start from watts")
-    for label, value in (("Processor", "125"), ("Graphics", "220"), ("Every part keeps", "12"), ("No louder than", "36"),
-                         ("Stack at most", "60")):  # fmt: skip
+    for label, value in (
+        ("Processor", "125"),
+        ("Graphics", "220"),
+        ("Every part keeps", "12"),
+        ("No louder than", "36"),
+        ("Stack at most", "60"),
+    ):
         form.get_by_label(label).fill(value)
     form.get_by_role("button", name="Size it").click()
     expect(page.get_by_test_id("study-says")).to_contain_text("meet every demand", timeout=SOLVED_MS)
@@ -308,8 +318,12 @@ def test_every_question_is_accessible(
     fewer_values(page, "in", "3")
     begin_study(page)
     assert axe() == []
-    for name, sign in (("Map", "map"), ("Fan curve", "curve-points"), ("Measure first", "contributions"),
-                       ("Side by side", "beside-table")):  # fmt: skip
+    for name, sign in (
+        ("Map", "map"),
+        ("Fan curve", "curve-points"),
+        ("Measure first", "contributions"),
+        ("Side by side", "beside-table"),
+    ):
         views(page, name)
         expect(page.get_by_test_id(sign)).to_be_visible()
         expect(page.locator("[aria-busy=true]")).to_have_count(0)

@@ -9,19 +9,30 @@ from krill.document.shelf import KINDS, ShelfItem, read_item
 _NEEDS: dict[str, dict[str, Any]] = {
     "fitting": {"bore_mm": {"value": 8.5, "plus_minus": 1, "from": "class"}},
     "reservoir": {"bore_mm": {"value": 9, "plus_minus": 1, "from": "class"}},
-    "tube": {"bore_mm": {"value": 10, "plus_minus": 0.5, "from": "class"},
-             "length_m": {"value": 1, "plus_minus": "25%", "from": "estimate"}},
+    "tube": {
+        "bore_mm": {"value": 10, "plus_minus": 0.5, "from": "class"},
+        "length_m": {"value": 1, "plus_minus": "25%", "from": "estimate"},
+    },
     "opening": {"area_cm2": {"value": 100, "plus_minus": "10%", "from": "estimate"}},
     "filter": {"area_cm2": {"value": 150, "plus_minus": "10%", "from": "estimate"}},
-    "duct": {"length_m": {"value": 0.1, "plus_minus": "20%", "from": "estimate"},
-             "bore_mm": {"value": 60, "plus_minus": "5%", "from": "estimate"}},
-    "heat_pipe": {"evaporator_mm": {"value": 40, "plus_minus": "10%", "from": "estimate"},
-                  "adiabatic_mm": {"value": 60, "plus_minus": "20%", "from": "estimate"},
-                  "condenser_mm": {"value": 100, "plus_minus": "10%", "from": "estimate"}},
-}  # fmt: skip
+    "duct": {
+        "length_m": {"value": 0.1, "plus_minus": "20%", "from": "estimate"},
+        "bore_mm": {"value": 60, "plus_minus": "5%", "from": "estimate"},
+    },
+    "heat_pipe": {
+        "evaporator_mm": {"value": 40, "plus_minus": "10%", "from": "estimate"},
+        "adiabatic_mm": {"value": 60, "plus_minus": "20%", "from": "estimate"},
+        "condenser_mm": {"value": 100, "plus_minus": "10%", "from": "estimate"},
+    },
+}
 #: what has no class: how far it stands away, how much it blocks
-_GAPS = [("gap under 20 mm feet", 20, 140), ("gap under short feet of 8 mm", 8, 140), ("panel 13 mm before a 120 mm fan", 13, 120),
-         ("panel 5 mm before a 92 mm fan", 5, 92), ("wall 30 mm behind the box", 30, 140)]  # fmt: skip
+_GAPS = [
+    ("gap under 20 mm feet", 20, 140),
+    ("gap under short feet of 8 mm", 8, 140),
+    ("panel 13 mm before a 120 mm fan", 13, 120),
+    ("panel 5 mm before a 92 mm fan", 5, 92),
+    ("wall 30 mm behind the box", 30, 140),
+]
 _OBSTACLES = [
     ("memory rows under a cooler", 60, 0.4),
     ("leads across an opening", 100, 0.15),
@@ -36,8 +47,13 @@ _PANELS = [
 _RADIATORS = [(120, n, t) for t in (28, 38, 45, 60) for n in (1, 2, 3)] + [
     (140, n, t) for t in (28, 45) for n in (1, 2, 3)
 ]
-_COOLANTS = [("water", 0.0), ("ethylene_glycol", 0.1), ("ethylene_glycol", 0.3), ("propylene_glycol", 0.1),
-             ("propylene_glycol", 0.3)]  # fmt: skip
+_COOLANTS = [
+    ("water", 0.0),
+    ("ethylene_glycol", 0.1),
+    ("ethylene_glycol", 0.3),
+    ("propylene_glycol", 0.1),
+    ("propylene_glycol", 0.3),
+]
 
 
 def class_shelf() -> list[ShelfItem]:
@@ -49,16 +65,45 @@ def class_shelf() -> list[ShelfItem]:
             items.append(_item(known.name, part | _NEEDS.get(known.kind, {})))
     for section, count, thickness in _RADIATORS:
         name = f"radiator {section * count} x {thickness}"
-        items.append(_item(name, {"id": f"radiator-{section}-{count}-{thickness}", "kind": "radiator", "name": name,
-                                  "section_mm": section, "sections": count, "thickness_mm": thickness}))  # fmt: skip
+        items.append(
+            _item(
+                name,
+                {
+                    "id": f"radiator-{section}-{count}-{thickness}",
+                    "kind": "radiator",
+                    "name": name,
+                    "section_mm": section,
+                    "sections": count,
+                    "thickness_mm": thickness,
+                },
+            )
+        )
     for name, gap, span in _GAPS:
-        items.append(_item(name, {"id": _slug(name.replace(" ", "-")), "kind": "gap", "name": name,
-                                  "gap_mm": {"value": gap, "plus_minus": "10%", "from": "estimate"},
-                                  "span_mm": {"value": span, "plus_minus": "5%", "from": "estimate"}}))  # fmt: skip
+        items.append(
+            _item(
+                name,
+                {
+                    "id": _slug(name.replace(" ", "-")),
+                    "kind": "gap",
+                    "name": name,
+                    "gap_mm": {"value": gap, "plus_minus": "10%", "from": "estimate"},
+                    "span_mm": {"value": span, "plus_minus": "5%", "from": "estimate"},
+                },
+            )
+        )
     for name, area, share in _OBSTACLES:
-        items.append(_item(name, {"id": _slug(name.replace(" ", "-")), "kind": "obstacle", "name": name,
-                                  "area_cm2": {"value": area, "plus_minus": "15%", "from": "estimate"},
-                                  "blocked_share": {"value": share, "plus_minus": "30%", "from": "estimate"}}))  # fmt: skip
+        items.append(
+            _item(
+                name,
+                {
+                    "id": _slug(name.replace(" ", "-")),
+                    "kind": "obstacle",
+                    "name": name,
+                    "area_cm2": {"value": area, "plus_minus": "15%", "from": "estimate"},
+                    "blocked_share": {"value": share, "plus_minus": "30%", "from": "estimate"},
+                },
+            )
+        )
     for name, material, finish, width, height, thickness in _PANELS:
         sizes = {"width_mm": _given(width), "height_mm": _given(height), "thickness_mm": _given(thickness)}
         made = {"material": material, "finish": finish, "outside": "outside"}
@@ -66,8 +111,17 @@ def class_shelf() -> list[ShelfItem]:
         items.append(_item(name, {"id": panel_id, "kind": "panel", "name": name, **made, **sizes}))
     for fluid, share in _COOLANTS:
         name = fluid.replace("_", " ") + (f" {100 * share:.0f} % by mass" if share else "")
-        items.append(_item(name, {"id": f"{_slug(fluid)}-{100 * share:.0f}", "kind": "coolant", "name": name,
-                                  "mixture": {"fluid": fluid, "mass_share": share}}))  # fmt: skip
+        items.append(
+            _item(
+                name,
+                {
+                    "id": f"{_slug(fluid)}-{100 * share:.0f}",
+                    "kind": "coolant",
+                    "name": name,
+                    "mixture": {"fluid": fluid, "mass_share": share},
+                },
+            )
+        )
     return items
 
 

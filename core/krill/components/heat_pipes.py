@@ -30,8 +30,10 @@ DRY_SHARE = 0.1
 WALL_SHARE, WICK_M = 0.05, {"sintered": 0.75e-3, "grooved": 0.25e-3, "mesh": 0.4e-3}
 #: (effective pore radius m, permeability m2): sintered of 0.1 mm spheres at 45 %, grooves of 0.2 mm, two layers of mesh
 WICKS: Final[dict[str, tuple[float, float]]] = {
-    "sintered": (4.1e-5, 8.03e-11), "grooved": (1.0e-4, 1.5e-9), "mesh": (6.0e-5, 6.0e-11),
-}  # fmt: skip
+    "sintered": (4.1e-5, 8.03e-11),
+    "grooved": (1.0e-4, 1.5e-9),
+    "mesh": (6.0e-5, 6.0e-11),
+}
 #: evaporators dry out at this flux (common practice 50-100 W/cm2 for sintered wicks)
 FLUX_W_M2 = {"sintered": 75e4, "grooved": 25e4, "mesh": 30e4}
 #: pitch of grooves in a base where none is given, in diameters
@@ -96,10 +98,20 @@ def pipe_figures(part: HeatPipe, lift_m: float | None, values: Values) -> PipeFi
     lift = at("lift_mm", 0.0) if lift_m is None else np.asarray(lift_m)
     pore, permeability = WICKS[part.wick]
     return PipeFigures(
-        part, D, flat, at("evaporator_mm"), at("adiabatic_mm"), at("condenser_mm"), lift, at("limit_w"),
-        at("uneven", 1.0) if part.count > 1 else np.asarray(1.0), bore, pore, permeability,
+        part,
+        D,
+        flat,
+        at("evaporator_mm"),
+        at("adiabatic_mm"),
+        at("condenser_mm"),
+        lift,
+        at("limit_w"),
+        at("uneven", 1.0) if part.count > 1 else np.asarray(1.0),
+        bore,
+        pore,
+        permeability,
         np.pi * (inner**2 - (inner - wick) ** 2),
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)
@@ -148,9 +160,13 @@ class PipeLimits:
 
     def each(self) -> dict[str, Array]:
         return {
-            "capillary": self.capillary, "heat flux": self.heat_flux, "entrainment": self.entrainment,
-            "sonic": self.sonic, "viscous": self.viscous, "boiling": self.boiling,
-        }  # fmt: skip
+            "capillary": self.capillary,
+            "heat flux": self.heat_flux,
+            "entrainment": self.entrainment,
+            "sonic": self.sonic,
+            "viscous": self.viscous,
+            "boiling": self.boiling,
+        }
 
 
 def pipe_limits(pipe: PipeFigures, temperature_c: Array | float) -> PipeLimits:

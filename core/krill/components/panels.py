@@ -49,10 +49,16 @@ def flat_of(panel: Panel, lie: Lie, upright: str, values: Values) -> Flat:
     """Figures of a panel."""
     width, height = values(f"{panel.id}/width_mm"), values(f"{panel.id}/height_mm")
     return Flat(
-        width, height, values(f"{panel.id}/thickness_mm"), values(f"{panel.id}/conductivity_w_mk"),
-        np.clip(values(f"{panel.id}/emissivity"), 0.0, 1.0), values(f"{panel.id}/holes_share", 0.0),
-        values(f"{panel.id}/factor", 1.0), lie, height if upright == "height" else width,
-    )  # fmt: skip
+        width,
+        height,
+        values(f"{panel.id}/thickness_mm"),
+        values(f"{panel.id}/conductivity_w_mk"),
+        np.clip(values(f"{panel.id}/emissivity"), 0.0, 1.0),
+        values(f"{panel.id}/holes_share", 0.0),
+        values(f"{panel.id}/factor", 1.0),
+        lie,
+        height if upright == "height" else width,
+    )
 
 
 @dataclass(frozen=True)

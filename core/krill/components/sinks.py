@@ -88,10 +88,22 @@ def fins_of(sink: Sink, stand: Stand, values: Values) -> Fins:
         return values(f"{sink.id}/{field}", missing)
 
     return Fins(
-        at("width_mm"), at("length_mm"), at("base_mm"), at("fin_height_mm"), at("fin_pitch_mm"), at("fin_thickness_mm"),
-        at("conductivity_w_mk"), np.clip(at("emissivity"), 0.01, 1.0), at("holes_share", 0.0), at("cut_share", 0.0),
-        at("factor", 1.0), stand, sink.flanks == "free", sink.facing, at("facing_mm", 1.0),
-    )  # fmt: skip
+        at("width_mm"),
+        at("length_mm"),
+        at("base_mm"),
+        at("fin_height_mm"),
+        at("fin_pitch_mm"),
+        at("fin_thickness_mm"),
+        at("conductivity_w_mk"),
+        np.clip(at("emissivity"), 0.01, 1.0),
+        at("holes_share", 0.0),
+        at("cut_share", 0.0),
+        at("factor", 1.0),
+        stand,
+        sink.flanks == "free",
+        sink.facing,
+        at("facing_mm", 1.0),
+    )
 
 
 @dataclass(frozen=True)

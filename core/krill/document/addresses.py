@@ -57,8 +57,12 @@ def stated_figures(build: Build) -> Iterator[StatedFigure]:
                 for limit in place.limits:
                     yield StatedFigure(f"{place.id}/at_c/{limit.kind}", limit.at_c, figures_of(Limit)["at_c"])
     simple: list[Zone | Loop | Recirculation | Feed | Bond] = [
-        *build.zones, *build.loops, *build.recirculations, *build.feeds, *build.bonds,
-    ]  # fmt: skip
+        *build.zones,
+        *build.loops,
+        *build.recirculations,
+        *build.feeds,
+        *build.bonds,
+    ]
     for item in simple:
         yield from _figures_of(item.id, item)
     for route in build.routes:

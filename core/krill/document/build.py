@@ -205,9 +205,17 @@ class Workload(Strict):
     name: str = ""
     watts: Annotated[
         dict[Slug, Figure],
-        Quantity("watts", group="heat", buys=False, unit="W", at_least=0, at_most=MAX_WATTS, tolerance="5%",
-                 because="more is a slip of the unit"),
-    ]  # fmt: skip
+        Quantity(
+            "watts",
+            group="heat",
+            buys=False,
+            unit="W",
+            at_least=0,
+            at_most=MAX_WATTS,
+            tolerance="5%",
+            because="more is a slip of the unit",
+        ),
+    ]
     burst: dict[Slug, Burst] = {}
     movers: Annotated[dict[Slug, Command], Described("what fans and pumps are told", buys=False)] = {}
     cores: Literal["all", "few"] = "all"

@@ -13,8 +13,16 @@ from krill.document.solid_rules import ON_THE_WAY, solid_problems
 from krill.errors import Problem
 
 LOOP_KINDS: Final = (
-    "pump", "plate", "radiator", "tube", "fitting", "coupling", "flow_meter", "strainer", "reservoir",
-)  # fmt: skip
+    "pump",
+    "plate",
+    "radiator",
+    "tube",
+    "fitting",
+    "coupling",
+    "flow_meter",
+    "strainer",
+    "reservoir",
+)
 #: a place may give its heat to the stream through one of these
 STREAM_KINDS: Final = ("cooler", "supply", "obstacle", "duct")
 

@@ -11,19 +11,41 @@ Kind = Literal["fan", "pump"]
 
 #: unit -> factor to m3/s; a gallon is the US one
 FLOW_UNITS: Final[dict[str, float]] = {
-    "m3/h": 1 / 3600, "cfm": 0.3048**3 / 60, "l/s": 1e-3, "l/min": 1e-3 / 60, "l/h": 1e-3 / 3600,
+    "m3/h": 1 / 3600,
+    "cfm": 0.3048**3 / 60,
+    "l/s": 1e-3,
+    "l/min": 1e-3 / 60,
+    "l/h": 1e-3 / 3600,
     "gal/min": 231 * 0.0254**3 / 60,
-}  # fmt: skip
+}
 #: unit -> factor to Pa; columns of water at 1000 kg/m3 and standard gravity
 PRESSURE_UNITS: Final[dict[str, float]] = {
-    "pa": 1.0, "mmh2o": 9.80665, "inh2o": 25.4 * 9.80665, "m": 9806.65, "kpa": 1e3, "psi": 6894.757293168361, "mbar": 100.0,
-}  # fmt: skip
+    "pa": 1.0,
+    "mmh2o": 9.80665,
+    "inh2o": 25.4 * 9.80665,
+    "m": 9806.65,
+    "kpa": 1e3,
+    "psi": 6894.757293168361,
+    "mbar": 100.0,
+}
 #: what a build document holds: flow and pressure of fans and of pumps
 DOCUMENT_UNITS: Final[dict[str, tuple[str, str]]] = {"fan": ("m3/h", "pa"), "pump": ("l/min", "kpa")}
 _SPELLINGS: Final = {
-    "m³/h": "m3/h", "m^3/h": "m3/h", "cmh": "m3/h", "ft3/min": "cfm", "lpm": "l/min", "lph": "l/h", "gpm": "gal/min",
-    "l/m": "l/min", "mmaq": "mmh2o", "mm h2o": "mmh2o", "in h2o": "inh2o", "mh2o": "m", "mwc": "m", "inwg": "inh2o",
-}  # fmt: skip
+    "m³/h": "m3/h",
+    "m^3/h": "m3/h",
+    "cmh": "m3/h",
+    "ft3/min": "cfm",
+    "lpm": "l/min",
+    "lph": "l/h",
+    "gpm": "gal/min",
+    "l/m": "l/min",
+    "mmaq": "mmh2o",
+    "mm h2o": "mmh2o",
+    "in h2o": "inh2o",
+    "mh2o": "m",
+    "mwc": "m",
+    "inwg": "inh2o",
+}
 MOST_POINTS = 200
 MOST_DIFFERENT = 4  # figures after the point that the document keeps
 
@@ -46,8 +68,9 @@ def read_curve(text: str, kind: Kind, flow_unit: str | None = None, pressure_uni
     """
     rows, skipped, heading = _rows(text)
     flow = _unit("flow_unit", flow_unit or _named(heading, FLOW_UNITS) or DOCUMENT_UNITS[kind][0], FLOW_UNITS)
-    pressure = _unit("pressure_unit", pressure_unit or _named(heading, PRESSURE_UNITS) or DOCUMENT_UNITS[kind][1],
-                     PRESSURE_UNITS)  # fmt: skip
+    pressure = _unit(
+        "pressure_unit", pressure_unit or _named(heading, PRESSURE_UNITS) or DOCUMENT_UNITS[kind][1], PRESSURE_UNITS
+    )
     if len(rows) < 2:
         raise DocumentRefused(
             [Problem("text", f"{len(rows)} pair of figures", "two or more lines of flow and pressure")]

@@ -11,8 +11,13 @@ Point = tuple[float, float, float]
 
 #: axis and end of each face: left-right is x, front-back is y, bottom-top is z
 _FACES: dict[Face, tuple[int, int]] = {
-    "left": (0, 0), "right": (0, 1), "front": (1, 0), "back": (1, 1), "bottom": (2, 0), "top": (2, 1),
-}  # fmt: skip
+    "left": (0, 0),
+    "right": (0, 1),
+    "front": (1, 0),
+    "back": (1, 1),
+    "bottom": (2, 0),
+    "top": (2, 1),
+}
 
 
 def centre_of(build: Build, part: Part) -> Point | None:
@@ -43,8 +48,13 @@ def heights_of(build: Build) -> dict[str, float]:
 
 
 _UP_OF: dict[Face, Point] = {
-    "left": (-1, 0, 0), "right": (1, 0, 0), "front": (0, -1, 0), "back": (0, 1, 0), "bottom": (0, 0, -1), "top": (0, 0, 1),
-}  # fmt: skip
+    "left": (-1, 0, 0),
+    "right": (1, 0, 0),
+    "front": (0, -1, 0),
+    "back": (0, 1, 0),
+    "bottom": (0, 0, -1),
+    "top": (0, 0, 1),
+}
 #: the axis that a part's height runs along on each face: z on a wall, y on top and bottom
 _HEIGHT_AXIS: dict[Face, int] = {"left": 2, "right": 2, "front": 2, "back": 2, "bottom": 1, "top": 1}
 _WIDTH_AXIS: dict[Face, int] = {"left": 1, "right": 1, "front": 0, "back": 0, "bottom": 0, "top": 0}

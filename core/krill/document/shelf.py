@@ -15,9 +15,29 @@ FORMAT = "krill-shelf"
 VERSION = 1
 #: what lies on a shelf
 KINDS = (
-    "fan", "pump", "radiator", "plate", "fitting", "coupling", "tube", "reservoir", "flow_meter", "strainer", "cooler",
-    "opening", "filter", "duct", "gap", "obstacle", "interface", "spreader", "heat_pipe", "sink", "panel", "coolant",
-)  # fmt: skip
+    "fan",
+    "pump",
+    "radiator",
+    "plate",
+    "fitting",
+    "coupling",
+    "tube",
+    "reservoir",
+    "flow_meter",
+    "strainer",
+    "cooler",
+    "opening",
+    "filter",
+    "duct",
+    "gap",
+    "obstacle",
+    "interface",
+    "spreader",
+    "heat_pipe",
+    "sink",
+    "panel",
+    "coolant",
+)
 
 
 class Coolant(Strict):

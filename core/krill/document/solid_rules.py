@@ -85,12 +85,14 @@ def _pipe(pipe: HeatPipe) -> Iterator[Problem]:
     diameter, flat = _number(pipe.diameter_mm), _number(pipe.flat_mm)
     if flat is not None and diameter is not None and not FLATTEST * diameter < flat <= diameter:
         yield Problem(
-            f"{pipe.id}/flat_mm", f"a {diameter:g} mm pipe pressed to {flat:g} mm",
+            f"{pipe.id}/flat_mm",
+            f"a {diameter:g} mm pipe pressed to {flat:g} mm",
             f"{FLATTEST * diameter:.1f} mm (no room for vapour below) to {diameter:g} mm",
-        )  # fmt: skip
-    lift, total = _number(pipe.lift_mm), sum(
-        _number(length) or 0.0 for length in (pipe.evaporator_mm, pipe.adiabatic_mm, pipe.condenser_mm)
-    )  # fmt: skip
+        )
+    lift, total = (
+        _number(pipe.lift_mm),
+        sum(_number(length) or 0.0 for length in (pipe.evaporator_mm, pipe.adiabatic_mm, pipe.condenser_mm)),
+    )
     if lift is not None and abs(lift) > total:
         yield Problem(f"{pipe.id}/lift_mm", f"{lift:g} mm on {total:g} mm of pipe", "no more than the pipe is long")
 
@@ -98,8 +100,11 @@ def _pipe(pipe: HeatPipe) -> Iterator[Problem]:
 def _spreader(part: Spreader) -> Iterator[Problem]:
     sizes = (part.width_mm, part.length_mm, part.thickness_mm)
     if part.resistance_k_w is None and part.class_ is None and any(size is None for size in sizes):
-        yield Problem(f"{part.id}/thickness_mm", "neither a resistance, a class, nor all three sizes",
-                      "resistance_k_w, or width_mm, length_mm and thickness_mm")  # fmt: skip
+        yield Problem(
+            f"{part.id}/thickness_mm",
+            "neither a resistance, a class, nor all three sizes",
+            "resistance_k_w, or width_mm, length_mm and thickness_mm",
+        )
 
 
 def _hop(build: Build, route: Route, position: int, hop: Hop) -> Iterator[Problem]:

@@ -9,9 +9,21 @@ from krill.document.part_base import Metal, Part, Slug, Vector
 from krill.document.quantities import Described, Quantity
 
 Material = Literal[
-    "aluminium_extruded", "aluminium_sheet", "aluminium_cast", "copper", "steel", "stainless", "wood", "glass",
-    "pla", "petg", "abs", "asa", "pc", "pmma",
-]  # fmt: skip
+    "aluminium_extruded",
+    "aluminium_sheet",
+    "aluminium_cast",
+    "copper",
+    "steel",
+    "stainless",
+    "wood",
+    "glass",
+    "pla",
+    "petg",
+    "abs",
+    "asa",
+    "pc",
+    "pmma",
+]
 Finish = Literal["raw", "brushed", "anodised", "painted", "galvanised", "browned"]
 Stand = Literal["upright", "on_edge", "lying_fins_up", "lying_fins_down"]
 Lie = Literal["vertical", "facing_up", "facing_down"]

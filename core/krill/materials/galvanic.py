@@ -7,8 +7,13 @@ from krill.errors import UnknownMaterial
 
 #: V below gold; wrought aluminium, 18-8 stainless (anodic index tables in the style of MIL-STD-889, value from memory)
 ANODIC_INDEX_V: Final[dict[str, float]] = {
-    "copper": 0.35, "brass": 0.40, "nickel": 0.30, "stainless": 0.50, "aluminium": 0.90, "zinc": 1.25,
-}  # fmt: skip
+    "copper": 0.35,
+    "brass": 0.40,
+    "nickel": 0.30,
+    "stainless": 0.50,
+    "aluminium": 0.90,
+    "zinc": 1.25,
+}
 #: what a coolant, which is never dry, allows: the limit of a harsh place
 WET_LIMIT_V: Final = 0.15
 

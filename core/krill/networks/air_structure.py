@@ -75,8 +75,11 @@ def _with_mixed_intakes(
         start = flow.graph.tail[first]
         last = len(flow.circuit) - 1 - flow.circuit[::-1].index(item.exhaust)
         if flow.parts[last].endswith(LEAK):
-            last = max(e for e, (c, p) in enumerate(zip(flow.circuit, flow.parts, strict=True))
-                       if c == item.exhaust and not p.endswith(LEAK))  # fmt: skip
+            last = max(
+                e
+                for e, (c, p) in enumerate(zip(flow.circuit, flow.parts, strict=True))
+                if c == item.exhaust and not p.endswith(LEAK)
+            )
         exhaust = flow.active_nodes[last] if flow.active_nodes[last] >= 0 else flow.tail_nodes[last]
         node = builder.node(f"{item.id}/air")
         for edge, circuit in enumerate(flow.circuit):

@@ -56,9 +56,14 @@ class ConductanceModel:
         self.laws = self._link_laws()
 
     def at(
-        self, T: Array, streams: list[Array], coolant: FlowSolution | None, air: FlowSolution | None,
-        medium: Medium | None, volume: Array | None,
-    ) -> Conductances:  # fmt: skip
+        self,
+        T: Array,
+        streams: list[Array],
+        coolant: FlowSolution | None,
+        air: FlowSolution | None,
+        medium: Medium | None,
+        volume: Array | None,
+    ) -> Conductances:
         """Conductances at the temperatures and flows of a round.
 
         ``medium`` is the coolant's, ``volume`` the air's volume flow, m3/s (batch, edge).

@@ -105,6 +105,13 @@ def flow_structure(
     ]
     nodes, level = np.array(heat_nodes), np.zeros(graph.edges)
     return FlowStructure(
-        graph, tuple(edges.parts), tuple(edges.circuit), nodes, np.array(active), nodes[graph.tail], nodes[graph.head],
-        level, level,
-    )  # fmt: skip
+        graph,
+        tuple(edges.parts),
+        tuple(edges.circuit),
+        nodes,
+        np.array(active),
+        nodes[graph.tail],
+        nodes[graph.head],
+        level,
+        level,
+    )

@@ -78,9 +78,14 @@ class LayerModel:
     """Layers of a structure in one batch of figures."""
 
     def __init__(
-        self, structure: Structure, pattern: ThermalPattern, values: Values, states: MachineStates, zone_air: ZoneAir,
+        self,
+        structure: Structure,
+        pattern: ThermalPattern,
+        values: Values,
+        states: MachineStates,
+        zone_air: ZoneAir,
         pipes: list[PipeGroup],
-    ) -> None:  # fmt: skip
+    ) -> None:
         self._build, self._structure, self._pattern = structure.build, structure, pattern
         self._values, self._states, self._zone_air, self._pipes = values, states, zone_air, pipes
         self._column = {layer_key(layer): index for index, (_, layer) in enumerate(pattern.layers)}

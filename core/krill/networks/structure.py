@@ -166,8 +166,11 @@ _INNER_LAYERS = {
 
 def _inner_layers(place: Place, table: FigureTable) -> list[str]:
     """Which layers a place has inside, from its figures: package, or chip with or without a lid."""
-    have = {field for field in ("package_k_w", "chip_mm2k_w", "hot_core_mm2k_w", "joint_mm2k_w", "lid_area_mm2")
-            if f"{place.id}/{field}" in table.figures}  # fmt: skip
+    have = {
+        field
+        for field in ("package_k_w", "chip_mm2k_w", "hot_core_mm2k_w", "joint_mm2k_w", "lid_area_mm2")
+        if f"{place.id}/{field}" in table.figures
+    }
     layers = []
     if "hot_core_mm2k_w" in have and place.temperature_kind in ("hottest_core", "mean_core", "hot_spot"):
         layers.append("hot_core")

@@ -93,9 +93,11 @@ def capillary_limit(
     liquid = water.liquid_viscosity / (
         _array(permeability_m2) * _array(wick_area_m2) * water.liquid_density * water.latent_heat
     )
-    vapour = 8.0 * water.vapour_viscosity / (
-        bore.vapour_area * np.maximum(bore.vapour_radius, 1e-9) ** 2 * water.vapour_density * water.latent_heat
-    )  # fmt: skip
+    vapour = (
+        8.0
+        * water.vapour_viscosity
+        / (bore.vapour_area * np.maximum(bore.vapour_radius, 1e-9) ** 2 * water.vapour_density * water.latent_heat)
+    )
     watts = np.maximum(pumping - gravity, 0.0) / ((liquid + vapour) * L)
     return np.asarray(watts), np.asarray(pumping), np.asarray(gravity)
 
@@ -171,7 +173,10 @@ def ring_resistance(
 def vapour_resistance(water: Saturation, temperature_c: ArrayLike, bore: Bore, effective_length_m: ArrayLike) -> Array:
     """K/W along the vapour: pressure drop of laminar vapour times T / (rho h), each watt."""
     T = kelvin(_array(temperature_c))
-    drop = 8 * water.vapour_viscosity * _array(effective_length_m) / (
-        bore.vapour_area * np.maximum(bore.vapour_radius, 1e-9) ** 2 * water.vapour_density * water.latent_heat
-    )  # fmt: skip
+    drop = (
+        8
+        * water.vapour_viscosity
+        * _array(effective_length_m)
+        / (bore.vapour_area * np.maximum(bore.vapour_radius, 1e-9) ** 2 * water.vapour_density * water.latent_heat)
+    )
     return np.asarray(drop * T / (water.vapour_density * water.latent_heat))

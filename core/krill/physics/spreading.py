@@ -106,9 +106,13 @@ def _felt_terms(plate: tuple[float, float], thickness: float) -> int:
 
 @correlation("muzychka-2003", {"thickness_m": (1e-4, 0.1), "film_w_m2k": (0.1, 1e5)}, scatter=0.005)
 def influence(
-    first: Face, second: Face, plate: tuple[float, float], thickness_m: ArrayLike, conductivity: ArrayLike,
+    first: Face,
+    second: Face,
+    plate: tuple[float, float],
+    thickness_m: ArrayLike,
+    conductivity: ArrayLike,
     film_w_m2k: ArrayLike,
-) -> Array:  # fmt: skip
+) -> Array:
     """Kelvins of one face over the plate's mean for each watt into another, K/W (symmetric; the same face: spreading).
 
     Double Fourier series of Muzychka, Culham & Yovanovich 2003 averaged over the first face. Figures broadcast; far

@@ -21,8 +21,9 @@ def air_notices(solved: Solved, case: int, air: list[AirElement], zones: list[Zo
     row = solved.central(case)
     for element in air:
         if element.kind == "fan" and element.airflow_m3_h < -0.01:
-            yield warning(element.address, f"{element.name} is pushed backwards: {-element.airflow_m3_h:.0f} "
-                          "m³/h run against it.")  # fmt: skip
+            yield warning(
+                element.address, f"{element.name} is pushed backwards: {-element.airflow_m3_h:.0f} m³/h run against it."
+            )
         elif element.kind == "radiator":
             yield from _radiator(solved, row, element)
         elif element.kind == "cooler":
@@ -42,8 +43,11 @@ def _radiator(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]
     velocity = abs(element.airflow_m3_h) / 3600 / face
     low, high = FACE_VELOCITY_TABLE
     if not low <= velocity <= high and part.core is None:
-        yield note(part.id, f"Face velocity {velocity:.2f} m/s lies outside the class table ({low:g} to {high:g} "
-                   "m/s): its figures are extrapolated.")  # fmt: skip
+        yield note(
+            part.id,
+            f"Face velocity {velocity:.2f} m/s lies outside the class table ({low:g} to {high:g} "
+            "m/s): its figures are extrapolated.",
+        )
     warmer = element.inlet_c - room_of(solved, row)
     if warmer > WARM_INTAKE_K:
         yield note(part.id, f"{element.name} breathes air {warmer:.1f} K warmer than the room.")
@@ -70,5 +74,8 @@ def _close_faces(solved: Solved) -> Iterator[Notice]:
         faces = {part.face for part in parts if isinstance(part, Opening | Fan | Radiator) and part.face is not None}
         for face in sorted(faces & near.keys()):
             if near[face] <= CLOSE_MM:
-                yield note(path.id, f"{path.name or path.id} opens on the {face}, {near[face]:g} mm from the next thing: "
-                           "put a gap into the path to count what that costs.")  # fmt: skip
+                yield note(
+                    path.id,
+                    f"{path.name or path.id} opens on the {face}, {near[face]:g} mm from the next thing: "
+                    "put a gap into the path to count what that costs.",
+                )

@@ -117,10 +117,18 @@ def _joined_ways(solved: Solved, row: int, body: str) -> list[BodyWay]:
             continue
         other = bond.second if body == bond.first else bond.first
         watts = at(bonds[:, index], row) * float(T[nodes[body]] - T[nodes[other]])
-        found.append(BodyWay(
-            side="joined", air=other, air_c=float(T[nodes[other]]), watts=watts, convection_w=0.0,
-            radiation_w=0.0, film_w_m2k=0.0, law=seam_law(),
-        ))  # fmt: skip
+        found.append(
+            BodyWay(
+                side="joined",
+                air=other,
+                air_c=float(T[nodes[other]]),
+                watts=watts,
+                convection_w=0.0,
+                radiation_w=0.0,
+                film_w_m2k=0.0,
+                law=seam_law(),
+            )
+        )
     return found
 
 
@@ -140,10 +148,15 @@ def _still_way(
         lie: Lie = model.lie if side == "outside" else OTHER_SIDE[model.lie]
         law = still_law(lie, _plate_inside(model, row, lie, face, air))
     return BodyWay(
-        side="outside" if side == "outside" else "inside", air=zone, air_c=air_c,
-        watts=(convection + radiation) * dT, convection_w=convection * dT, radiation_w=radiation * dT,
-        film_w_m2k=film, law=law,
-    )  # fmt: skip
+        side="outside" if side == "outside" else "inside",
+        air=zone,
+        air_c=air_c,
+        watts=(convection + radiation) * dT,
+        convection_w=convection * dT,
+        radiation_w=radiation * dT,
+        film_w_m2k=film,
+        law=law,
+    )
 
 
 def _plate_inside(model: BodyModel, row: int, lie: Lie, face: Array, air: Array) -> bool:
@@ -172,10 +185,18 @@ def _driven_ways(solved: Solved, row: int, model: BodyModel) -> list[BodyWay]:
         inlet = float(T[flow.tail_nodes[stream.edge] if forward else flow.head_nodes[stream.edge]])
         watts = float(solved.solution.conductance.streams[row, index]) * (float(T[stream.face]) - inlet)
         loss = driven_loss(part, model.fins, solved.network.values, volume[:, stream.edge])
-        found.append(BodyWay(
-            side="stream", air=flow.circuit[stream.edge], air_c=inlet, watts=watts, convection_w=watts,
-            radiation_w=0.0, film_w_m2k=at(loss.film, row), law=driven_law(bool(np.atleast_1d(loss.inside)[0])),
-        ))  # fmt: skip
+        found.append(
+            BodyWay(
+                side="stream",
+                air=flow.circuit[stream.edge],
+                air_c=inlet,
+                watts=watts,
+                convection_w=watts,
+                radiation_w=0.0,
+                film_w_m2k=at(loss.film, row),
+                law=driven_law(bool(np.atleast_1d(loss.inside)[0])),
+            )
+        )
     return found
 
 

@@ -87,11 +87,20 @@ def _loop_elements(solved: Solved, loop: Loop, row: int, edges: list[int], densi
         mass_flow = float(solution.mass_flow[row, edge])
         inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
         limit = pressure_limit(solved, part)
-        elements.append(LoopElement(address=part.id, kind=part.kind, name=part.name or part.id,
-                         flow_l_min=l_min(mass_flow / density), drop_kpa=float(drops[edge]) / 1000,
-                         share=spent[edge] / total, pressure_kpa=pressures[edge] / 1000,
-                         limit_kpa=None if limit is None else limit / 1000,
-                         inlet_c=inlet, outlet_c=outlet))  # fmt: skip
+        elements.append(
+            LoopElement(
+                address=part.id,
+                kind=part.kind,
+                name=part.name or part.id,
+                flow_l_min=l_min(mass_flow / density),
+                drop_kpa=float(drops[edge]) / 1000,
+                share=spent[edge] / total,
+                pressure_kpa=pressures[edge] / 1000,
+                limit_kpa=None if limit is None else limit / 1000,
+                inlet_c=inlet,
+                outlet_c=outlet,
+            )
+        )
     return elements
 
 
@@ -118,10 +127,18 @@ def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> 
             gained = -float(solution.coolant.drop[row, edge])
             electric = solved.sample(solved.network.states.mover_watts(pump, solution.speeds[pump.id]), row)
             share = min(solved.figure(f"{pump.id}/coolant_share", row), 1.0)
-            curves.append(PumpCurve(address=pump.id, speed_share=speed, flow_l_min=l_min(through),
-                           head_kpa=gained / 1000, electric_w=electric, into_coolant_w=share * electric,
-                           efficiency=max(gained * through, 0.0) / electric if electric > LEAST_ELECTRIC_W else None,
-                           points=[(l_min(float(q)), float(h) / 1000) for q, h in zip(volume, head, strict=True)]))  # fmt: skip
+            curves.append(
+                PumpCurve(
+                    address=pump.id,
+                    speed_share=speed,
+                    flow_l_min=l_min(through),
+                    head_kpa=gained / 1000,
+                    electric_w=electric,
+                    into_coolant_w=share * electric,
+                    efficiency=max(gained * through, 0.0) / electric if electric > LEAST_ELECTRIC_W else None,
+                    points=[(l_min(float(q)), float(h) / 1000) for q, h in zip(volume, head, strict=True)],
+                )
+            )
     return curves
 
 
@@ -165,11 +182,19 @@ def air_elements(solved: Solved, case: int) -> list[AirElement]:
         mass_flow = float(solution.air.mass_flow[row, edge])
         inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
         speed = float(solution.speeds[edge_name][row]) if edge_name in solution.speeds else None
-        found.append(AirElement(address=edge_name, kind="leak" if leak else part.kind,
-                      name=f"{part.name or part.id}{', leak' if leak else ''}", path=flow.circuit[edge],
-                      airflow_m3_h=m3_h(mass_flow / float(air_density(inlet, pressure))),
-                      drop_pa=float(solution.air.drop[row, edge]), inlet_c=inlet, outlet_c=outlet,
-                      speed_share=speed))  # fmt: skip
+        found.append(
+            AirElement(
+                address=edge_name,
+                kind="leak" if leak else part.kind,
+                name=f"{part.name or part.id}{', leak' if leak else ''}",
+                path=flow.circuit[edge],
+                airflow_m3_h=m3_h(mass_flow / float(air_density(inlet, pressure))),
+                drop_pa=float(solution.air.drop[row, edge]),
+                inlet_c=inlet,
+                outlet_c=outlet,
+                speed_share=speed,
+            )
+        )
     return found
 
 
@@ -221,7 +246,16 @@ def zone_results(solved: Solved, case: int) -> list[ZoneResult]:
             entering = m3_h(float(np.sum(np.maximum(into * volume[row], 0.0))))
             mean = solved.network.conductances.zone_air.velocity(zone.id, volume)
             velocity = None if mean is None else float(mean[row])
-        found.append(ZoneResult(address=zone.id, name=zone.name or zone.id, kind=zone.kind, temperature_c=T,
-                      over_room_k=T - room, pressure_pa=pressure, velocity_m_s=velocity,
-                      in_m3_h=entering))  # fmt: skip
+        found.append(
+            ZoneResult(
+                address=zone.id,
+                name=zone.name or zone.id,
+                kind=zone.kind,
+                temperature_c=T,
+                over_room_k=T - room,
+                pressure_pa=pressure,
+                velocity_m_s=velocity,
+                in_m3_h=entering,
+            )
+        )
     return found

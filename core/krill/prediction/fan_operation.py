@@ -86,9 +86,13 @@ def _system(solved: Solved, edge: int, mass_flow: Array) -> Array:
     medium = Medium(np.broadcast_to(_density(solved), rows), np.broadcast_to(air_viscosity(T), rows))
     draught = solved.network.draught(solution.temperature[:1])
     found = solve(
-        flow.graph, groups, medium, model.scale, np.broadcast_to(solution.air.mass_flow[:1], rows),
+        flow.graph,
+        groups,
+        medium,
+        model.scale,
+        np.broadcast_to(solution.air.mass_flow[:1], rows),
         None if draught is None else np.broadcast_to(draught, rows),
-    )  # fmt: skip
+    )
     tail, head = flow.graph.tail[edge], flow.graph.head[edge]
     own = 0.0 if draught is None else float(draught[0, edge])
     return np.asarray(found.pressure[:, head] - found.pressure[:, tail] + own)
@@ -109,7 +113,12 @@ def _without(group: MoverEdges, edge: int) -> list[EdgeGroup]:
 
     return [
         MoverEdges(
-            group.columns[keep], fewer, columns(group.speed), columns(group.flow_factor), columns(group.pressure_factor),
-            columns(group.density_ref), columns(group.idle_slope),
+            group.columns[keep],
+            fewer,
+            columns(group.speed),
+            columns(group.flow_factor),
+            columns(group.pressure_factor),
+            columns(group.density_ref),
+            columns(group.idle_slope),
         )
-    ]  # fmt: skip
+    ]

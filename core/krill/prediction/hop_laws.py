@@ -16,21 +16,33 @@ _OF_KIND: Final[dict[str, tuple[str, str, str]]] = {
     "joint": ("Area-specific resistance of the lid's joint", "memory", "class figure"),
     "lid": ("Slab and spreading under the film above", "lee-1995", "within 10 % for a centred chip"),
     "spreader": ("Slab and spreading under the film above", "lee-1995", "within 10 % for a centred face"),
-    "contact": ("Series of all faces on one base, mutual heating included", "muzychka-2003", "any rectangle, even film"),
+    "contact": (
+        "Series of all faces on one base, mutual heating included",
+        "muzychka-2003",
+        "any rectangle, even film",
+    ),
     "pipes": ("Class resistances by length; limit scaled by Chi's form", "chi-1976", "20 to 150 °C vapour"),
     "plate": ("Power law through two points, on mean coolant", "memory", "0.3 to 6 l/min"),
     "stream": ("Resistance against air flow", "memory", "5 to 200 % of the rated flow"),
     "air": ("Stated or class resistance to still or moving air", "memory", "class figure"),
-}  # fmt: skip
+}
 _STILL: Final[dict[str, tuple[str, str, str]]] = {
-    "upright": ("Channels between upright fins, radiation from their openings", "bar-cohen-1984", "Elenbaas number 0.1 to 1e5"),
-    "lying_fins_up": ("Fins upward on a lying base, with radiation", "jones-smith-1970", "Rayleigh number of a channel 200 to 6e5"),
+    "upright": (
+        "Channels between upright fins, radiation from their openings",
+        "bar-cohen-1984",
+        "Elenbaas number 0.1 to 1e5",
+    ),
+    "lying_fins_up": (
+        "Fins upward on a lying base, with radiation",
+        "jones-smith-1970",
+        "Rayleigh number of a channel 200 to 6e5",
+    ),
     "lying_fins_down": ("Upright channels × 0.65 (± 0.15)", "common-practice", "no published law: ± 25 %"),
     "on_edge": ("Upright channels × 0.5", "common-practice", "no published law: ± 40 %"),
     "vertical": ("Upright plate, with radiation", "churchill-chu-1975", "Rayleigh number 1e4 to 1e12"),
     "facing_up": ("Lying plate, warm face up, with radiation", "mcadams", "Rayleigh number 1e4 to 1e11"),
     "facing_down": ("Lying plate, warm face down, with radiation", "mcadams", "Rayleigh number 1e5 to 1e10"),
-}  # fmt: skip
+}
 DRIVEN: Final = ("Developing laminar flow between the fins", "teertstra-2000", "Reynolds number below 2300")
 
 

@@ -26,9 +26,17 @@ def route_hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
 
     def add(address: str, name: str, kind: str, drop: float, watts: float, origin: str, law: Law | None = None) -> None:
         hops.append(
-            HopDrop(address=address, name=name, kind=kind, drop_k=drop, watts=watts, share=drop / total,
-             origin=origin, law=law)
-        )  # fmt: skip
+            HopDrop(
+                address=address,
+                name=name,
+                kind=kind,
+                drop_k=drop,
+                watts=watts,
+                share=drop / total,
+                origin=origin,
+                law=law,
+            )
+        )
 
     weights: list[float] = []
     for step in steps_of(route):
@@ -42,15 +50,28 @@ def route_hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
             part * (float(T[layer.inner]) - outer_temperature(solved, row, route, layer))
             for part, layer in zip(parts, step, strict=True)
         )
-        add(step[0].address, step[0].name, step[0].kind, drop, whole, layer_origin(solved, route.place, step[0]),
-            layer_law(solved, step[0]))  # fmt: skip
+        add(
+            step[0].address,
+            step[0].name,
+            step[0].kind,
+            drop,
+            whole,
+            layer_origin(solved, route.place, step[0]),
+            layer_law(solved, step[0]),
+        )
     if route.body is not None:
         _body_hops(solved, row, route.body, add)
     elif route.loop is not None:
         lowest = lowest_coolant(solved, row, route.loop)
         watts = loop_watts(solved, row, route.loop)
-        add(f"{route.place.id}/coolant-here", "Coolant here", "coolant", mean_coolant(solved, row, route) - lowest,
-            watts, "")  # fmt: skip
+        add(
+            f"{route.place.id}/coolant-here",
+            "Coolant here",
+            "coolant",
+            mean_coolant(solved, row, route) - lowest,
+            watts,
+            "",
+        )
         add(f"{route.loop}/over-room", "Coolant over room", "shared", lowest - room, watts, "")
     elif route.stream is not None:
         _stream_hops(solved, row, route, add)
@@ -72,8 +93,15 @@ def _body_hops(solved: Solved, row: int, body: str, add: Callable[..., None]) ->
     part = solved.build.part(body)
     name = f"{part.name or body} over its air"
     temperature = float(T[solved.structure.body_nodes[body]])
-    add(f"{body}/over-air", name, "body", temperature - main.air_c, sum(w.watts for w in ways),
-        body_origin(solved, body), main.law)  # fmt: skip
+    add(
+        f"{body}/over-air",
+        name,
+        "body",
+        temperature - main.air_c,
+        sum(w.watts for w in ways),
+        body_origin(solved, body),
+        main.law,
+    )
     if abs(main.air_c - room) > 1e-9:
         add(f"{main.air}/over-room", "Air over room", "shared", main.air_c - room, main.watts, "")
 

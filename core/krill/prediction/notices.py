@@ -64,8 +64,7 @@ def _places(places: list[PlaceResult]) -> Iterator[Notice]:
 def _sound(sound: SoundResult) -> Iterator[Notice]:
     ceiling = sound.ceiling_dba
     if ceiling is not None and sound.total_dba > ceiling:
-        yield warning("sound", f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m is over the ceiling of "
-                       f"{ceiling:g} dBA.")  # fmt: skip
+        yield warning("sound", f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m is over the ceiling of {ceiling:g} dBA.")
 
 
 def _supply(solved: Solved, case: int) -> Iterator[Notice]:
@@ -90,8 +89,11 @@ def _feeds(solved: Solved) -> Iterator[Notice]:
         amperes = sum(solved.figure(f"{fan.id}/current_a", 0, 0.0) for fan in fans)
         allowed = solved.figure(f"{feed.id}/limit_a", 0, HEADER_A if feed.kind == "header" else float("inf"))
         if amperes > allowed:
-            yield warning(feed.id, f"{feed.name or feed.id} would carry {amperes:.2f} A for {len(fans)} fans; {allowed:.2f} A "
-                          "are allowed, and starting draws up to twice that (common practice).")  # fmt: skip
+            yield warning(
+                feed.id,
+                f"{feed.name or feed.id} would carry {amperes:.2f} A for {len(fans)} fans; {allowed:.2f} A "
+                "are allowed, and starting draws up to twice that (common practice).",
+            )
         watts = sum(solved.figure(f"{part.id}/power_w", 0, 0.0) for part in fed if isinstance(part, Fan | Pump))
         limit = solved.figure(f"{feed.id}/limit_w", 0, float("inf"))
         if watts > limit:

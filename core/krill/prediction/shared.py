@@ -106,17 +106,44 @@ def terraces(solved: Solved, case: int) -> list[Terrace]:
         if body in used:
             T = float(solved.solution.temperature[row, node])
             watts = sum(way.watts for way in body_ways(solved, row, body))
-            found.append(Terrace(address=body, kind="body", name=solved.build.part(body).name or body, temperature_c=T,
-                          over_room_k=T - room, watts=watts, detail=""))  # fmt: skip
+            found.append(
+                Terrace(
+                    address=body,
+                    kind="body",
+                    name=solved.build.part(body).name or body,
+                    temperature_c=T,
+                    over_room_k=T - room,
+                    watts=watts,
+                    detail="",
+                )
+            )
     for loop in solved.build.loops:
         lowest = lowest_coolant(solved, row, loop.id)
         if loop.id in used:
             detail = f"{l_min(float(loop_flow(solved, loop)[row])):.1f} l/min"
-            found.append(Terrace(address=loop.id, kind="coolant", name=loop.name or loop.id, temperature_c=lowest,
-                          over_room_k=lowest - room, watts=loop_watts(solved, row, loop.id), detail=detail))  # fmt: skip
+            found.append(
+                Terrace(
+                    address=loop.id,
+                    kind="coolant",
+                    name=loop.name or loop.id,
+                    temperature_c=lowest,
+                    over_room_k=lowest - room,
+                    watts=loop_watts(solved, row, loop.id),
+                    detail=detail,
+                )
+            )
     for zone in solved.build.zones:
         if zone.id in used:
             T = float(solved.solution.temperature[row, solved.structure.zone_nodes[zone.id]])
-            found.append(Terrace(address=zone.id, kind="air", name=zone.name or zone.id, temperature_c=T,
-                          over_room_k=T - room, watts=zone_watts(solved, row, zone.id), detail=""))  # fmt: skip
+            found.append(
+                Terrace(
+                    address=zone.id,
+                    kind="air",
+                    name=zone.name or zone.id,
+                    temperature_c=T,
+                    over_room_k=T - room,
+                    watts=zone_watts(solved, row, zone.id),
+                    detail="",
+                )
+            )
     return found

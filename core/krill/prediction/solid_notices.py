@@ -52,19 +52,28 @@ def _touch(body: BodyResult) -> Iterator[Notice]:
         return
     words = CONTACT_WORDS[touch.contact]
     if touch.says == "too hot":
-        yield warning(body.address, f"{body.name} is {body.hottest_c:.0f} °C where it is hottest: skin burns from "
-                      f"{touch.limit_c:.0f} °C after {words} (ISO 13732-1, value from memory).")  # fmt: skip
+        yield warning(
+            body.address,
+            f"{body.name} is {body.hottest_c:.0f} °C where it is hottest: skin burns from "
+            f"{touch.limit_c:.0f} °C after {words} (ISO 13732-1, value from memory).",
+        )
     elif touch.says == "unknown":
         yield note(body.address, f"{body.name}: no burn threshold is known here for its material and {words}.")
 
 
 def _pipe(pipe: PipeResult) -> Iterator[Notice]:
     if pipe.state == "dried out":
-        yield warning(pipe.address, f"{pipe.name} are dried out: the busiest would carry more than its "
-                      f"{pipe.limit_w:.0f} W ({pipe.binding} limit). More or larger pipes, or less lift, help.")  # fmt: skip
+        yield warning(
+            pipe.address,
+            f"{pipe.name} are dried out: the busiest would carry more than its "
+            f"{pipe.limit_w:.0f} W ({pipe.binding} limit). More or larger pipes, or less lift, help.",
+        )
     elif pipe.state == "near its limit":
-        yield note(pipe.address, f"{pipe.name}: the busiest carries {100 * pipe.share:.0f} % of its limit of "
-                   f"{pipe.limit_w:.0f} W ({pipe.binding}).")  # fmt: skip
+        yield note(
+            pipe.address,
+            f"{pipe.name}: the busiest carries {100 * pipe.share:.0f} % of its limit of "
+            f"{pipe.limit_w:.0f} W ({pipe.binding}).",
+        )
 
 
 def _plastics(solved: Solved, row: int, bodies: list[BodyResult]) -> Iterator[Notice]:
@@ -85,8 +94,11 @@ def _plastics(solved: Solved, row: int, bodies: list[BodyResult]) -> Iterator[No
 def _softens(address: str, name: str, plastic: Plastic, temperature: float) -> Iterator[Notice]:
     softens, away = softening(plastic)
     if temperature > softens - away:
-        yield warning(address, f"{name} is {temperature:.0f} °C: {plastic.upper()} softens at {softens:.0f} °C, keep "
-                      f"{away:g} K away (common practice).")  # fmt: skip
+        yield warning(
+            address,
+            f"{name} is {temperature:.0f} °C: {plastic.upper()} softens at {softens:.0f} °C, keep "
+            f"{away:g} K away (common practice).",
+        )
 
 
 def _layers(solved: Solved, row: int) -> Iterator[Notice]:

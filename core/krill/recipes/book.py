@@ -26,15 +26,40 @@ class Recipe:
 RECIPES: Final[dict[str, Recipe]] = {
     recipe.id: recipe
     for recipe in (
-        Recipe("water_loop", "Water loop in a small box", "pump, plates and radiators inside the housing",
-               (("Processor", 125), ("Graphics", 220), ("Rest of the box", 30)), water_loop),
-        Recipe("outside_radiator", "Outside radiator", "a station with a large radiator on couplings beside the machine",
-               (("Processor", 125), ("Graphics", 220), ("Rest of the box", 30)), outside_radiator),
-        Recipe("fanless_housing", "Fanless housing", "heat pipes into a finned back, the sides take the rest; no fan at all",
-               (("Part on the heat pipes", 38), ("Part pressed on the back", 8), ("Rest in the box", 4)), fanless_housing),
-        Recipe("thin_box", "Low air cooler in a thin box", "coolers that suck through perforated panels",
-               (("Processor", 65), ("Graphics", 75), ("Rest of the box", 18)), thin_box),
-        Recipe("ducted_sink", "Ducted sink", "one blower, one duct, two parts one behind the other",
-               (("First part in the duct", 30), ("Second part behind it", 12), ("Rest of the box", 4)), ducted_sink),
+        Recipe(
+            "water_loop",
+            "Water loop in a small box",
+            "pump, plates and radiators inside the housing",
+            (("Processor", 125), ("Graphics", 220), ("Rest of the box", 30)),
+            water_loop,
+        ),
+        Recipe(
+            "outside_radiator",
+            "Outside radiator",
+            "a station with a large radiator on couplings beside the machine",
+            (("Processor", 125), ("Graphics", 220), ("Rest of the box", 30)),
+            outside_radiator,
+        ),
+        Recipe(
+            "fanless_housing",
+            "Fanless housing",
+            "heat pipes into a finned back, the sides take the rest; no fan at all",
+            (("Part on the heat pipes", 38), ("Part pressed on the back", 8), ("Rest in the box", 4)),
+            fanless_housing,
+        ),
+        Recipe(
+            "thin_box",
+            "Low air cooler in a thin box",
+            "coolers that suck through perforated panels",
+            (("Processor", 65), ("Graphics", 75), ("Rest of the box", 18)),
+            thin_box,
+        ),
+        Recipe(
+            "ducted_sink",
+            "Ducted sink",
+            "one blower, one duct, two parts one behind the other",
+            (("First part in the duct", 30), ("Second part behind it", 12), ("Rest of the box", 4)),
+            ducted_sink,
+        ),
     )
-}  # fmt: skip
+}

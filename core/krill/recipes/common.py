@@ -39,36 +39,72 @@ def sources(processor_w: float, graphics_w: float) -> list[Json]:
     board = graphics_class(graphics_w)
     return [
         {
-            "id": "processor", "kind": "source", "name": "Processor", "power_kind": "package",
-            "places": [{
-                "id": "processor-core", "name": "Processor", "class": processor_class(processor_w),
-                "temperature_kind": "hottest_core", "limits": [limit("throttle", 95)],
-            }],
+            "id": "processor",
+            "kind": "source",
+            "name": "Processor",
+            "power_kind": "package",
+            "places": [
+                {
+                    "id": "processor-core",
+                    "name": "Processor",
+                    "class": processor_class(processor_w),
+                    "temperature_kind": "hottest_core",
+                    "limits": [limit("throttle", 95)],
+                }
+            ],
         },
         {
-            "id": "graphics", "kind": "source", "name": "Graphics", "power_kind": "board",
+            "id": "graphics",
+            "kind": "source",
+            "name": "Graphics",
+            "power_kind": "board",
             "places": [
-                {"id": "graphics-chip", "name": "Graphics", "class": f"graphics_chip_{board}",
-                 "temperature_kind": "chip_sensor", "power_share": {"value": 0.73, "plus_minus": 0.06, "from": "class"},
-                 "limits": [limit("throttle", 88)]},
-                {"id": "graphics-memory", "name": "Graphics memory", "class": "graphics_memory",
-                 "temperature_kind": "memory", "power_share": {"value": 0.12, "plus_minus": 0.06, "from": "class"},
-                 "limits": [limit("throttle", 105)]},
-                {"id": "graphics-regulators", "name": "Graphics regulators", "class": "graphics_regulators",
-                 "temperature_kind": "case", "power_share": {"value": 0.10, "plus_minus": 0.06, "from": "class"},
-                 "limits": [limit("own", 105)]},
+                {
+                    "id": "graphics-chip",
+                    "name": "Graphics",
+                    "class": f"graphics_chip_{board}",
+                    "temperature_kind": "chip_sensor",
+                    "power_share": {"value": 0.73, "plus_minus": 0.06, "from": "class"},
+                    "limits": [limit("throttle", 88)],
+                },
+                {
+                    "id": "graphics-memory",
+                    "name": "Graphics memory",
+                    "class": "graphics_memory",
+                    "temperature_kind": "memory",
+                    "power_share": {"value": 0.12, "plus_minus": 0.06, "from": "class"},
+                    "limits": [limit("throttle", 105)],
+                },
+                {
+                    "id": "graphics-regulators",
+                    "name": "Graphics regulators",
+                    "class": "graphics_regulators",
+                    "temperature_kind": "case",
+                    "power_share": {"value": 0.10, "plus_minus": 0.06, "from": "class"},
+                    "limits": [limit("own", 105)],
+                },
             ],
         },
         still("memory", "Memory", "memory_pair", "memory", 85),
         still("drive", "Drive", "drive_m2", "case", 72),
         still("regulators", "Regulators", "board_regulators", "case", 100),
         {
-            "id": "supply", "kind": "supply", "name": "Power supply", "class": "supply_good",
+            "id": "supply",
+            "kind": "supply",
+            "name": "Power supply",
+            "class": "supply_good",
             "rating_w": estimate(rating_for(processor_w + graphics_w)),
-            "places": [{"id": "supply-body", "name": "Supply", "class": "supply_body", "temperature_kind": "case",
-                        "limits": [limit("own", 85)]}],
+            "places": [
+                {
+                    "id": "supply-body",
+                    "name": "Supply",
+                    "class": "supply_body",
+                    "temperature_kind": "case",
+                    "limits": [limit("own", 85)],
+                }
+            ],
         },
-    ]  # fmt: skip
+    ]
 
 
 def still(part_id: str, name: str, class_id: str, temperature_kind: str, limit_c: float) -> Json:
@@ -96,8 +132,14 @@ def rooms(room_c: float) -> list[Json]:
 
 
 def brief(worst: str, listener_m: float = 0.8) -> Json:
-    return {"purpose": "", "listener_m": listener_m, "margin_wanted_k": 3, "hottest_room": "hot-day",
-            "coolest_room": "cool-day", "worst_workloads": [worst]}  # fmt: skip
+    return {
+        "purpose": "",
+        "listener_m": listener_m,
+        "margin_wanted_k": 3,
+        "hottest_room": "hot-day",
+        "coolest_room": "cool-day",
+        "worst_workloads": [worst],
+    }
 
 
 def header(name: str) -> Json:

@@ -40,34 +40,51 @@ def fanless_housing(
                 {"id": "box", "name": "Box", "kind": "box", "wall_w_k": rule(0.05, "50%")},
             ],
             "routes": [
-                {"id": "route-chip", "place": "chip-place", "hops": [
-                    {"id": "chip-paste", "kind": "interface", "part": "paste-chip"},
-                    {"id": "chip-block", "kind": "spreader", "part": "block"},
-                    {"id": "chip-pipes", "kind": "pipes", "parts": ["pipes"]},
-                    {"id": "chip-back", "kind": "body", "part": "back", "at_mm": [side / 2, round(0.55 * side)]},
-                ]},
-                {"id": "route-chip-board", "place": "chip-place", "hops": [
-                    {"id": "chip-board", "kind": "air", "zone": "box", "name": "Through the board",
-                     "resistance_k_w": rule(12, "25%")},
-                ]},
-                {"id": "route-second", "place": "second-place", "hops": [
-                    {"id": "second-pad", "kind": "interface", "part": "pad-second"},
-                    {"id": "second-back", "kind": "body", "part": "back", "at_mm": [side / 2, round(0.2 * side)]},
-                ]},
-                {"id": "route-rest", "place": "rest-place",
-                 "hops": [{"id": "rest-air", "kind": "air", "zone": "box", "name": "To the air in the box"}]},
+                {
+                    "id": "route-chip",
+                    "place": "chip-place",
+                    "hops": [
+                        {"id": "chip-paste", "kind": "interface", "part": "paste-chip"},
+                        {"id": "chip-block", "kind": "spreader", "part": "block"},
+                        {"id": "chip-pipes", "kind": "pipes", "parts": ["pipes"]},
+                        {"id": "chip-back", "kind": "body", "part": "back", "at_mm": [side / 2, round(0.55 * side)]},
+                    ],
+                },
+                {
+                    "id": "route-chip-board",
+                    "place": "chip-place",
+                    "hops": [
+                        {
+                            "id": "chip-board",
+                            "kind": "air",
+                            "zone": "box",
+                            "name": "Through the board",
+                            "resistance_k_w": rule(12, "25%"),
+                        },
+                    ],
+                },
+                {
+                    "id": "route-second",
+                    "place": "second-place",
+                    "hops": [
+                        {"id": "second-pad", "kind": "interface", "part": "pad-second"},
+                        {"id": "second-back", "kind": "body", "part": "back", "at_mm": [side / 2, round(0.2 * side)]},
+                    ],
+                },
+                {
+                    "id": "route-rest",
+                    "place": "rest-place",
+                    "hops": [{"id": "rest-air", "kind": "air", "zone": "box", "name": "To the air in the box"}],
+                },
             ],
-            "bonds": [
-                _seam(n, first, second, side)
-                for n, (first, second) in enumerate(SEAMS, 1)
-            ],
+            "bonds": [_seam(n, first, second, side) for n, (first, second) in enumerate(SEAMS, 1)],
             "workloads": [
                 _workload("full", "Full", chip_w, second_w, rest_w),
                 _workload("typical", "Typical", 0.5 * chip_w, 0.6 * second_w, 0.7 * rest_w),
                 _workload("idle", "Idle", 0.12 * chip_w, 0.3 * second_w, 0.5 * rest_w),
             ],
         }
-    )  # fmt: skip
+    )
 
 
 def _seam(number: int, first: str, second: str, side: float) -> Json:
@@ -87,44 +104,132 @@ def pipes_for(watts: float) -> int:
 
 def _sources(chip_w: float, second_w: float) -> list[Json]:
     return [
-        {"id": "chip", "kind": "source", "name": "Processor", "power_kind": "package",
-         "places": [{"id": "chip-place", "name": "Processor", "class": processor_class(chip_w), "temperature_kind": "hottest_core",
-                     "limits": [limit("throttle", 95)]}]},
-        {"id": "second", "kind": "source", "name": "Second part", "power_kind": "board",
-         "places": [{"id": "second-place", "name": "Second part", "class": "bare_mobile_15" if second_w <= 28 else "bare_mobile_45",
-                     "temperature_kind": "chip_sensor", "limits": [limit("throttle", 90)]}]},
-        {"id": "rest", "kind": "source", "name": "Memory and drive", "power_kind": "board",
-         "places": [{"id": "rest-place", "name": "Memory", "class": "memory_pair_still", "temperature_kind": "memory",
-                     "limits": [limit("throttle", 85)]}]},
-    ]  # fmt: skip
+        {
+            "id": "chip",
+            "kind": "source",
+            "name": "Processor",
+            "power_kind": "package",
+            "places": [
+                {
+                    "id": "chip-place",
+                    "name": "Processor",
+                    "class": processor_class(chip_w),
+                    "temperature_kind": "hottest_core",
+                    "limits": [limit("throttle", 95)],
+                }
+            ],
+        },
+        {
+            "id": "second",
+            "kind": "source",
+            "name": "Second part",
+            "power_kind": "board",
+            "places": [
+                {
+                    "id": "second-place",
+                    "name": "Second part",
+                    "class": "bare_mobile_15" if second_w <= 28 else "bare_mobile_45",
+                    "temperature_kind": "chip_sensor",
+                    "limits": [limit("throttle", 90)],
+                }
+            ],
+        },
+        {
+            "id": "rest",
+            "kind": "source",
+            "name": "Memory and drive",
+            "power_kind": "board",
+            "places": [
+                {
+                    "id": "rest-place",
+                    "name": "Memory",
+                    "class": "memory_pair_still",
+                    "temperature_kind": "memory",
+                    "limits": [limit("throttle", 85)],
+                }
+            ],
+        },
+    ]
 
 
 def _solids(chip_w: float, second_w: float, side: float) -> list[Json]:
     half = 0.5 * side
     pad = second_w <= MOST_THROUGH_PAD_W
     joint, joint_class = ("Pad 1 mm", "pad_1mm_chip") if pad else ("Paste under the second part", "paste_ordinary_chip")
-    panel = {"kind": "panel", "material": "aluminium_sheet", "finish": "anodised", "thickness_mm": estimate(2, "10%"),
-             "outside": "outside", "inside": "box", "touched_for": "1_min"}  # fmt: skip
+    panel = {
+        "kind": "panel",
+        "material": "aluminium_sheet",
+        "finish": "anodised",
+        "thickness_mm": estimate(2, "10%"),
+        "outside": "outside",
+        "inside": "box",
+        "touched_for": "1_min",
+    }
     return [
-        {"id": "paste-chip", "kind": "interface", "name": "Paste", "class": "paste_ordinary_lid", "touches": ["copper"]},
+        {
+            "id": "paste-chip",
+            "kind": "interface",
+            "name": "Paste",
+            "class": "paste_ordinary_lid",
+            "touches": ["copper"],
+        },
         {"id": "block", "kind": "spreader", "name": "Block over the pipes", "class": "block_kit"},
-        {"id": "pipes", "kind": "heat_pipe", "name": "Heat pipes", "class": "pipe_8_sintered", "count": pipes_for(chip_w),
-         "evaporator_mm": estimate(40, "10%"), "adiabatic_mm": estimate(50, "20%"),
-         "condenser_mm": estimate(round(0.6 * side), "10%"), "bends": 1, "run_mm": [0, 40, round(half / 4)],
-         "groove_pitch_mm": estimate(24, "10%")},
+        {
+            "id": "pipes",
+            "kind": "heat_pipe",
+            "name": "Heat pipes",
+            "class": "pipe_8_sintered",
+            "count": pipes_for(chip_w),
+            "evaporator_mm": estimate(40, "10%"),
+            "adiabatic_mm": estimate(50, "20%"),
+            "condenser_mm": estimate(round(0.6 * side), "10%"),
+            "bends": 1,
+            "run_mm": [0, 40, round(half / 4)],
+            "groove_pitch_mm": estimate(24, "10%"),
+        },
         {"id": "pad-second", "kind": "interface", "name": joint, "class": joint_class, "touches": ["aluminium"]},
-        {"id": "back", "kind": "sink", "name": "Finned back", "face": "back", "finish": "anodised", "outside": "outside",
-         "inside": "box", "flanks": "covered", "touched_for": "1_min", "width_mm": estimate(side, "2%"),
-         "length_mm": estimate(side, "2%"), "base_mm": estimate(8, "10%"), "fin_height_mm": estimate(40, "5%"),
-         "fin_pitch_mm": estimate(10, "5%"), "fin_thickness_mm": estimate(2, "15%")},
-        *({"id": f"panel-{face}", "name": f"{face.capitalize()} panel", "face": face, "width_mm": estimate(width, "2%"),
-           "height_mm": estimate(height, "2%"), **panel}
-          for face, width, height in (("top", side, 90), ("bottom", side, 90), ("left", 90, side), ("right", 90, side),
-                                      ("front", side, side))),
-    ]  # fmt: skip
+        {
+            "id": "back",
+            "kind": "sink",
+            "name": "Finned back",
+            "face": "back",
+            "finish": "anodised",
+            "outside": "outside",
+            "inside": "box",
+            "flanks": "covered",
+            "touched_for": "1_min",
+            "width_mm": estimate(side, "2%"),
+            "length_mm": estimate(side, "2%"),
+            "base_mm": estimate(8, "10%"),
+            "fin_height_mm": estimate(40, "5%"),
+            "fin_pitch_mm": estimate(10, "5%"),
+            "fin_thickness_mm": estimate(2, "15%"),
+        },
+        *(
+            {
+                "id": f"panel-{face}",
+                "name": f"{face.capitalize()} panel",
+                "face": face,
+                "width_mm": estimate(width, "2%"),
+                "height_mm": estimate(height, "2%"),
+                **panel,
+            }
+            for face, width, height in (
+                ("top", side, 90),
+                ("bottom", side, 90),
+                ("left", 90, side),
+                ("right", 90, side),
+                ("front", side, side),
+            )
+        ),
+    ]
 
 
 def _workload(key: str, name: str, chip: float, second: float, rest: float) -> Json:
     watts = {"chip": chip, "second": second, "rest": rest}
-    return {"id": key, "name": name, "watts": {source: estimate(round(value, 2)) for source, value in watts.items()},
-            "duration_min": 120}  # fmt: skip
+    return {
+        "id": key,
+        "name": name,
+        "watts": {source: estimate(round(value, 2)) for source, value in watts.items()},
+        "duration_min": 120,
+    }

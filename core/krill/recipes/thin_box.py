@@ -47,17 +47,45 @@ def thin_box(
                 {"id": "box", "name": "Box air", "kind": "box", "wall_w_k": rule(1.2, "30%")},
             ],
             "air_paths": [
-                {"id": "air-processor", "name": "In over the processor", "from_zone": "outside", "to_zone": "box",
-                 "elements": ["panel-processor", "gap-processor", "fan-processor", "cooler-processor"]},
-                {"id": "air-graphics", "name": "In over the graphics card", "from_zone": "outside", "to_zone": "box",
-                 "elements": ["panel-graphics", {"parallel": [["fan-graphics-left"], ["fan-graphics-right"]]},
-                              "cooler-graphics"]},
-                {"id": "air-out", "name": "Out through the sides", "from_zone": "box", "to_zone": "outside",
-                 "elements": ["vents"]},
+                {
+                    "id": "air-processor",
+                    "name": "In over the processor",
+                    "from_zone": "outside",
+                    "to_zone": "box",
+                    "elements": ["panel-processor", "gap-processor", "fan-processor", "cooler-processor"],
+                },
+                {
+                    "id": "air-graphics",
+                    "name": "In over the graphics card",
+                    "from_zone": "outside",
+                    "to_zone": "box",
+                    "elements": [
+                        "panel-graphics",
+                        {"parallel": [["fan-graphics-left"], ["fan-graphics-right"]]},
+                        "cooler-graphics",
+                    ],
+                },
+                {
+                    "id": "air-out",
+                    "name": "Out through the sides",
+                    "from_zone": "box",
+                    "to_zone": "outside",
+                    "elements": ["vents"],
+                },
             ],
             "recirculations": [
-                {"id": "again-processor", "from_path": "air-out", "to_path": "air-processor", "recirculated_share": share},
-                {"id": "again-graphics", "from_path": "air-out", "to_path": "air-graphics", "recirculated_share": share},
+                {
+                    "id": "again-processor",
+                    "from_path": "air-out",
+                    "to_path": "air-processor",
+                    "recirculated_share": share,
+                },
+                {
+                    "id": "again-graphics",
+                    "from_path": "air-out",
+                    "to_path": "air-graphics",
+                    "recirculated_share": share,
+                },
             ],
             "routes": [
                 joined("processor-core", "paste-processor", _on("cooler-processor")),
@@ -68,7 +96,7 @@ def thin_box(
             ],
             "workloads": workloads(processor_w, graphics_w, rest_w, fans),
         }
-    )  # fmt: skip
+    )
 
 
 def _on(cooler: str) -> Json:
@@ -84,23 +112,65 @@ def _coolers(processor_w: float) -> list[Json]:
         {"id": "pads-regulators", "kind": "interface", "name": "Pads 1 mm", "class": "pad_1mm_chip"},
         {"id": "cooler-processor", "kind": "cooler", "name": "Low cooler", "class": low},
         {"id": "cooler-graphics", "kind": "cooler", "name": "Graphics cooler", "class": "cooler_graphics_low"},
-        {"id": "fan-processor", "kind": "fan", "name": "Processor fan", "class": "fan_92x14", "face": "top",
-         "direction": "in"},
-        {"id": "fan-graphics-left", "kind": "fan", "name": "Graphics fan left", "class": "fan_60x15", "face": "bottom",
-         "direction": "in"},
-        {"id": "fan-graphics-right", "kind": "fan", "name": "Graphics fan right", "class": "fan_60x15", "face": "bottom",
-         "direction": "in"},
-    ]  # fmt: skip
+        {
+            "id": "fan-processor",
+            "kind": "fan",
+            "name": "Processor fan",
+            "class": "fan_92x14",
+            "face": "top",
+            "direction": "in",
+        },
+        {
+            "id": "fan-graphics-left",
+            "kind": "fan",
+            "name": "Graphics fan left",
+            "class": "fan_60x15",
+            "face": "bottom",
+            "direction": "in",
+        },
+        {
+            "id": "fan-graphics-right",
+            "kind": "fan",
+            "name": "Graphics fan right",
+            "class": "fan_60x15",
+            "face": "bottom",
+            "direction": "in",
+        },
+    ]
 
 
 def _panels() -> list[Json]:
     return [
-        {"id": "panel-processor", "kind": "opening", "name": "Panel over the processor", "class": "opening_dense",
-         "face": "top", "area_cm2": estimate(110)},
-        {"id": "gap-processor", "kind": "gap", "name": "Breathing room", "face": "top", "gap_mm": estimate(30, "20%"),
-         "span_mm": estimate(92, "5%")},
-        {"id": "panel-graphics", "kind": "opening", "name": "Panel under the graphics card", "class": "opening_dense",
-         "face": "bottom", "area_cm2": estimate(140)},
-        {"id": "vents", "kind": "opening", "name": "Side vents", "class": "opening_dense", "face": "back",
-         "area_cm2": estimate(170, "20%")},
-    ]  # fmt: skip
+        {
+            "id": "panel-processor",
+            "kind": "opening",
+            "name": "Panel over the processor",
+            "class": "opening_dense",
+            "face": "top",
+            "area_cm2": estimate(110),
+        },
+        {
+            "id": "gap-processor",
+            "kind": "gap",
+            "name": "Breathing room",
+            "face": "top",
+            "gap_mm": estimate(30, "20%"),
+            "span_mm": estimate(92, "5%"),
+        },
+        {
+            "id": "panel-graphics",
+            "kind": "opening",
+            "name": "Panel under the graphics card",
+            "class": "opening_dense",
+            "face": "bottom",
+            "area_cm2": estimate(140),
+        },
+        {
+            "id": "vents",
+            "kind": "opening",
+            "name": "Side vents",
+            "class": "opening_dense",
+            "face": "back",
+            "area_cm2": estimate(170, "20%"),
+        },
+    ]

@@ -32,15 +32,38 @@ def loop_parts() -> list[Json]:
         {"id": "plate-processor", "kind": "plate", "name": "Processor plate", "class": "plate_processor_ordinary"},
         {"id": "plate-graphics", "kind": "plate", "name": "Graphics plate", "class": "plate_graphics_typical"},
         {"id": "pump", "kind": "pump", "name": "Pump", "class": "pump_strong"},
-        {"id": "reservoir", "kind": "reservoir", "name": "Reservoir", "class": "reservoir_common",
-         "bore_mm": estimate(9)},
-        {"id": "tube", "kind": "tube", "name": "Tube", "class": "tube_soft", "length_m": estimate(2.0, "25%"),
-         "bore_mm": estimate(10, "5%")},
-        {"id": "fittings", "kind": "fitting", "name": "Straight fittings", "class": "fitting_straight", "count": 10,
-         "bore_mm": estimate(8.5)},
-        {"id": "elbows", "kind": "fitting", "name": "Rotary elbows", "class": "fitting_90_rotary", "count": 4,
-         "bore_mm": estimate(8.5)},
-    ]  # fmt: skip
+        {
+            "id": "reservoir",
+            "kind": "reservoir",
+            "name": "Reservoir",
+            "class": "reservoir_common",
+            "bore_mm": estimate(9),
+        },
+        {
+            "id": "tube",
+            "kind": "tube",
+            "name": "Tube",
+            "class": "tube_soft",
+            "length_m": estimate(2.0, "25%"),
+            "bore_mm": estimate(10, "5%"),
+        },
+        {
+            "id": "fittings",
+            "kind": "fitting",
+            "name": "Straight fittings",
+            "class": "fitting_straight",
+            "count": 10,
+            "bore_mm": estimate(8.5),
+        },
+        {
+            "id": "elbows",
+            "kind": "fitting",
+            "name": "Rotary elbows",
+            "class": "fitting_90_rotary",
+            "count": 4,
+            "bore_mm": estimate(8.5),
+        },
+    ]
 
 
 def _with_radiators(sections: int) -> tuple[list[Json], list[str]]:
@@ -48,14 +71,29 @@ def _with_radiators(sections: int) -> tuple[list[Json], list[str]]:
     for index, count in enumerate(_split(sections)):
         radiator = f"radiator-{'ab'[index]}"
         radiators.append(radiator)
-        parts.append({"id": radiator, "kind": "radiator", "name": f"Radiator {120 * count}", "section_mm": 120,
-                      "sections": count, "thickness_mm": 28, "face": ("bottom", "back")[index],
-                      "direction": _way(index, sections)})  # fmt: skip
+        parts.append(
+            {
+                "id": radiator,
+                "kind": "radiator",
+                "name": f"Radiator {120 * count}",
+                "section_mm": 120,
+                "sections": count,
+                "thickness_mm": 28,
+                "face": ("bottom", "back")[index],
+                "direction": _way(index, sections),
+            }
+        )
         parts += [
-            {"id": f"fan-{'ab'[index]}{n + 1}", "kind": "fan", "name": f"Fan {'AB'[index]}{n + 1}",
-             "class": "fan_120x25", "face": ("bottom", "back")[index], "direction": _way(index, sections)}
+            {
+                "id": f"fan-{'ab'[index]}{n + 1}",
+                "kind": "fan",
+                "name": f"Fan {'AB'[index]}{n + 1}",
+                "class": "fan_120x25",
+                "face": ("bottom", "back")[index],
+                "direction": _way(index, sections),
+            }
             for n in range(count)
-        ]  # fmt: skip
+        ]
     return parts, radiators
 
 
@@ -77,25 +115,54 @@ def _fans(radiator: str, parts: list[Json]) -> Any:
 
 def _air(radiators: list[str], parts: list[Json]) -> list[Json]:
     parts += [
-        {"id": "grille", "kind": "opening", "name": "Grille", "class": "opening_honeycomb", "face": "bottom",
-         "area_cm2": estimate(_face_cm2(parts), "15%")},
-        {"id": "vents", "kind": "opening", "name": "Vents", "class": "opening_dense", "face": "back",
-         "area_cm2": estimate(300, "20%")},
-    ]  # fmt: skip
+        {
+            "id": "grille",
+            "kind": "opening",
+            "name": "Grille",
+            "class": "opening_honeycomb",
+            "face": "bottom",
+            "area_cm2": estimate(_face_cm2(parts), "15%"),
+        },
+        {
+            "id": "vents",
+            "kind": "opening",
+            "name": "Vents",
+            "class": "opening_dense",
+            "face": "back",
+            "area_cm2": estimate(300, "20%"),
+        },
+    ]
     vents = {"id": "air-vents", "name": "Vents", "from_zone": "outside", "to_zone": "box", "elements": ["vents"]}
     if len(radiators) == 1:
         return [
-            {"id": "air-out", "name": "Out through radiator A", "from_zone": "box", "to_zone": "outside",
-             "elements": [_fans(radiators[0], parts), radiators[0], "grille"]},
+            {
+                "id": "air-out",
+                "name": "Out through radiator A",
+                "from_zone": "box",
+                "to_zone": "outside",
+                "elements": [_fans(radiators[0], parts), radiators[0], "grille"],
+            },
             vents,
-        ]  # fmt: skip
+        ]
     paths: list[Json] = [
-        {"id": "air-in", "name": "In through radiator A", "from_zone": "outside", "to_zone": "box",
-         "elements": ["grille", _fans(radiators[0], parts), radiators[0]]},
+        {
+            "id": "air-in",
+            "name": "In through radiator A",
+            "from_zone": "outside",
+            "to_zone": "box",
+            "elements": ["grille", _fans(radiators[0], parts), radiators[0]],
+        },
         vents,
-    ]  # fmt: skip
-    paths.append({"id": "air-out", "name": "Out through radiator B", "from_zone": "box", "to_zone": "outside",
-                  "elements": [radiators[1], _fans(radiators[1], parts)]})  # fmt: skip
+    ]
+    paths.append(
+        {
+            "id": "air-out",
+            "name": "Out through radiator B",
+            "from_zone": "box",
+            "to_zone": "outside",
+            "elements": [radiators[1], _fans(radiators[1], parts)],
+        }
+    )
     return paths
 
 
@@ -152,9 +219,16 @@ def water_loop(
                 {"id": "box", "name": "Box air", "kind": "box", "wall_w_k": rule(2.0, "30%")},
             ],
             "air_paths": paths,
-            "loops": [{"id": "loop-a", "name": "Loop A", "volume_l": estimate(0.9, "25%"),
-                       "coolant": {"fluid": "propylene_glycol", "mass_share": 0.1}, "elements": order}],
+            "loops": [
+                {
+                    "id": "loop-a",
+                    "name": "Loop A",
+                    "volume_l": estimate(0.9, "25%"),
+                    "coolant": {"fluid": "propylene_glycol", "mass_share": 0.1},
+                    "elements": order,
+                }
+            ],
             "routes": loop_routes(),
             "workloads": workloads(processor_w, graphics_w, rest_w, duties),
         }
-    )  # fmt: skip
+    )

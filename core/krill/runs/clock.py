@@ -12,9 +12,15 @@ Array = NDArray[np.float64]
 
 TIME_NAME = re.compile(r"^(date|time|timestamp|datetime|elapsed|uptime|epoch|zeit|datum|uhrzeit|t|sec|seconds)\b", re.I)
 DATETIME_FORMATS = (
-    "%Y-%m-%dT%H:%M:%S%.f%#z", "%Y-%m-%dT%H:%M:%S%.f", "%Y-%m-%d %H:%M:%S%.f", "%Y/%m/%d %H:%M:%S%.f",
-    "%d.%m.%Y %H:%M:%S%.f", "%d/%m/%Y %H:%M:%S%.f", "%m/%d/%Y %H:%M:%S%.f", "%Y-%m-%dT%H:%M",
-)  # fmt: skip
+    "%Y-%m-%dT%H:%M:%S%.f%#z",
+    "%Y-%m-%dT%H:%M:%S%.f",
+    "%Y-%m-%d %H:%M:%S%.f",
+    "%Y/%m/%d %H:%M:%S%.f",
+    "%d.%m.%Y %H:%M:%S%.f",
+    "%d/%m/%Y %H:%M:%S%.f",
+    "%m/%d/%Y %H:%M:%S%.f",
+    "%Y-%m-%dT%H:%M",
+)
 DAY_S = 86400.0
 GAP_FACTOR = 20.0
 

@@ -142,9 +142,19 @@ def _judged(solved: Solved, measured: Measured, central: float, draws: Array) ->
     limit = lowest_limit(owner[0])[1] if owner else None
     conclusion, because = _conclusion(measured, low, high, limit)
     return PlaceVerdict(
-        measured.role, _name(solved, measured.role), float(central), low, high, measured.value,
-        measured.value - measured.half_width, measured.value + measured.half_width, residual, limit, conclusion, because,
-    )  # fmt: skip
+        measured.role,
+        _name(solved, measured.role),
+        float(central),
+        low,
+        high,
+        measured.value,
+        measured.value - measured.half_width,
+        measured.value + measured.half_width,
+        residual,
+        limit,
+        conclusion,
+        because,
+    )
 
 
 def _name(solved: Solved, role: str) -> str:
@@ -203,8 +213,10 @@ def _candidates(solved: Solved) -> list[_Candidate]:
             elif layer.hop is not None and layer.hop.part:
                 field = "factor" if layer.kind in ("plate", "stream") else "resistance_mm2k_w"
                 part = solved.build.part(layer.hop.part)
-                add(f"{part.id}/{field}", f"{part.name or part.id} under {owner}" if layer.kind == "interface"
-                    else (part.name or part.id))  # fmt: skip
+                add(
+                    f"{part.id}/{field}",
+                    f"{part.name or part.id} under {owner}" if layer.kind == "interface" else (part.name or part.id),
+                )
     for link in solved.network.pattern.radiators:
         add(f"{link.part.id}/factor", link.part.name or link.part.id, inverse=True)
     for part in solved.build.parts:

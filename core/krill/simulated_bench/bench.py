@@ -138,9 +138,12 @@ def _sensor(rng: np.random.Generator, values: Array, noise: float, resolution: f
 
 
 def _measured(
-    build: Build, plan: BenchPlan, pieces: list[tuple[Any, Array, Array]], rng: np.random.Generator,
+    build: Build,
+    plan: BenchPlan,
+    pieces: list[tuple[Any, Array, Array]],
+    rng: np.random.Generator,
     settled: dict[str, float],
-) -> BenchLog:  # fmt: skip
+) -> BenchLog:
     time_s = np.concatenate([times for _, times, _ in pieces])
     T = np.concatenate([track for _, _, track in pieces])
     first = pieces[0][0]

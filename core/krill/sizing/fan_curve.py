@@ -61,11 +61,19 @@ def fan_curve(
     points = _points(at, asked, low, high)
     checks = _checks(build, case, movers, loads, sensor, points, wanted)
     return FanCurveResult(
-        workload=workload, room_c=case.room_c, sensor=sensor, group=group, fans=[m.id for m in movers],
-        margin_k=wanted, lowest_duty=low, highest_duty=high,
+        workload=workload,
+        room_c=case.room_c,
+        sensor=sensor,
+        group=group,
+        fans=[m.id for m in movers],
+        margin_k=wanted,
+        lowest_duty=low,
+        highest_duty=high,
         points=[CurvePoint(at_c=at_c, duty=duty) for at_c, duty in points],
-        checks=checks, says=_says(checks, wanted), certifies=CERTIFIES,
-    )  # fmt: skip
+        checks=checks,
+        says=_says(checks, wanted),
+        certifies=CERTIFIES,
+    )
 
 
 def _check_sensor(build: Build, sensor: str) -> None:
@@ -148,8 +156,14 @@ def _lifted(grid: Array, duty: Array, kept: list[int]) -> list[tuple[int, float]
 
 
 def _checks(
-    build: Build, case: Case, movers: list[Fan | Pump], loads: Array, sensor: str, points: list[tuple[float, float]], wanted: float
-) -> list[LoadCheck]:  # fmt: skip
+    build: Build,
+    case: Case,
+    movers: list[Fan | Pump],
+    loads: Array,
+    sensor: str,
+    points: list[tuple[float, float]],
+    wanted: float,
+) -> list[LoadCheck]:
     """The points followed as a curve at each load: what the sensor says, what the fans do, what is left."""
     told = Command(
         curve=FanCurve(
@@ -166,12 +180,16 @@ def _checks(
     speed = solved.solution.speeds[movers[0].id]
     return [
         LoadCheck(
-            load=float(load), sensor_c=float(warm[row]), speed_share=float(speed[row]), level_dba=float(level[row]),
-            margin_k=float(every[row, least[row]]), tightest=places[least[row]],
+            load=float(load),
+            sensor_c=float(warm[row]),
+            speed_share=float(speed[row]),
+            level_dba=float(level[row]),
+            margin_k=float(every[row, least[row]]),
+            tightest=places[least[row]],
             holds=bool(every[row, least[row]] >= wanted - 0.05),
         )
         for row, load in enumerate(loads, start=1)
-    ]  # fmt: skip
+    ]
 
 
 def _says(checks: list[LoadCheck], wanted: float) -> str:

@@ -54,11 +54,19 @@ def _of_source(build: Build, source: str, name: str, cases: list[Case]) -> list[
         start, window = spare[index], windows[index]
         watts = None if window is None else float(np.interp(0.0, -fine[index], cut[index]))
         tight = places[index][int(np.argmin(start > 0)) if np.any(start <= 0) else LEVELS - 1]
-        found.append(Held(
-            source=source, name=name, workload=case.workload.id, room_c=case.room_c, watts_now=now[index],
-            watts=watts, more_than_w=most if start[-1] > 0 else None, first=tight,
-            never=bool(start[0] <= 0),
-        ))  # fmt: skip
+        found.append(
+            Held(
+                source=source,
+                name=name,
+                workload=case.workload.id,
+                room_c=case.room_c,
+                watts_now=now[index],
+                watts=watts,
+                more_than_w=most if start[-1] > 0 else None,
+                first=tight,
+                never=bool(start[0] <= 0),
+            )
+        )
     return found
 
 

@@ -61,8 +61,9 @@ def _axis(study: Study, axis: Axis) -> MapAxis:
     one = varied(study.build, study.table, axis.address)
     if not isinstance(one, Numeric):
         raise DocumentRefused([Problem(axis.address, "is no figure", "numbers")])
-    return MapAxis(address=axis.address, unit=one.quantity.unit, values=[float(v) for v in values],
-            now=_now(one, study.cases[0]))  # fmt: skip
+    return MapAxis(
+        address=axis.address, unit=one.quantity.unit, values=[float(v) for v in values], now=_now(one, study.cases[0])
+    )
 
 
 def _now(one: Numeric, case: Case) -> float | None:

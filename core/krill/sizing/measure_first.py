@@ -50,12 +50,16 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
         if half > 0.0 and (half / total) ** 2 >= LEAST_SHARE
     ]
     return MeasureFirst(
-        workload=workload, room_c=case.room_c, place=chosen.address, name=chosen.name,
-        half_width_k=total, model_k=model_k,
+        workload=workload,
+        room_c=case.room_c,
+        place=chosen.address,
+        name=chosen.name,
+        half_width_k=total,
+        model_k=model_k,
         contributions=sorted(found, key=lambda item: -item.half_k),
         sentence=_sentence(chosen.name, total, sorted(found, key=lambda item: -item.half_k)),
         certifies=CERTIFIES,
-    )  # fmt: skip
+    )
 
 
 def _contribution(build: Build, figures: list[ResolvedFigure], half: float, total: float) -> Contribution:

@@ -83,9 +83,10 @@ def _neighbour(
     met = all(bool(mask[there]) for _, mask in demands_met(study.question.demands, figures))
     options, chosen = study.options_of(there), study.options_of(here)
     moved = [
-        label_of(study, index, options[index]) for index in range(len(options))
+        label_of(study, index, options[index])
+        for index in range(len(options))
         if index != axis and options[index] != chosen[index]
-    ]  # fmt: skip
+    ]
     missed = [name for name, mask in demands_met(study.question.demands, figures) if not mask[there]]
     says = _says(change, missed, tightest, silent=bool(figures["level_dba"][here] <= 0.0))
     return Neighbour(

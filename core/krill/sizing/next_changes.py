@@ -50,8 +50,15 @@ def next_changes(
         if not quick and step.structural and (state := _alone(build, case, step)) is not None:
             found.append(_change(build, step, before, state, chosen))
     ranked = sorted(found, key=lambda change: -round(change.won_k, EQUAL_DIGITS))
-    return NextChanges(workload=workload, room_c=case.room_c, place=chosen.address, changes=ranked,
-            sentence=ranked_sentence(ranked, chosen), whole=not quick, certifies=CERTIFIES)  # fmt: skip
+    return NextChanges(
+        workload=workload,
+        room_c=case.room_c,
+        place=chosen.address,
+        changes=ranked,
+        sentence=ranked_sentence(ranked, chosen),
+        whole=not quick,
+        certifies=CERTIFIES,
+    )
 
 
 @dataclass(frozen=True)

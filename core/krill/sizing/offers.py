@@ -37,8 +37,11 @@ GROWN: Final = {
 }
 SECTIONS, PIPES = range(1, 7), range(1, 7)
 POSITIONS: Final = (
-    ((0, 0, -1), "as it is drawn"), ((0, 0, 1), "upside down"), ((-1, 0, 0), "on its left side"), ((0, -1, 0), "on its front"),
-)  # fmt: skip
+    ((0, 0, -1), "as it is drawn"),
+    ((0, 0, 1), "upside down"),
+    ((-1, 0, 0), "on its left side"),
+    ((0, -1, 0), "on its front"),
+)
 #: lengths and resistances of a part that a map may run over
 MAPPED_UNITS: Final = ("mm", "cm²", "m", "mm²·K/W", "K/W")
 #: what a study of a water loop, or of solids, begins with
@@ -233,8 +236,13 @@ def _questions(build: Build, told: Workload, place: str | None) -> Iterator[Offe
     )
     ceiling = told.sound_ceiling_dba
     if fans and ceiling is not None:
-        yield OfferedQuestion(says=f"fan speed for {float(ceiling):g} dBA", address="movers/fans", goal="level", of="",
-               wanted=float(ceiling))  # fmt: skip
+        yield OfferedQuestion(
+            says=f"fan speed for {float(ceiling):g} dBA",
+            address="movers/fans",
+            goal="level",
+            of="",
+            wanted=float(ceiling),
+        )
     if place is None:
         return
     wanted = float(build.brief.margin_wanted_k)

@@ -17,9 +17,12 @@ Mask = NDArray[np.bool_]
 
 #: figure that a criterion weighs, its sign (+1: small is good), and the step below which two are called equal
 CRITERIA: Final[dict[Criterion, tuple[str, float, float]]] = {
-    "margin": ("margin_k", -1.0, 0.1), "sound": ("level_dba", 1.0, 0.1), "height": ("height_mm", 1.0, 0.1),
-    "mass": ("mass_g", 1.0, 1.0), "price": ("price", 1.0, 0.01),
-}  # fmt: skip
+    "margin": ("margin_k", -1.0, 0.1),
+    "sound": ("level_dba", 1.0, 0.1),
+    "height": ("height_mm", 1.0, 0.1),
+    "mass": ("mass_g", 1.0, 1.0),
+    "price": ("price", 1.0, 0.01),
+}
 
 
 def outcome(study: Study, pieces: Iterable[Columns]) -> StudyResult:
@@ -66,8 +69,11 @@ def demands_met(demands: Demands, figures: dict[str, Array]) -> list[tuple[str, 
         found.append(("margin", figures["spare_k"] >= 0.0))
     if demands.sounds:
         found.append(("sound", figures["spare_db"] >= 0.0))
-    for name, figure, most in (("height", "height_mm", demands.height_mm), ("mass", "mass_g", demands.mass_g),
-                               ("price", "price", demands.price)):  # fmt: skip
+    for name, figure, most in (
+        ("height", "height_mm", demands.height_mm),
+        ("mass", "mass_g", demands.mass_g),
+        ("price", "price", demands.price),
+    ):
         if most is not None:
             found.append((name, figures[figure] <= float(most) + 1e-9))
     return found

@@ -163,11 +163,21 @@ class Search:
         return SolvedFor(
             edits=list(self.edits(value)) if isinstance(self.unknown, DutyOf) else [],
             curve=[(float(at), float(missing) + level) for at, missing in looked_at if np.isfinite(missing)],
-            curve_unit="K" if self.goal == "watts" else unit, curve_wanted=level,
-            address=self.address, unit=self.unknown.quantity.unit, now=self.now if now is None else now, value=value,
-            reached=reached, goal=self.goal, of=self.of, goal_unit=unit, wanted=self.wanted, got=got,
-            because="" if reached else self._because(solved, value, got, unit), certifies=CERTIFIES,
-        )  # fmt: skip
+            curve_unit="K" if self.goal == "watts" else unit,
+            curve_wanted=level,
+            address=self.address,
+            unit=self.unknown.quantity.unit,
+            now=self.now if now is None else now,
+            value=value,
+            reached=reached,
+            goal=self.goal,
+            of=self.of,
+            goal_unit=unit,
+            wanted=self.wanted,
+            got=got,
+            because="" if reached else self._because(solved, value, got, unit),
+            certifies=CERTIFIES,
+        )
 
     def _because(self, solved: Solved, value: float, got: float, unit: str) -> str:
         """The best that can be had, and where the rest lies."""

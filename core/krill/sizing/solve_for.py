@@ -21,9 +21,15 @@ POINTS, REFINED = 25, 7
 
 
 def solve_for(
-    build: Build, address: str, goal: Goal, of: str, wanted: float, workload: str, room_c: float | None = None,
+    build: Build,
+    address: str,
+    goal: Goal,
+    of: str,
+    wanted: float,
+    workload: str,
+    room_c: float | None = None,
     reach: tuple[float, float] | None = None,
-) -> SolvedFor:  # fmt: skip
+) -> SolvedFor:
     """The value, in the document's units, of ``address`` (id/field, or movers/id for a duty of a mover or group).
 
     ``of`` is a place (margin, temperature), a loop or air path (flow, l/min or m3/h), a source (watts: what it may draw

@@ -23,8 +23,15 @@ def thick_pad():
 
 
 def hot_spot():
-    block = {"id": "block", "kind": "spreader", "class": "block_kit", "resistance_k_w": 0.01, "width_mm": 40,
-             "length_mm": 40, "thickness_mm": 5}  # fmt: skip
+    block = {
+        "id": "block",
+        "kind": "spreader",
+        "class": "block_kit",
+        "resistance_k_w": 0.01,
+        "width_mm": 40,
+        "length_mm": 40,
+        "thickness_mm": 5,
+    }
     parts = [chip(1600, 18), layer(7), block, layer(7, "paste"), panel(300, 250, 1)]
     hops = [hop("interface", "joint"), hop("spreader", "block"), hop("interface", "paste"), hop("body", "panel")]
     return fanless(20, parts, hops)

@@ -46,8 +46,10 @@ def test_a_fine_filter_costs_a_free_standard_fan_a_quarter_of_its_flow():
     from krill.prediction.predict import predict
 
     def flow(**more):
-        parts = [{"id": "f", "kind": "fan", "class": "fan_120x25"},
-                 {"id": "d", "kind": "filter", "class": "filter_fine", "area_cm2": sure(138), **more}]  # fmt: skip
+        parts = [
+            {"id": "f", "kind": "fan", "class": "fan_120x25"},
+            {"id": "d", "kind": "filter", "class": "filter_fine", "area_cm2": sure(138), **more},
+        ]
         raw = machine(parts, [], [path("p", "out", "out", "f", "d")])
         return predict(read_object(raw), samples=0).workloads[0].air[0].airflow_m3_h / 98
 
@@ -76,8 +78,16 @@ def test_a_duct_counts_its_bends_and_its_ends():
     bent, more = part_and_values(raw | {"bends": 2})
     assert float(air_parts.duct(straight, values).loss) == pytest.approx(1.5)
     assert float(air_parts.duct(bent, more).loss) == pytest.approx(3.3)
-    flat, more = part_and_values({"id": "d", "kind": "duct", "length_m": sure(0.2), "width_mm": sure(60), "height_mm": sure(28),
-                                  "loss": sure(1.5)})  # fmt: skip
+    flat, more = part_and_values(
+        {
+            "id": "d",
+            "kind": "duct",
+            "length_m": sure(0.2),
+            "width_mm": sure(60),
+            "height_mm": sure(28),
+            "loss": sure(1.5),
+        }
+    )
     found = air_parts.duct(flat, more)
     through = np.pi / 4 * float(found.bore_m) ** 2
     assert float(found.loss) / through**2 == pytest.approx(
@@ -87,8 +97,9 @@ def test_a_duct_counts_its_bends_and_its_ends():
 
 def test_a_cooler_through_its_points_and_beyond_them():
     points = [{"airflow_m3_h": 10, "k_w": 0.4}, {"airflow_m3_h": 20, "k_w": 0.3}, {"airflow_m3_h": 40, "k_w": 0.24}]
-    part, values = part_and_values({"id": "c", "kind": "cooler", "points": points, "pressure_pa": sure(10),
-                                    "rated_airflow_m3_h": sure(40)})  # fmt: skip
+    part, values = part_and_values(
+        {"id": "c", "kind": "cooler", "points": points, "pressure_pa": sure(10), "rated_airflow_m3_h": sure(40)}
+    )
     flows = np.array([10, 20, 40]) / 3600
     assert air_parts.cooler_resistance(part, values, flows) == pytest.approx([0.4, 0.3, 0.24])
     between = air_parts.cooler_resistance(part, values, np.array([np.sqrt(10 * 20) / 3600]))

@@ -95,7 +95,13 @@ def test_a_stopped_mover_only_resists():
 
 
 def test_one_row_of_a_batch_is_that_sample():
-    batch = PowerEdges(COLUMN, np.zeros((3, 1)), np.array([[1e11], [2e11], [3e11]]), np.full((3, 1), 2.0), np.zeros((1, 1)),
-                       np.ones((1, 1)))  # fmt: skip
+    batch = PowerEdges(
+        COLUMN,
+        np.zeros((3, 1)),
+        np.array([[1e11], [2e11], [3e11]]),
+        np.full((3, 1), 2.0),
+        np.zeros((1, 1)),
+        np.ones((1, 1)),
+    )
     single = one_row(batch, 1)
     assert float(single.at(MEDIUM)(col(0.05))[0][0, 0]) == pytest.approx(2e11 * (0.05 / 995) ** 2)

@@ -31,8 +31,20 @@ class Given:
 
 
 def fins(**changed):
-    plain = {"width": 0.2, "length": 0.15, "base": 0.008, "height": 0.03, "pitch": 0.0104, "thickness": 0.0015,
-             "conductivity": 200.0, "emissivity": 0.85, "holes": 0.0, "cut": 0.0, "factor": 1.0, "facing_gap": 1.0}  # fmt: skip
+    plain = {
+        "width": 0.2,
+        "length": 0.15,
+        "base": 0.008,
+        "height": 0.03,
+        "pitch": 0.0104,
+        "thickness": 0.0015,
+        "conductivity": 200.0,
+        "emissivity": 0.85,
+        "holes": 0.0,
+        "cut": 0.0,
+        "factor": 1.0,
+        "facing_gap": 1.0,
+    }
     words = {"stand": "upright", "flanks_free": False, "facing": "nothing"}
     figures = {key: np.asarray(changed.pop(key, value)) for key, value in plain.items()}
     return Fins(**figures, **(words | changed))
@@ -94,9 +106,16 @@ def test_ways_of_standing_are_ordered_as_practice_says():
 
 @pytest.mark.parametrize(
     ("change", "wins"),
-    [({"emissivity": 0.1}, False), ({"flanks_free": True}, True), ({"cut": 0.3}, False), ({"holes": 0.2}, False),
-     ({"height": 0.045}, True), ({"conductivity": 50.0}, False), ({"facing": "wall", "facing_gap": 0.05}, False)],
-)  # fmt: skip
+    [
+        ({"emissivity": 0.1}, False),
+        ({"flanks_free": True}, True),
+        ({"cut": 0.3}, False),
+        ({"holes": 0.2}, False),
+        ({"height": 0.045}, True),
+        ({"conductivity": 50.0}, False),
+        ({"facing": "wall", "facing_gap": 0.05}, False),
+    ],
+)
 def test_what_a_sink_gains_and_loses_by(change, wins):
     def total(sink):
         return float(still_loss(sink, np.asarray(60.0), np.asarray(25.0), SEA).total)
@@ -152,9 +171,11 @@ def test_a_sealed_box_by_its_faces_is_the_published_sum(case):
     for point in case("N14").points:
         p, out = point["in"], point["out"]
         total = 0.0
-        for lie, width, height in [("vertical", p["W_m"], p["H_m"])] * 2 + [("vertical", p["D_m"], p["H_m"])] * 2 + [
-            ("facing_up", p["W_m"], p["D_m"]), ("facing_down", p["W_m"], p["D_m"])
-        ]:  # fmt: skip
+        for lie, width, height in (
+            [("vertical", p["W_m"], p["H_m"])] * 2
+            + [("vertical", p["D_m"], p["H_m"])] * 2
+            + [("facing_up", p["W_m"], p["D_m"]), ("facing_down", p["W_m"], p["D_m"])]
+        ):
             flat = Flat(
                 *(np.asarray(v) for v in (width, height, 0.002, 130.0, p["emissivity"], 0.0, 1.0)),
                 lie,
@@ -184,8 +205,13 @@ def test_a_bare_joint_under_pressure(case):
     for point in case("T04").points:
         p, out = point["in"], point["out"]
         sigma, slope = np.hypot(p["sigma1_m"], p["sigma2_m"]), np.hypot(p["slope1"], p["slope2"])
-        values = Given(i__pressure_kpa=p["P_Pa"], i__hardness_mpa=p["Hc_Pa"], i__roughness_um=sigma,
-                       i__asperity_slope=slope, i__faces_w_mk=out["k_harm"])  # fmt: skip
+        values = Given(
+            i__pressure_kpa=p["P_Pa"],
+            i__hardness_mpa=p["Hc_Pa"],
+            i__roughness_um=sigma,
+            i__asperity_slope=slope,
+            i__faces_w_mk=out["k_harm"],
+        )
         assert interface_resistance(part, values, np.asarray(1.0)) == pytest.approx(out["R_area_m2K_W"], rel=1e-6)
 
 
@@ -203,8 +229,17 @@ def test_a_block_is_slab_and_spreading(case):
 
 def pipe(**changed):
     raw = {"id": "p", "kind": "heat_pipe", "evaporator_mm": 40, "adiabatic_mm": 80, "condenser_mm": 80, **changed}
-    figures = {"diameter_mm": 0.006, "evaporator_mm": 0.04, "adiabatic_mm": 0.08, "condenser_mm": 0.08, "limit_w": 40.0,
-               "uneven": 1.25, "evaporator_k_w": 0.08, "condenser_k_w": 0.04, "groove_mm2k_w": 25e-6}  # fmt: skip
+    figures = {
+        "diameter_mm": 0.006,
+        "evaporator_mm": 0.04,
+        "adiabatic_mm": 0.08,
+        "condenser_mm": 0.08,
+        "limit_w": 40.0,
+        "uneven": 1.25,
+        "evaporator_k_w": 0.08,
+        "condenser_k_w": 0.04,
+        "groove_mm2k_w": 25e-6,
+    }
     figures |= {
         key: value
         for key, value in (("flat_mm", changed.get("flat_mm", 0) / 1000), ("lift_mm", changed.get("lift_mm", 0) / 1000))
@@ -256,8 +291,12 @@ def test_a_pipe_beyond_its_limit_dries_out_and_goes_on():
 def test_touch_thresholds_are_the_published_ones(case):
     """SF01 (ISO 13732-1, value from memory) and SF02's lower end for one second on bare metal."""
     contact = {"1 min": "1_min", "10 min": "10_min", "8 h and longer": "8_h"}
-    of = {"bare metal": ["steel", "aluminium_sheet"], "any material": ["steel", "glass", "petg", "wood"],
-          "ceramic, glass, stone": ["glass"], "plastic, wood": ["petg", "wood"]}  # fmt: skip
+    of = {
+        "bare metal": ["steel", "aluminium_sheet"],
+        "any material": ["steel", "glass", "petg", "wood"],
+        "ceramic, glass, stone": ["glass"],
+        "plastic, wood": ["petg", "wood"],
+    }
     for point in case("SF01").points:
         for material in of[point["in"]["material"]]:
             assert touch_limit(material, contact[point["in"]["contact"]]) == point["out"]["T_C"]

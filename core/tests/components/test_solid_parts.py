@@ -23,8 +23,12 @@ def place_of(class_id, **more):
 
 
 #: hottest core with all cores, game-like, mean of cores: K/W to the lid's top plus ordinary paste, on a plate of 0.04 K/W
-CHIP_TO_LID = {"lidded_65": (0.277, 0.325), "lidded_125": (0.196, 0.236), "lidded_250": (0.170, 0.204),
-               "lidded_77": (0.341, 0.391)}  # fmt: skip
+CHIP_TO_LID = {
+    "lidded_65": (0.277, 0.325),
+    "lidded_125": (0.196, 0.236),
+    "lidded_250": (0.170, 0.204),
+    "lidded_77": (0.341, 0.391),
+}
 
 
 @pytest.mark.parametrize("class_id", CHIP_TO_LID)

@@ -67,27 +67,63 @@ def change(path: str, value):
     return raw
 
 
-@pytest.mark.parametrize(("path", "value", "where", "what", "allowed"), [
-    ("colour", "red", "colour", "unknown key", "the keys of the published schema"),
-    ("version", 2, "version", "version 2, written by krill 0.1.0, is newer than this Krill", "up to version 1"),
-    ("format", "x", "format", "'x'", '"krill-build"'),
-    ("pump/power_watts", 3, "pump/power_watts", "unknown key", "the keys of the published schema"),
-    ("both/watts/processor", -5, "both/watts/processor", "-5", "0 to 100000 W: more is a slip of the unit"),
-    ("tube/bore_mm", 0, "tube/bore_mm", "0", "more than 0"),
-    ("grille/free_area_share", 1.4, "grille/free_area_share", "1.4", "a share from 0 to 1"),
-    ("loop-a/elements", ["tube", "reservoir"], "loop-a/elements", "the loop has no pump", "at least one pump among its elements"),
-    ("route-memory-place/hops", [{"id": "nowhere", "kind": "interface", "part": "paste-graphics"}], "nowhere",
-     "the route ends nowhere", "a plate, a stream, an air hop or a body at its end"),
-    ("elbows/id", "tube", "tube", "two elements have this id: a part and a part", "an id of its own for each"),
-    ("fan-a1/curve", [[0, 20], [20, 12], [40, 15], [60, 9], [70, 11], [90, 0]], "fan-a1/curve", "the curve rises 2 times",
-     "a falling curve, at most one rise (a stall dip)"),
-    ("fan-a1/curve", [[0, 20], [30, 12], [20, 5]], "fan-a1/curve", "the flows do not rise from point to point",
-     "flows from 0 upwards"),
-    ("both/watts/supply", 20, "both/watts/supply", "'supply' is not a source", "sources; a supply's loss is computed"),
-    ("both/movers/pump", {"duty": 0.5, "off": True}, "both/movers/pump", "2 commands", "one of duty, speed_rpm, curve, off"),
-    ("box/air_c", 30, "box/kind", "the air of a box is solved", "kind outside for a given temperature"),
-    ("plate-graphics/id", "other", "loop-a/elements", "there is no part 'plate-graphics'", None),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("path", "value", "where", "what", "allowed"),
+    [
+        ("colour", "red", "colour", "unknown key", "the keys of the published schema"),
+        ("version", 2, "version", "version 2, written by krill 0.1.0, is newer than this Krill", "up to version 1"),
+        ("format", "x", "format", "'x'", '"krill-build"'),
+        ("pump/power_watts", 3, "pump/power_watts", "unknown key", "the keys of the published schema"),
+        ("both/watts/processor", -5, "both/watts/processor", "-5", "0 to 100000 W: more is a slip of the unit"),
+        ("tube/bore_mm", 0, "tube/bore_mm", "0", "more than 0"),
+        ("grille/free_area_share", 1.4, "grille/free_area_share", "1.4", "a share from 0 to 1"),
+        (
+            "loop-a/elements",
+            ["tube", "reservoir"],
+            "loop-a/elements",
+            "the loop has no pump",
+            "at least one pump among its elements",
+        ),
+        (
+            "route-memory-place/hops",
+            [{"id": "nowhere", "kind": "interface", "part": "paste-graphics"}],
+            "nowhere",
+            "the route ends nowhere",
+            "a plate, a stream, an air hop or a body at its end",
+        ),
+        ("elbows/id", "tube", "tube", "two elements have this id: a part and a part", "an id of its own for each"),
+        (
+            "fan-a1/curve",
+            [[0, 20], [20, 12], [40, 15], [60, 9], [70, 11], [90, 0]],
+            "fan-a1/curve",
+            "the curve rises 2 times",
+            "a falling curve, at most one rise (a stall dip)",
+        ),
+        (
+            "fan-a1/curve",
+            [[0, 20], [30, 12], [20, 5]],
+            "fan-a1/curve",
+            "the flows do not rise from point to point",
+            "flows from 0 upwards",
+        ),
+        (
+            "both/watts/supply",
+            20,
+            "both/watts/supply",
+            "'supply' is not a source",
+            "sources; a supply's loss is computed",
+        ),
+        (
+            "both/movers/pump",
+            {"duty": 0.5, "off": True},
+            "both/movers/pump",
+            "2 commands",
+            "one of duty, speed_rpm, curve, off",
+        ),
+        ("box/air_c", 30, "box/kind", "the air of a box is solved", "kind outside for a given temperature"),
+        ("plate-graphics/id", "other", "loop-a/elements", "there is no part 'plate-graphics'", None),
+    ],
+)
 def test_exact_refusals(path, value, where, what, allowed):
     found = refusal(change(path, value))
     assert found[0][:2] == (where, what)

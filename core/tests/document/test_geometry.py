@@ -12,15 +12,26 @@ SIZE = [300, 200, 100]
 
 
 def housing(gravity, **parts):
-    raw = machine([fan("f", **parts), opening("o")], [], [path("p", "out", "out", "f", "o")],
-                  housing={"inner_size_mm": SIZE, "gravity": gravity})  # fmt: skip
+    raw = machine(
+        [fan("f", **parts), opening("o")],
+        [],
+        [path("p", "out", "out", "f", "o")],
+        housing={"inner_size_mm": SIZE, "gravity": gravity},
+    )
     return read_object(raw)
 
 
-@pytest.mark.parametrize(("face", "centre"), [
-    ("left", (0, 100, 50)), ("right", (300, 100, 50)), ("front", (150, 0, 50)), ("back", (150, 200, 50)),
-    ("bottom", (150, 100, 0)), ("top", (150, 100, 100)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("face", "centre"),
+    [
+        ("left", (0, 100, 50)),
+        ("right", (300, 100, 50)),
+        ("front", (150, 0, 50)),
+        ("back", (150, 200, 50)),
+        ("bottom", (150, 100, 0)),
+        ("top", (150, 100, 100)),
+    ],
+)
 def test_a_part_on_a_face_stands_in_its_middle(face, centre):
     build = housing([0, 0, -1], face=face)
     assert centre_of(build, build.part("f")) == centre
@@ -33,10 +44,18 @@ def test_an_outline_says_it_better_than_a_face():
     assert "o" not in heights_of(build)
 
 
-@pytest.mark.parametrize(("gravity", "height"), [
-    ([0, 0, -1], 0.05), ([0, 0, 1], -0.05), ([0, -1, 0], 0.0), ([0, 1, 0], 0.0),
-    ([-1, 0, 0], 0.0), ([1, 0, 0], 0.0), ([0, 0, -9.8], 0.05),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("gravity", "height"),
+    [
+        ([0, 0, -1], 0.05),
+        ([0, 0, 1], -0.05),
+        ([0, -1, 0], 0.0),
+        ([0, 1, 0], 0.0),
+        ([-1, 0, 0], 0.0),
+        ([1, 0, 0], 0.0),
+        ([0, 0, -9.8], 0.05),
+    ],
+)
 def test_heights_are_against_gravity_from_the_middle(gravity, height):
     build = housing(gravity, face="top")
     assert heights_of(build)["f"] == pytest.approx(height)
@@ -51,6 +70,10 @@ def test_every_id_and_figure_of_a_recipe_has_one_address(recipe_id):
     addresses = [stated.address for stated in stated_figures(build)]
     assert len(set(addresses)) == len(addresses)
     assert {address.split("/")[0] for address in addresses} <= set(ids)
-    guessed = [part for part in write_object(build)["parts"] for figure in part.values() if isinstance(figure, dict)
-               and figure.get("from") == "estimate"]  # fmt: skip
+    guessed = [
+        part
+        for part in write_object(build)["parts"]
+        for figure in part.values()
+        if isinstance(figure, dict) and figure.get("from") == "estimate"
+    ]
     assert guessed  # a recipe marks its guesses

@@ -22,10 +22,30 @@ MODELS = sorted(
 FIGURES = [(model, name, quantity) for model in MODELS for name, quantity in figures_of(model).items()]
 #: how a unit is spelled at the end of a key, the longest first
 ENDINGS = {
-    "mm2k_w": "mm²·K/W", "w_mk": "W/m·K", "l_min": "l/min", "m3_h": "m³/h", "k_w": "K/W", "w_k": "W/K", "j_k": "J/K",
-    "mm2": "mm²", "cm2": "cm²", "mm": "mm", "um": "µm", "mpa": "MPa", "kpa": "kPa", "pa": "Pa", "rpm": "rpm", "dba": "dBA",
-    "ml": "ml", "w": "W", "c": "°C", "m": "m", "l": "l", "g": "g", "a": "A",
-}  # fmt: skip
+    "mm2k_w": "mm²·K/W",
+    "w_mk": "W/m·K",
+    "l_min": "l/min",
+    "m3_h": "m³/h",
+    "k_w": "K/W",
+    "w_k": "W/K",
+    "j_k": "J/K",
+    "mm2": "mm²",
+    "cm2": "cm²",
+    "mm": "mm",
+    "um": "µm",
+    "mpa": "MPa",
+    "kpa": "kPa",
+    "pa": "Pa",
+    "rpm": "rpm",
+    "dba": "dBA",
+    "ml": "ml",
+    "w": "W",
+    "c": "°C",
+    "m": "m",
+    "l": "l",
+    "g": "g",
+    "a": "A",
+}
 
 
 def spelled(key: str) -> str:
@@ -57,16 +77,27 @@ def test_factors_to_si():
 EPS = 1e-9
 
 
-@pytest.mark.parametrize(("quantity", "inside", "outside", "words"), [
-    (Quantity("bore", unit="mm"), [EPS, 1e12], [0.0, -1.0], "more than 0"),
-    (Quantity("loss", at_least=0), [0.0, 5.0], [-EPS], "0 or more"),
-    (Quantity("share", at_most=1), [EPS, 1.0], [0.0, 1 + EPS], "a share from 0 to 1"),
-    (Quantity("air", unit="°C", above=None, at_least=-100, at_most=300), [-100.0, 300.0], [-100 - 1e-6, 300 + 1e-6],
-     "-100 to 300 °C"),
-    (Quantity("lift", unit="mm", above=None), [-1e9, 0.0, 1e9], [], "any number"),
-    (Quantity("blocked", at_least=0, at_most=0.95, because="more closes it"), [0.0, 0.95], [0.95 + EPS],
-     "a share from 0 to 0.95: more closes it"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("quantity", "inside", "outside", "words"),
+    [
+        (Quantity("bore", unit="mm"), [EPS, 1e12], [0.0, -1.0], "more than 0"),
+        (Quantity("loss", at_least=0), [0.0, 5.0], [-EPS], "0 or more"),
+        (Quantity("share", at_most=1), [EPS, 1.0], [0.0, 1 + EPS], "a share from 0 to 1"),
+        (
+            Quantity("air", unit="°C", above=None, at_least=-100, at_most=300),
+            [-100.0, 300.0],
+            [-100 - 1e-6, 300 + 1e-6],
+            "-100 to 300 °C",
+        ),
+        (Quantity("lift", unit="mm", above=None), [-1e9, 0.0, 1e9], [], "any number"),
+        (
+            Quantity("blocked", at_least=0, at_most=0.95, because="more closes it"),
+            [0.0, 0.95],
+            [0.95 + EPS],
+            "a share from 0 to 0.95: more closes it",
+        ),
+    ],
+)
 def test_ranges_hold_up_to_their_ends_and_not_beyond(quantity, inside, outside, words):
     assert all(quantity.holds(value) for value in inside)
     assert not any(quantity.holds(value) for value in outside)
@@ -89,9 +120,26 @@ def test_the_free_end_and_the_closed_end_of_a_pump_are_known_equally_well():
     assert pump["shutoff_kpa"].tolerance == pump["free_flow_l_min"].tolerance == "12%"
 
 
-@pytest.mark.parametrize("key", ["dust", "covered_share", "gap_mm", "loaded", "stands", "fins_along", "flanks", "face",
-                                 "movers", "watts", "from_zone", "to_zone", "elements", "recirculated_share",
-                                 "gravity"])  # fmt: skip
+@pytest.mark.parametrize(
+    "key",
+    [
+        "dust",
+        "covered_share",
+        "gap_mm",
+        "loaded",
+        "stands",
+        "fins_along",
+        "flanks",
+        "face",
+        "movers",
+        "watts",
+        "from_zone",
+        "to_zone",
+        "elements",
+        "recirculated_share",
+        "gravity",
+    ],
+)
 def test_what_is_set_told_cleaned_or_turned_buys_nothing(key):
     said = [fields[key] for model in MODELS if key in (fields := described(model))]
     assert said
@@ -117,7 +165,10 @@ def test_the_published_schema_says_it_too():
             assert model in (part_base.Part, solids.Body)
             continue
         assert (published["x-unit"], published["x-label"], published["x-group"]) == (
-            quantity.unit, quantity.label, quantity.group)  # fmt: skip
+            quantity.unit,
+            quantity.label,
+            quantity.group,
+        )
         assert all(published["x-range"][end] == getattr(quantity, end) for end in published["x-range"])
     assert definitions["Radiator"]["properties"]["thickness_mm"]["x-options"] == [28, 38, 45, 60]
     assert definitions["Sink"]["properties"]["stands"]["x-label"] == "stands"

@@ -34,14 +34,17 @@ def test_an_unknown_key_of_every_kind_of_part_has_an_address_of_the_document(kin
 FIGURE = 'a number or {"value": …, "plus_minus": …, "from": …}'
 
 
-@pytest.mark.parametrize(("figure", "where", "what", "allowed"), [
-    ("warm", "room/air_c", '"warm"', FIGURE),
-    (None, "room/air_c", "null", FIGURE),
-    ({"value": "warm"}, "room/air_c/value", '"warm"', "a number"),
-    ({"plus_minus": 2}, "room/air_c/value", "missing", "a value"),
-    ({"value": 24, "plus_minus": "2"}, "room/air_c/plus_minus", '"2"', 'a number, or a percentage such as "15%"'),
-    ({"value": 24, "minus": 2}, "room/air_c/minus", "unknown key", "the keys of the published schema"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("figure", "where", "what", "allowed"),
+    [
+        ("warm", "room/air_c", '"warm"', FIGURE),
+        (None, "room/air_c", "null", FIGURE),
+        ({"value": "warm"}, "room/air_c/value", '"warm"', "a number"),
+        ({"plus_minus": 2}, "room/air_c/value", "missing", "a value"),
+        ({"value": 24, "plus_minus": "2"}, "room/air_c/plus_minus", '"2"', 'a number, or a percentage such as "15%"'),
+        ({"value": 24, "minus": 2}, "room/air_c/minus", "unknown key", "the keys of the published schema"),
+    ],
+)
 def test_one_wrong_figure_is_told_once(figure, where, what, allowed):
     raw = raw_recipe()
     raw["rooms"][0]["air_c"] = figure

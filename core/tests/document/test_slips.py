@@ -87,9 +87,11 @@ def answered(raw: Json) -> None:
         return
     workload = build.workloads[-1].id if build.workloads else ""
     asked = (
-        lambda: predict(build, samples=0), lambda: measures_of(build), lambda: measure_first(build, workload),
+        lambda: predict(build, samples=0),
+        lambda: measures_of(build),
+        lambda: measure_first(build, workload),
         lambda: next_changes(build, workload, quick=True),
-    )  # fmt: skip
+    )
     for ask in asked:
         with contextlib.suppress(KrillError):
             assert not_finite(ask()) == []
@@ -123,11 +125,14 @@ def test_something_that_is_missing(machine, pick):
     answered(raw)
 
 
-@pytest.mark.parametrize(("path", "value", "where"), [
-    (("housing", "inner_size_mm", 2), 0, "housing/inner_size_mm/2"),
-    (("housing", "inner_size_mm", 0), 1e7, "housing/inner_size_mm/0"),
-    (("workloads", 0, "watts", "processor"), 1e9, "/watts/processor"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("path", "value", "where"),
+    [
+        (("housing", "inner_size_mm", 2), 0, "housing/inner_size_mm/2"),
+        (("housing", "inner_size_mm", 0), 1e7, "housing/inner_size_mm/0"),
+        (("workloads", 0, "watts", "processor"), 1e9, "/watts/processor"),
+    ],
+)
 def test_a_figure_beyond_any_housing_is_refused_where_it_stands(path, value, where):
     raw = raw_recipe()
     at(raw, path[:-1])[path[-1]] = value

@@ -43,8 +43,11 @@ SAVED = HERE.parent / "saved_documents"
 ROOM_C = 26.0
 #: workload of each stored log, of the machine that its name begins with
 LOGS = {
-    "heron-both": "both", "heron-as-stated": "both", "limpet-full": "full", "sandpiper-imaging": "imaging",
-}  # fmt: skip
+    "heron-both": "both",
+    "heron-as-stated": "both",
+    "limpet-full": "full",
+    "sandpiper-imaging": "imaging",
+}
 
 Json = dict[str, Any]
 Answers = Iterator[tuple[str, Callable[[], Any]]]

@@ -229,8 +229,11 @@ def by_hand(h):
     )
     layers += lid_spreading(area["processor-core"], lid, t, k, paste + cooler) + t / (k * lid) + paste + cooler
     temperatures = {"processor-core": (T1 + T2) / 2 + h.watts("processor") * layers}
-    for place, pad, inner in (("graphics-chip", "paste-graphics", None), ("graphics-memory", "pads-memory", "package_k_w"),
-                              ("graphics-regulators", "pads-regulators", "package_k_w")):  # fmt: skip
+    for place, pad, inner in (
+        ("graphics-chip", "paste-graphics", None),
+        ("graphics-memory", "pads-memory", "package_k_w"),
+        ("graphics-regulators", "pads-regulators", "package_k_w"),
+    ):
         R = h(pad, "resistance_mm2k_w") * 1e-6 / area[place] + plate("plate-graphics") * (500e-6 / area[place]) ** 0.6
         R += h(place, inner) if inner else h(place, "chip_mm2k_w") * 1e-6 / area[place]
         temperatures[place] = (T2 + T3) / 2 + h.watts("graphics") * h(place, "power_share") * R

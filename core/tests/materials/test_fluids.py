@@ -9,8 +9,14 @@ from krill.materials import fluids
 SAME_LIBRARY = {"density": 2e-4, "heat_capacity": 2e-3, "viscosity": 6e-3, "conductivity": 1e-3}
 
 
-@pytest.mark.parametrize(("name", "code", "share"), [("water", "Water", 0), ("ethylene_glycol", "INCOMP::MEG[0.3]", 0.3),
-                                                     ("propylene_glycol", "INCOMP::MPG[0.2]", 0.2)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "code", "share"),
+    [
+        ("water", "Water", 0),
+        ("ethylene_glycol", "INCOMP::MEG[0.3]", 0.3),
+        ("propylene_glycol", "INCOMP::MPG[0.2]", 0.2),
+    ],
+)
 def test_coolants_between_grid_points(name, code, share):
     from CoolProp.CoolProp import PropsSI
 

@@ -73,10 +73,17 @@ def test_pressure_of_a_box_between_two_fans(case):
     for point in case("D15").points:
         p, out = point["in"], point["out"]
         K = p["R_leak_Pa_s2_m6"] * 2 * 1e-4 / RHO_REF  # on 100 cm2
-        parts = [fan("in", p["intake_dp0"], p["intake_Qmax"] * 3600), fan("ex", p["exhaust_dp0"], p["exhaust_Qmax"] * 3600),
-                 opening("leak", 100, K)]  # fmt: skip
-        raw = machine(parts, [box("box")], [path("a", "out", "box", "in"), path("b", "box", "out", "ex"),
-                                            path("c", "box", "out", "leak")], room_c=25.28)  # fmt: skip
+        parts = [
+            fan("in", p["intake_dp0"], p["intake_Qmax"] * 3600),
+            fan("ex", p["exhaust_dp0"], p["exhaust_Qmax"] * 3600),
+            opening("leak", 100, K),
+        ]
+        raw = machine(
+            parts,
+            [box("box")],
+            [path("a", "out", "box", "in"), path("b", "box", "out", "ex"), path("c", "box", "out", "leak")],
+            room_c=25.28,
+        )
         found = asked(raw)
         assert zone(found, "box").pressure_pa == pytest.approx(out["p_inside_Pa"], rel=0.01)
         assert flow_of(found, "in") / 3600 == pytest.approx(out["Q_intake"], rel=3e-3)
@@ -97,9 +104,13 @@ def test_a_stalled_fan_and_one_blown_backwards_are_solved():
 def test_air_temperature_rise(case):
     """D13: P / (rho cp Q), through the network."""
     p = case("D13").points[0]["in"]
-    raw = machine([fan("blow", 60, 100), opening("vent", 200, 1)], [box("box")],
-                  [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
-                  sources=[source("heat", "box")], watts={"heat": p["P_W"]})  # fmt: skip
+    raw = machine(
+        [fan("blow", 60, 100), opening("vent", 200, 1)],
+        [box("box")],
+        [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
+        sources=[source("heat", "box")],
+        watts={"heat": p["P_W"]},
+    )
     found = asked(raw)
     mass = flow_of(found, "blow") / 3600 * float(air_density(25))
     assert zone(found, "box").over_room_k == pytest.approx(p["P_W"] / (mass * 1006.5), rel=1e-5)
@@ -109,9 +120,15 @@ def chimney(height_m, area_cm2, K, watts, outside_c=25.0):
     """A box with an opening at the bottom and one at the top, half of the loss in each."""
     size = [200, 200, 1000 * height_m]
     parts = [opening("low", area_cm2, K / 2, face="bottom"), opening("high", area_cm2, K / 2, face="top")]
-    return machine(parts, [box("box")], [path("a", "out", "box", "low"), path("b", "box", "out", "high")],
-                   sources=[source("heat", "box")], watts={"heat": watts}, room_c=outside_c,
-                   housing={"inner_size_mm": size, "gravity": [0, 0, -1]})  # fmt: skip
+    return machine(
+        parts,
+        [box("box")],
+        [path("a", "out", "box", "low"), path("b", "box", "out", "high")],
+        sources=[source("heat", "box")],
+        watts={"heat": watts},
+        room_c=outside_c,
+        housing={"inner_size_mm": size, "gravity": [0, 0, -1]},
+    )
 
 
 def test_stack_flow_through_a_fanless_box(case):
@@ -141,11 +158,16 @@ def test_exhaust_drawn_in_again():
     """Closed form: with a share s of the exhaust in the intake the rise grows by 1 / (1 - s)."""
 
     def with_share(s):
-        raw = machine([fan("blow", 60, 100), opening("vent", 200, 1)], [box("box")],
-                      [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
-                      sources=[source("heat", "box")], watts={"heat": 80},
-                      recirculations=[{"id": "again", "from_path": "ex", "to_path": "in", "recirculated_share": sure(s)}]
-                      if s else [])  # fmt: skip
+        raw = machine(
+            [fan("blow", 60, 100), opening("vent", 200, 1)],
+            [box("box")],
+            [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
+            sources=[source("heat", "box")],
+            watts={"heat": 80},
+            recirculations=[{"id": "again", "from_path": "ex", "to_path": "in", "recirculated_share": sure(s)}]
+            if s
+            else [],
+        )
         found = asked(raw)
         mass = flow_of(found, "blow") * float(air_density(next(e.inlet_c for e in found.air if e.address == "blow")))
         return zone(found, "box").over_room_k * mass
@@ -157,11 +179,19 @@ def test_exhaust_drawn_in_again():
 def test_chambers_pass_their_air_on():
     """Three chambers behind each other: each warms what the next one breathes."""
     parts = [fan("blow", 60, 80), opening("gap-1", 60, 2), opening("gap-2", 60, 2), opening("vent", 60, 2)]
-    paths = [path("a", "out", "one", "blow"), path("b", "one", "two", "gap-1"), path("c", "two", "three", "gap-2"),
-             path("d", "three", "out", "vent")]  # fmt: skip
-    raw = machine(parts, [box("one"), box("two"), box("three")], paths,
-                  sources=[source(f"h{n}", z) for n, z in enumerate(("one", "two", "three"))],
-                  watts={"h0": 20, "h1": 40, "h2": 10})  # fmt: skip
+    paths = [
+        path("a", "out", "one", "blow"),
+        path("b", "one", "two", "gap-1"),
+        path("c", "two", "three", "gap-2"),
+        path("d", "three", "out", "vent"),
+    ]
+    raw = machine(
+        parts,
+        [box("one"), box("two"), box("three")],
+        paths,
+        sources=[source(f"h{n}", z) for n, z in enumerate(("one", "two", "three"))],
+        watts={"h0": 20, "h1": 40, "h2": 10},
+    )
     found = asked(raw)
     rises = [zone(found, z).over_room_k for z in ("one", "two", "three")]
     assert rises[1] / rises[0] == pytest.approx(60 / 20, rel=1e-4)
@@ -171,8 +201,15 @@ def test_chambers_pass_their_air_on():
 
 
 def duct(part_id, **more):
-    return {"id": part_id, "kind": "duct", "class": "duct_printed", "length_m": sure(0.3), "loss": sure(1.0),
-            "roughness_mm": sure(0.05), **more}  # fmt: skip
+    return {
+        "id": part_id,
+        "kind": "duct",
+        "class": "duct_printed",
+        "length_m": sure(0.3),
+        "loss": sure(1.0),
+        "roughness_mm": sure(0.05),
+        **more,
+    }
 
 
 def test_ducts_round_and_rectangular():
@@ -186,15 +223,19 @@ def test_ducts_round_and_rectangular():
     side = {"width_mm": sure(60), "height_mm": sure(28)}
     plain = through(duct("d", **side))
     assert through(duct("d", bore_mm=sure(44.6), loss=sure(1.0 * (np.pi / 4 * 44.6**2 / 1680) ** 2))) == pytest.approx(
-        plain, rel=0.01)  # fmt: skip
+        plain, rel=0.01
+    )
     assert through(duct("d", **side, bends=2, bend_loss=sure(1.0))) < plain
     assert through(duct("d", **{**side, "length_m": sure(3)})) < plain
 
 
 def test_a_duct_leaks_into_its_zone():
     leaky = duct("d", bore_mm=sure(45), leak_cm2=sure(2), leak_zone="box")
-    raw = machine([fan("blow", 120, 30), leaky, opening("end", 15, 1.5), opening("seams", 10, 2.4)], [box("box")],
-                  [path("p", "out", "out", "blow", "d", "end"), path("q", "box", "out", "seams")])  # fmt: skip
+    raw = machine(
+        [fan("blow", 120, 30), leaky, opening("end", 15, 1.5), opening("seams", 10, 2.4)],
+        [box("box")],
+        [path("p", "out", "out", "blow", "d", "end"), path("q", "box", "out", "seams")],
+    )
     found = asked(raw)
     leak = flow_of(found, "d/leak")
     assert 0 < leak < flow_of(found, "d")
@@ -204,11 +245,14 @@ def test_a_duct_leaks_into_its_zone():
 
 def test_two_skins_filter_and_gap_each_take_their_share():
     """Losses in series add up: the drop of the fan is the sum of theirs."""
-    parts = [fan("blow"), {"id": "skins", "kind": "opening", "class": "opening_two_skins", "area_cm2": 144},
-             {"id": "dust", "kind": "filter", "class": "filter_fine", "area_cm2": 144},
-             {"id": "loaded", "kind": "filter", "class": "filter_fine", "area_cm2": 144, "loaded": True},
-             {"id": "feet", "kind": "gap", "gap_mm": 13, "span_mm": 120},
-             {"id": "rows", "kind": "obstacle", "area_cm2": 144, "blocked_share": 0.4}]  # fmt: skip
+    parts = [
+        fan("blow"),
+        {"id": "skins", "kind": "opening", "class": "opening_two_skins", "area_cm2": 144},
+        {"id": "dust", "kind": "filter", "class": "filter_fine", "area_cm2": 144},
+        {"id": "loaded", "kind": "filter", "class": "filter_fine", "area_cm2": 144, "loaded": True},
+        {"id": "feet", "kind": "gap", "gap_mm": 13, "span_mm": 120},
+        {"id": "rows", "kind": "obstacle", "area_cm2": 144, "blocked_share": 0.4},
+    ]
     found = asked(machine(parts, [], [path("p", "out", "out", "blow", "skins", "dust", "loaded", "feet", "rows")]))
     drops = {e.address: e.drop_pa for e in found.air}
     assert sum(drops.values()) == pytest.approx(0, abs=1e-6)
@@ -228,8 +272,9 @@ def test_parallel_branches_against_a_pipe_network_library():
     pandapipes.pipeflow(net, friction_model="colebrook", max_iter_hyd=100)
     expected = np.abs(net.res_pipe.mdot_from_kg_per_s.to_numpy())
 
-    pipes = PipeEdges(np.array([0, 1]), np.full((1, 2), 2.0), np.array([[0.010, 0.007]]), np.full((1, 2), 1.5e-6),
-                      np.zeros((1, 2)))  # fmt: skip
+    pipes = PipeEdges(
+        np.array([0, 1]), np.full((1, 2), 2.0), np.array([[0.010, 0.007]]), np.full((1, 2), 1.5e-6), np.zeros((1, 2))
+    )
     graph = FlowGraph(np.array([0, 0, 1]), np.array([1, 1, 0]), 2, np.array([0]), ("wide", "narrow", "pump"))
     medium = Medium(np.full((1, 3), water), np.full((1, 3), 1.0016e-3))
     found = solve(graph, [pipes, ImposedFlow(2, np.array([0.12]))], medium, 0.1)
@@ -238,14 +283,22 @@ def test_parallel_branches_against_a_pipe_network_library():
 
 def test_a_cooler_follows_its_class_columns():
     """Class columns (value from memory): K/W at 50, 75, 100 % speed of a cooler that nothing hinders."""
-    for name, fan_class, column in (("cooler_low_37", "fan_92x14", (0.60, 0.47, 0.40)),
-                                    ("cooler_tower_120", "fan_120x25", (0.21, 0.17, 0.145))):  # fmt: skip
+    for name, fan_class, column in (
+        ("cooler_low_37", "fan_92x14", (0.60, 0.47, 0.40)),
+        ("cooler_tower_120", "fan_120x25", (0.21, 0.17, 0.145)),
+    ):
         for duty, expected in zip((0.5, 0.75, 1.0), column, strict=True):
             part, route = source("chip", "out")
             route["hops"] = [{"id": "chip-on-sink", "kind": "stream", "part": "sink"}]
             parts = [{"id": "blow", "kind": "fan", "class": fan_class}, {"id": "sink", "kind": "cooler", "class": name}]
-            raw = machine(parts, [], [path("p", "out", "out", "blow", "sink")], sources=[(part, route)],
-                          watts={"chip": 50}, movers={"blow": {"duty": duty}})  # fmt: skip
+            raw = machine(
+                parts,
+                [],
+                [path("p", "out", "out", "blow", "sink")],
+                sources=[(part, route)],
+                watts={"chip": 50},
+                movers={"blow": {"duty": duty}},
+            )
             place = asked(raw).places[0]
             own = next(h.drop_k for h in place.hops if h.kind == "stream") / 50
             assert own == pytest.approx(expected, rel=0.07), (name, duty)
@@ -259,8 +312,13 @@ def test_two_parts_in_one_duct_warm_each_other():
         route["hops"] = [{"id": f"{n}-sink-hop", "kind": "stream", "part": f"sink-{n}"}]
         chips.append((part, route))
     sinks = [{"id": f"sink-{n}", "kind": "cooler", "class": "cooler_duct_sink_60"} for n in ("first", "second")]
-    raw = machine([fan("blow", 130, 25), *sinks], [], [path("p", "out", "out", "blow", "sink-first", "sink-second")],
-                  sources=chips, watts={"first": 30, "second": 30})  # fmt: skip
+    raw = machine(
+        [fan("blow", 130, 25), *sinks],
+        [],
+        [path("p", "out", "out", "blow", "sink-first", "sink-second")],
+        sources=chips,
+        watts={"first": 30, "second": 30},
+    )
     found = asked(raw)
     first, second = found.places
     C = flow_of(found, "blow") / 3600 * float(air_density(25)) * 1006.5
@@ -276,9 +334,13 @@ def test_still_parts_follow_the_air_of_their_zone():
         part, route = source("stick", "box")
         part["places"][0] |= {"class": "memory_stick", "temperature_kind": "memory"}
         route["hops"][0]["resistance_k_w"] = sure(1e-6)
-        raw = machine([fan("blow", 60, 108), opening("vent", 300, 1)], [box("box") | {"cross_section_cm2": sure(section_cm2)}],
-                      [path("a", "out", "box", "blow"), path("b", "box", "out", "vent")], sources=[(part, route)],
-                      watts={"stick": 4})  # fmt: skip
+        raw = machine(
+            [fan("blow", 60, 108), opening("vent", 300, 1)],
+            [box("box") | {"cross_section_cm2": sure(section_cm2)}],
+            [path("a", "out", "box", "blow"), path("b", "box", "out", "vent")],
+            sources=[(part, route)],
+            watts={"stick": 4},
+        )
         found = asked(raw)
         return next(h.drop_k for h in found.places[0].hops if h.kind == "package") / 4, zone(found, "box")
 
@@ -290,9 +352,13 @@ def test_still_parts_follow_the_air_of_their_zone():
 
 def test_altitude_thins_the_air_and_warms_the_box():
     """At 3 000 m the same fan carries 0.69 of the mass: the rise grows accordingly (F11)."""
-    raw = machine([fan("blow", 60, 100), opening("vent", 200, 1)], [box("box")],
-                  [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
-                  sources=[source("heat", "box")], watts={"heat": 80})  # fmt: skip
+    raw = machine(
+        [fan("blow", 60, 100), opening("vent", 200, 1)],
+        [box("box")],
+        [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
+        sources=[source("heat", "box")],
+        watts={"heat": 80},
+    )
     low = zone(asked(raw), "box").over_room_k
     raw["rooms"][0]["altitude_m"] = 3000
     high = zone(asked(raw), "box").over_room_k
@@ -301,10 +367,13 @@ def test_altitude_thins_the_air_and_warms_the_box():
 
 def test_a_zone_of_its_own_temperature():
     """Air from a cold duct outdoors: an outside zone with its own temperature."""
-    raw = machine([fan("blow", 60, 100), opening("vent", 200, 1)],
-                  [box("box"), {"id": "cold", "kind": "outside", "air_c": sure(5)}],
-                  [path("in", "cold", "box", "blow"), path("ex", "box", "out", "vent")],
-                  sources=[source("heat", "box")], watts={"heat": 1e-6})  # fmt: skip
+    raw = machine(
+        [fan("blow", 60, 100), opening("vent", 200, 1)],
+        [box("box"), {"id": "cold", "kind": "outside", "air_c": sure(5)}],
+        [path("in", "cold", "box", "blow"), path("ex", "box", "out", "vent")],
+        sources=[source("heat", "box")],
+        watts={"heat": 1e-6},
+    )
     assert zone(asked(raw), "box").temperature_c == pytest.approx(5, abs=0.01)
 
 
@@ -318,11 +387,21 @@ def test_a_chamber_gives_heat_through_its_wall_to_the_chamber_beyond():
 
 
 def test_many_samples_of_a_mixed_intake_equal_one():
-    raw = machine([fan("blow", 60, 100), opening("vent", 200, 1)], [box("box")],
-                  [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
-                  sources=[source("heat", "box")], watts={"heat": 80},
-                  recirculations=[{"id": "again", "from_path": "ex", "to_path": "in",
-                                   "recirculated_share": {"value": 0.3, "plus_minus": 0.1, "from": "estimate"}}])  # fmt: skip
+    raw = machine(
+        [fan("blow", 60, 100), opening("vent", 200, 1)],
+        [box("box")],
+        [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
+        sources=[source("heat", "box")],
+        watts={"heat": 80},
+        recirculations=[
+            {
+                "id": "again",
+                "from_path": "ex",
+                "to_path": "in",
+                "recirculated_share": {"value": 0.3, "plus_minus": 0.1, "from": "estimate"},
+            }
+        ],
+    )
     build = read_object(raw)
     found = solve_cases(build, cases_of(build, ["full"], None), 60)
     share = np.concatenate([[0.3], found.table.draws(1, 60)["again/recirculated_share"]])

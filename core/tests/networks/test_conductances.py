@@ -27,9 +27,10 @@ def solved():
 def column(solved, kind, place):
     """W/K (batch,) of a layer of a place's route, as solved."""
     index = next(
-        i for i, (route, layer) in enumerate(solved.network.pattern.layers)
+        i
+        for i, (route, layer) in enumerate(solved.network.pattern.layers)
         if layer.kind == kind and route.place.id == place
-    )  # fmt: skip
+    )
     return solved.solution.conductance.layers[:, index]
 
 
@@ -138,9 +139,11 @@ class TestRadiators:
 
 class TestZoneAir:
     RAW = machine(
-        [fan("fan"), opening("slot")], [box("in")], [path("through", "out", "in", "slot"), path("back", "in", "out", "fan")],
+        [fan("fan"), opening("slot")],
+        [box("in")],
+        [path("through", "out", "in", "slot"), path("back", "in", "out", "fan")],
         movers={"fan": {"duty": 1}},
-    )  # fmt: skip
+    )
 
     def zone_air(self, raw):
         build = read_object(raw)

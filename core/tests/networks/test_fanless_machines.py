@@ -39,13 +39,31 @@ def test_what_a_body_gets_it_gives_off():
 
 
 def two_sources(first_w, second_w, first_at=(60, 75), second_at=(140, 75)):
-    other = {"id": "other", "kind": "source", "places": [
-        {"id": "other-place", "temperature_kind": "chip_sensor", "chip_area_mm2": sure(300), "chip_mm2k_w": sure(10),
-         "limits": [{"kind": "throttle", "at_c": 90}]}]}  # fmt: skip
-    raw = fanless(first_w, [chip(400), layer(10), layer(10, "joint-b"), sink(200, 150, 40, 10), other],
-                  [hop("interface", "joint"), hop("body", "sink", at_mm=first_at)])  # fmt: skip
-    raw["routes"].append({"id": "route-b", "place": "other-place", "hops": [
-        hop("interface", "joint-b"), {"id": "hop-b", "kind": "body", "part": "sink", "at_mm": second_at}]})  # fmt: skip
+    other = {
+        "id": "other",
+        "kind": "source",
+        "places": [
+            {
+                "id": "other-place",
+                "temperature_kind": "chip_sensor",
+                "chip_area_mm2": sure(300),
+                "chip_mm2k_w": sure(10),
+                "limits": [{"kind": "throttle", "at_c": 90}],
+            }
+        ],
+    }
+    raw = fanless(
+        first_w,
+        [chip(400), layer(10), layer(10, "joint-b"), sink(200, 150, 40, 10), other],
+        [hop("interface", "joint"), hop("body", "sink", at_mm=first_at)],
+    )
+    raw["routes"].append(
+        {
+            "id": "route-b",
+            "place": "other-place",
+            "hops": [hop("interface", "joint-b"), {"id": "hop-b", "kind": "body", "part": "sink", "at_mm": second_at}],
+        }
+    )
     raw["workloads"][0]["watts"]["other"] = sure(second_w)
     return raw
 
@@ -112,8 +130,13 @@ def test_turning_the_housing_turns_pipes_and_fins():
 
 def test_a_board_takes_watts_beside_the_named_way():
     raw = on_sink(20.0)
-    raw["routes"].append({"id": "board", "place": "chip-place", "hops": [
-        {"id": "hop-board", "kind": "air", "zone": "out", "resistance_k_w": sure(12)}]})  # fmt: skip
+    raw["routes"].append(
+        {
+            "id": "board",
+            "place": "chip-place",
+            "hops": [{"id": "hop-board", "kind": "air", "zone": "out", "resistance_k_w": sure(12)}],
+        }
+    )
     place = result_of(raw).places[0]
     side = place.side_ways[0].watts
     assert side == pytest.approx(place.over_room_k / 12, rel=1e-6)
@@ -138,8 +161,9 @@ def test_a_sealed_box_loses_through_its_panels_only():
     raw["parts"] += [inside, panel(200, 150, 1, inside="box", face="front")]
     raw["zones"].append({"id": "box", "kind": "box", "wall_w_k": 0})
     raw["housing"] = {"inner_size_mm": [200, 80, 150]}
-    raw["routes"].append({"id": "route-rest", "place": "rest-place", "hops": [
-        {"id": "hop-rest", "kind": "air", "zone": "box"}]})  # fmt: skip
+    raw["routes"].append(
+        {"id": "route-rest", "place": "rest-place", "hops": [{"id": "hop-rest", "kind": "air", "zone": "box"}]}
+    )
     raw["workloads"][0]["watts"]["rest"] = sure(5)
     found = result_of(raw)
     given_off = sum(way.watts for body in found.bodies for way in body.ways if way.air == "out")
@@ -166,17 +190,23 @@ def test_a_vented_box_has_a_flow_of_its_own():
     }
 
     def box(vented):
-        raw = fanless(0.0, [chip(), layer(10), inside, panel(200, 300, 1, inside="box", face="front")],
-                      [hop("interface", "joint"), hop("body", "panel")])  # fmt: skip
+        raw = fanless(
+            0.0,
+            [chip(), layer(10), inside, panel(200, 300, 1, inside="box", face="front")],
+            [hop("interface", "joint"), hop("body", "panel")],
+        )
         raw["zones"].append({"id": "box", "kind": "box", "wall_w_k": 0, "cross_section_cm2": 200})
         raw["housing"] = {"inner_size_mm": [200, 100, 300]}
-        raw["routes"].append({"id": "route-rest", "place": "rest-place", "hops": [
-            {"id": "hop-rest", "kind": "air", "zone": "box"}]})  # fmt: skip
+        raw["routes"].append(
+            {"id": "route-rest", "place": "rest-place", "hops": [{"id": "hop-rest", "kind": "air", "zone": "box"}]}
+        )
         raw["workloads"][0]["watts"]["rest"] = sure(10)
         if vented:
             raw["parts"] += [opening("low", 10, 2.5, face="bottom"), opening("high", 10, 2.5, face="top")]
-            raw["air_paths"] = [{"id": "p-in", "from_zone": "out", "to_zone": "box", "elements": ["low"]},
-                                {"id": "p-out", "from_zone": "box", "to_zone": "out", "elements": ["high"]}]  # fmt: skip
+            raw["air_paths"] = [
+                {"id": "p-in", "from_zone": "out", "to_zone": "box", "elements": ["low"]},
+                {"id": "p-out", "from_zone": "box", "to_zone": "out", "elements": ["high"]},
+            ]
         return result_of(raw)
 
     sealed, vented = box(False), box(True)
@@ -191,8 +221,11 @@ def test_a_vented_box_has_a_flow_of_its_own():
 
 
 def test_a_sink_in_a_duct_gives_its_heat_to_the_stream():
-    raw = fanless(30.0, [chip(), layer(10), sink(60, 80, 25, 4, outside=None, fin_thickness_mm=sure(0.8)), fan("blower")],
-                  [hop("interface", "joint"), hop("body", "sink")])  # fmt: skip
+    raw = fanless(
+        30.0,
+        [chip(), layer(10), sink(60, 80, 25, 4, outside=None, fin_thickness_mm=sure(0.8)), fan("blower")],
+        [hop("interface", "joint"), hop("body", "sink")],
+    )
     del next(p for p in raw["parts"] if p["id"] == "sink")["outside"]
     raw["air_paths"] = [{"id": "p", "from_zone": "out", "to_zone": "out", "elements": ["blower", "sink"]}]
     raw["workloads"][0]["movers"] = {"blower": {"duty": 1.0}}
@@ -208,8 +241,11 @@ def test_a_sink_in_a_duct_gives_its_heat_to_the_stream():
 @pytest.mark.parametrize("altitude_m", [0, 3000])
 def test_the_film_shown_on_a_driven_sink_is_the_one_it_was_solved_with(altitude_m):
     """W/K of the fins from the film that is shown, by their area and efficiency, against the solved conductance."""
-    raw = fanless(30.0, [chip(), layer(10), sink(60, 80, 25, 4, fin_thickness_mm=sure(0.8)), fan("blower")],
-                  [hop("interface", "joint"), hop("body", "sink")])  # fmt: skip
+    raw = fanless(
+        30.0,
+        [chip(), layer(10), sink(60, 80, 25, 4, fin_thickness_mm=sure(0.8)), fan("blower")],
+        [hop("interface", "joint"), hop("body", "sink")],
+    )
     del next(p for p in raw["parts"] if p["id"] == "sink")["outside"]
     raw["rooms"][0]["altitude_m"] = altitude_m
     raw["air_paths"] = [{"id": "p", "from_zone": "out", "to_zone": "out", "elements": ["blower", "sink"]}]
@@ -294,12 +330,23 @@ def test_a_batch_of_fanless_boxes_equals_its_singles(raw, factor):
 
 def test_a_seam_carries_what_its_joint_and_sheets_let_through():
     """Two like panels, one heated: the seam's conductance by hand, and all watts leave through both."""
-    raw = fanless(10.0, [chip(1600, 1), layer(10), panel(300, 250, 2), panel(300, 250, 2, id="twin")],
-                  [hop("interface", "joint"), hop("body", "panel")])  # fmt: skip
+    raw = fanless(
+        10.0,
+        [chip(1600, 1), layer(10), panel(300, 250, 2), panel(300, 250, 2, id="twin")],
+        [hop("interface", "joint"), hop("body", "panel")],
+    )
     alone = result_of(raw).bodies[1]
     assert alone.watts == pytest.approx(0.0, abs=1e-9)
-    raw["bonds"] = [{"id": "seam", "first": "panel", "second": "twin", "seam_mm": sure(250), "joint_mm2k_w": sure(100),
-                     "overlap_mm": sure(10)}]  # fmt: skip
+    raw["bonds"] = [
+        {
+            "id": "seam",
+            "first": "panel",
+            "second": "twin",
+            "seam_mm": sure(250),
+            "joint_mm2k_w": sure(100),
+            "overlap_mm": sure(10),
+        }
+    ]
     found = {body.address: body for body in result_of(raw).bodies}
     joined = next(way for way in found["panel"].ways if way.side == "joined")
     by_hand = 1 / (100e-6 / (0.25 * 0.010) + 2 * 0.3 / (3 * 50 * 0.002 * 0.25))
@@ -316,8 +363,9 @@ def test_a_backplate_is_a_panel_that_spreads_into_the_air_inside():
         raw = on_sink(20.0, inside="box")
         raw["zones"].append({"id": "box", "kind": "box", "wall_w_k": sure(0.5)})
         raw["parts"] += [layer(250, "back-pad"), panel(size, size, 2, id="backplate", outside="box")]
-        raw["routes"].append({"id": "behind", "place": "chip-place", "hops": [
-            hop("interface", "back-pad"), hop("body", "backplate")]})  # fmt: skip
+        raw["routes"].append(
+            {"id": "behind", "place": "chip-place", "hops": [hop("interface", "back-pad"), hop("body", "backplate")]}
+        )
         return result_of(raw).places[0].side_ways[0].watts
 
     assert 0.1 < side_watts(60) < side_watts(120) < 5

@@ -20,23 +20,35 @@ def graph(pairs: list[tuple[int, int]], fixed: int = 0) -> FlowGraph:
 def quadratic(columns: list[int], *resistances: float, linear: float = 0.0) -> PowerEdges:
     n = len(columns)
     return PowerEdges(
-        np.array(columns), np.full((1, n), linear), array(*resistances), np.full((1, n), 2.0), np.zeros((1, n)),
+        np.array(columns),
+        np.full((1, n), linear),
+        array(*resistances),
+        np.full((1, n), 2.0),
+        np.zeros((1, n)),
         np.ones((1, n)),
-    )  # fmt: skip
+    )
 
 
 def pump(column: int, shutoff: float, free_flow: float, rho: float) -> MoverEdges:
     return MoverEdges(
-        np.array([column]), curve_from_parabola(shutoff, free_flow), array(1.0), array(1.0), array(1.0), array(rho),
+        np.array([column]),
+        curve_from_parabola(shutoff, free_flow),
+        array(1.0),
+        array(1.0),
+        array(1.0),
+        array(rho),
         array(0.0),
-    )  # fmt: skip
+    )
 
 
 def tube(column: int, p: dict) -> PipeEdges:
     return PipeEdges(
-        np.array([column]), array(p.get("L_m", 0.0)), array(p["d_m"]), array(p.get("roughness_m", 0.0)),
+        np.array([column]),
+        array(p.get("L_m", 0.0)),
+        array(p["d_m"]),
+        array(p.get("roughness_m", 0.0)),
         array(p["K_fittings"]),
-    )  # fmt: skip
+    )
 
 
 def run(g: FlowGraph, groups: list, rho: float, mu: float, scale: float) -> FlowSolution:
@@ -126,17 +138,25 @@ def test_a_random_graph_with_three_movers(seed):
     rest = np.setdiff1d(np.arange(20), movers)
     curve_groups = [
         MoverEdges(
-            np.array([m]), curve_from_parabola(rng.uniform(1e4, 4e4), rng.uniform(1e-4, 3e-4)),
-            rng.uniform(0.2, 1.0, (batch, 1)), np.ones((batch, 1)), np.ones((batch, 1)), np.full((batch, 1), 995.0),
+            np.array([m]),
+            curve_from_parabola(rng.uniform(1e4, 4e4), rng.uniform(1e-4, 3e-4)),
+            rng.uniform(0.2, 1.0, (batch, 1)),
+            np.ones((batch, 1)),
+            np.ones((batch, 1)),
+            np.full((batch, 1), 995.0),
             np.zeros((batch, 1)),
         )
         for m in movers
-    ]  # fmt: skip
+    ]
     shape = (batch, len(rest))
     resistances = PowerEdges(
-        rest, rng.uniform(0, 1e8, shape), 10 ** rng.uniform(11, 13, shape), rng.uniform(1.7, 2.0, shape),
-        np.zeros(shape), np.ones(shape),
-    )  # fmt: skip
+        rest,
+        rng.uniform(0, 1e8, shape),
+        10 ** rng.uniform(11, 13, shape),
+        rng.uniform(1.7, 2.0, shape),
+        np.zeros(shape),
+        np.ones(shape),
+    )
     medium = Medium(np.full((batch, 20), 995.0), np.full((batch, 20), 8e-4))
     solution = solve(g, [*curve_groups, resistances], medium, 0.05)
     balance = g.incidence @ solution.mass_flow.T

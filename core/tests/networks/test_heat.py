@@ -73,9 +73,11 @@ def test_the_jacobian_is_the_derivative_with_bent_links():
     links = LinkPattern(np.array([2, 3, 1]), np.array([1, 2, 0]))
     network, matrix = chain([0.4, 0.7, 0.2], links)
     power, T = np.array([[20.0, 1.0, 2.0, 30.0]]), np.array([[20.0, 30.0, 44.0, 52.0]])
-    G = [PowerLaw(np.array([1.3]), 0.3, 10.0),
-         FilmLaw(lambda inner, outer: 0.2 + 0.01 * inner + 0.02 * outer),
-         BentLaw(lambda difference, mean: (np.minimum(difference, 4.0), np.where(difference < 4.0, 1.0, 0.0)))]  # fmt: skip
+    G = [
+        PowerLaw(np.array([1.3]), 0.3, 10.0),
+        FilmLaw(lambda inner, outer: 0.2 + 0.01 * inner + 0.02 * outer),
+        BentLaw(lambda difference, mean: (np.minimum(difference, 4.0), np.where(difference < 4.0, 1.0, 0.0))),
+    ]
     _, J = network.residual(T, matrix, power, G)
     for k in range(4):
         step = np.zeros((1, 4))
@@ -115,8 +117,9 @@ def test_many_samples_equal_few():
     power = np.array([[20.0, 1.0, 2.0, 30.0]])
     few, _ = network.steady(np.full((1, 4), 20.0), matrix, power, NOTHING)
     rows = 40
-    many, _ = network.steady(np.full((rows, 4), 20.0), np.repeat(matrix, rows, axis=1), np.repeat(power, rows, 0),
-                             NOTHING)  # fmt: skip
+    many, _ = network.steady(
+        np.full((rows, 4), 20.0), np.repeat(matrix, rows, axis=1), np.repeat(power, rows, 0), NOTHING
+    )
     assert many == pytest.approx(np.repeat(few, rows, 0), rel=1e-12)
 
 

@@ -60,8 +60,12 @@ def energy(found):
 def test_random_air_closes(raw):
     found = solved(raw)
     assert np.all(np.isfinite(found.solution.temperature))
-    closes(found.structure.air, found.solution.air, found.network.draught(found.solution.temperature),
-           found.network.air_model.scale)  # fmt: skip
+    closes(
+        found.structure.air,
+        found.solution.air,
+        found.network.draught(found.solution.temperature),
+        found.network.air_model.scale,
+    )
     left, made = energy(found)
     assert left == pytest.approx(made, rel=1e-5, abs=2e-3)
 

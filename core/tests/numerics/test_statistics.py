@@ -15,10 +15,15 @@ def two_exponentials(x, b):
     return b[0] + b[1] * np.exp(-x * b[3]) + b[2] * np.exp(-x * b[4])
 
 
-@pytest.mark.parametrize(("case_id", "model", "names", "start"), [
-    ("ST01", rise, ("b1", "b2"), "start2"), ("ST01", rise, ("b1", "b2"), "start1"), ("ST02", rise, ("b1", "b2"), "start2"),
-    ("ST03", two_exponentials, ("b1", "b2", "b3", "b4", "b5"), "start2"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("case_id", "model", "names", "start"),
+    [
+        ("ST01", rise, ("b1", "b2"), "start2"),
+        ("ST01", rise, ("b1", "b2"), "start1"),
+        ("ST02", rise, ("b1", "b2"), "start2"),
+        ("ST03", two_exponentials, ("b1", "b2", "b3", "b4", "b5"), "start2"),
+    ],
+)
 def test_certified_fits(case, case_id, model, names, start):
     p, out = case(case_id).points[0]["in"], case(case_id).points[0]["out"]
     fit = statistics.fit_curve(model, p["x"], p["y"], p[start])

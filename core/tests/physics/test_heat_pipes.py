@@ -17,9 +17,16 @@ def test_saturated_water_and_its_merit(case):
     for point in case("HP01").points:
         T, out = point["in"]["T_C"], point["out"]
         water = saturated_water(T)
-        for name, key in (("pressure", "psat"), ("liquid_density", "rho_l"), ("vapour_density", "rho_v"),
-                          ("liquid_viscosity", "mu_l"), ("vapour_viscosity", "mu_v"), ("liquid_conductivity", "k_l"),
-                          ("latent_heat", "hfg"), ("surface_tension", "sigma")):  # fmt: skip
+        for name, key in (
+            ("pressure", "psat"),
+            ("liquid_density", "rho_l"),
+            ("vapour_density", "rho_v"),
+            ("liquid_viscosity", "mu_l"),
+            ("vapour_viscosity", "mu_v"),
+            ("liquid_conductivity", "k_l"),
+            ("latent_heat", "hfg"),
+            ("surface_tension", "sigma"),
+        ):
             assert getattr(water, name) == pytest.approx(out[key], rel=1e-5), name
         assert water.merit == pytest.approx(out["M_liquid_W_m2"], rel=1e-5)
 
@@ -41,9 +48,15 @@ def test_the_capillary_limit_of_6_and_8_mm_pipes(case):
         area = np.pi * (p["r_inner_m"] ** 2 - p["r_vapour_m"] ** 2)
         psi = np.sqrt(1 - (p["H_evaporator_above_condenser_m"] / p["L_total_m"]) ** 2)
         watts, pumping, gravity = heat_pipe.capillary_limit(
-            saturated_water(p["T_C"]), inside, p["r_eff_m"], p["K_m2"], area, p["L_eff_m"],
-            p["H_evaporator_above_condenser_m"], psi,
-        )  # fmt: skip
+            saturated_water(p["T_C"]),
+            inside,
+            p["r_eff_m"],
+            p["K_m2"],
+            area,
+            p["L_eff_m"],
+            p["H_evaporator_above_condenser_m"],
+            psi,
+        )
         assert pumping == pytest.approx(out["dp_cap_Pa"], rel=1e-5)
         assert gravity == pytest.approx(out["dp_gravity_Pa"], rel=1e-5)
         assert watts == pytest.approx(out["Q_cap_W"], rel=1e-5)

@@ -12,7 +12,12 @@ Out = dict[str, Any]
 ROWS: dict[str, Callable[[dict[str, Any]], Out]] = {
     "H01": lambda p: {
         "f_darcy": 64 / p_re(p),
-        "dp_Pa": pipe_flow.friction_churchill(p_re(p), 0.0) * p["L_m"] / p["d_m"] * p["rho_kg_m3"] * velocity(p) ** 2 / 2,
+        "dp_Pa": pipe_flow.friction_churchill(p_re(p), 0.0)
+        * p["L_m"]
+        / p["d_m"]
+        * p["rho_kg_m3"]
+        * velocity(p) ** 2
+        / 2,
     },
     "H02": lambda p: {"f_darcy": pipe_flow.friction_colebrook(p["Re"], p["eps_over_D"])},
     "H03": lambda p: {
@@ -64,14 +69,17 @@ ROWS: dict[str, Callable[[dict[str, Any]], Out]] = {
         zip(("T_inf", "tau_s"), warm_up.settled_from_three(p["T1"], p["T2"], p["T3"], p["dt_s"]), strict=True)
     ),
     "F10": lambda p: (
-        {"p_Pa": atmosphere.standard_pressure(p["H_geopotential_m"]),
-         "T_K": atmosphere.standard_temperature(p["H_geopotential_m"])}
-        if "H_geopotential_m" in p else {}
+        {
+            "p_Pa": atmosphere.standard_pressure(p["H_geopotential_m"]),
+            "T_K": atmosphere.standard_temperature(p["H_geopotential_m"]),
+        }
+        if "H_geopotential_m" in p
+        else {}
     ),
     "F11": lambda p: {
         "rho_kg_m3": atmosphere.air_density(p["T_C"], atmosphere.standard_pressure(p["H_m"])),
     },
-}  # fmt: skip
+}
 #: cases whose exact series is met by a polynomial: tolerance of the printed "another accepted model"
 LOOSER = {"H01": 2e-4, "H06": 1e-3}
 
@@ -134,8 +142,11 @@ def test_flat_tube_nusselt_polynomial(case):
 
 def test_stack_of_layers(case):
     p, out = case("T05").points[0]["in"], case("T05").points[0]["out"]
-    layers = [("die_layer_BLT_m", "die_layer_k", "die_A_m2"), ("lid_t_m", "lid_k", "lid_A_m2"),
-              ("paste_BLT_m", "paste_k", "paste_A_m2")]  # fmt: skip
+    layers = [
+        ("die_layer_BLT_m", "die_layer_k", "die_A_m2"),
+        ("lid_t_m", "lid_k", "lid_A_m2"),
+        ("paste_BLT_m", "paste_k", "paste_A_m2"),
+    ]
     total = sum(float(conduction.layer_resistance(p[t], p[k])) / p[a] for t, k, a in layers) + p["R_sink_K_W"]
     assert total == pytest.approx(out["R_total"], rel=1e-9)
 

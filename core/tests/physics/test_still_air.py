@@ -41,9 +41,11 @@ def test_the_optimum_spacing_is_the_maximum_of_the_channel_law():
     """Bar-Cohen & Rohsenow 1984 against an own maximum of Nu / S^2 of their channel law."""
     L, Ra_L = 0.15, 8e6
     best = minimize_scalar(
-        lambda S: -float(natural_convection.nusselt_channel(Ra_L * (S / L) ** 4)) / S**2, bounds=(2e-3, 3e-2), method="bounded",
+        lambda S: -float(natural_convection.nusselt_channel(Ra_L * (S / L) ** 4)) / S**2,
+        bounds=(2e-3, 3e-2),
+        method="bounded",
         options={"xatol": 1e-9},
-    )  # fmt: skip
+    )
     assert best.x == pytest.approx(float(natural_convection.optimum_spacing(L, Ra_L)), rel=2e-3)
     at_best = natural_convection.nusselt_channel(Ra_L * (best.x / L) ** 4)
     assert at_best == pytest.approx(natural_convection.OPTIMUM_NUSSELT, rel=2e-3)

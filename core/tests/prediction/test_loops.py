@@ -16,16 +16,27 @@ from krill.sizing.by_row import flow
 def loop_machine(tree, parts, *, watts=150.0, stream=("radiator-0",), movers=None, loops=None, **more):
     chips = [on_plate(f"chip-{n}", p["id"]) for n, p in enumerate(x for x in parts if x["kind"] == "plate")]
     parts = [*parts, fan("blow", 60, 150), opening("vent", 300, 1.0)]
-    return machine(parts, [], [path("through", "out", "out", "blow", *stream, "vent")],
-                   loops=loops or [{"id": "loop", "elements": tree}], sources=chips,
-                   watts={chip["id"]: watts for chip, _ in chips}, movers={"blow": {"duty": 0.6}} | (movers or {}),
-                   **more)  # fmt: skip
+    return machine(
+        parts,
+        [],
+        [path("through", "out", "out", "blow", *stream, "vent")],
+        loops=loops or [{"id": "loop", "elements": tree}],
+        sources=chips,
+        watts={chip["id"]: watts for chip, _ in chips},
+        movers={"blow": {"duty": 0.6}} | (movers or {}),
+        **more,
+    )
 
 
 def plain(pumps=1, plates=1, radiators=1, **more):
     parts = loop_parts(pumps, plates, radiators)
-    tree = [*[f"pump-{n}" for n in range(pumps)], "tube", *[f"plate-{n}" for n in range(plates)],
-            *[f"radiator-{n}" for n in range(radiators)], "tank"]  # fmt: skip
+    tree = [
+        *[f"pump-{n}" for n in range(pumps)],
+        "tube",
+        *[f"plate-{n}" for n in range(plates)],
+        *[f"radiator-{n}" for n in range(radiators)],
+        "tank",
+    ]
     return loop_machine(tree, parts, stream=[f"radiator-{n}" for n in range(radiators)], **more)
 
 
@@ -152,9 +163,14 @@ def test_parallel_plates_split_by_their_resistance():
 def test_several_loops_in_one_housing_keep_to_themselves():
     parts = loop_parts(2, 2, 2)
     parts += [{**part({"parts": parts}, "tube"), "id": "tube-b"}, {**part({"parts": parts}, "tank"), "id": "tank-b"}]
-    loops = [{"id": "a", "elements": ["pump-0", "tube", "plate-0", "radiator-0", "tank"]},
-             {"id": "b", "coolant": {"fluid": "ethylene_glycol", "mass_share": 0.3},
-              "elements": ["pump-1", "tube-b", "plate-1", "radiator-1", "tank-b"]}]  # fmt: skip
+    loops = [
+        {"id": "a", "elements": ["pump-0", "tube", "plate-0", "radiator-0", "tank"]},
+        {
+            "id": "b",
+            "coolant": {"fluid": "ethylene_glycol", "mass_share": 0.3},
+            "elements": ["pump-1", "tube-b", "plate-1", "radiator-1", "tank-b"],
+        },
+    ]
     raw = loop_machine(None, parts, loops=loops, stream=("radiator-0", "radiator-1"))
     found = asked(raw)
     raw["workloads"][0]["watts"]["chip-1"] = sure(300)
@@ -167,8 +183,11 @@ def test_several_loops_in_one_housing_keep_to_themselves():
 def test_meter_strainer_and_couplings_are_elements():
     raw = plain()
     bare = loop(asked(raw)).flow_l_min
-    raw["parts"] += [{"id": "meter", "kind": "flow_meter"}, {"id": "sieve", "kind": "strainer"},
-                     {"id": "pair", "kind": "coupling", "class": "coupling_small"}]  # fmt: skip
+    raw["parts"] += [
+        {"id": "meter", "kind": "flow_meter"},
+        {"id": "sieve", "kind": "strainer"},
+        {"id": "pair", "kind": "coupling", "class": "coupling_small"},
+    ]
     raw["loops"][0]["elements"][1:1] = ["meter", "sieve", "pair"]
     found = asked(raw)
     Q = loop(found).flow_l_min
@@ -192,8 +211,9 @@ def test_an_open_coupling_stops_the_loop_and_says_so():
 
 def test_pressure_after_each_element_and_the_weakest_fitting():
     raw = plain(movers={"pump-0": {"duty": 1.0}})
-    raw["parts"].append({"id": "elbow", "kind": "fitting", "class": "fitting_90_fixed", "bore_mm": sure(8.5),
-                         "highest_kpa": sure(20)})  # fmt: skip
+    raw["parts"].append(
+        {"id": "elbow", "kind": "fitting", "class": "fitting_90_fixed", "bore_mm": sure(8.5), "highest_kpa": sure(20)}
+    )
     raw["loops"][0]["elements"].insert(1, "elbow")
     found = asked(raw)
     assert element(found, "tank").pressure_kpa == pytest.approx(0.0, abs=1e-9)
@@ -279,8 +299,14 @@ def test_a_pump_pays_its_watts_into_the_coolant(case):
 def test_a_loop_without_a_radiator_warms_up_to_what_its_tubes_shed():
     """A loop as it stands right after it was begun: 0.45 W/K a metre of soft tube (value from memory)."""
     parts = [p for p in loop_parts() if p["kind"] != "radiator"]
-    raw = machine(parts, [], [], loops=[{"id": "loop", "elements": ["pump-0", "tube", "plate-0", "tank"]}],
-                  sources=[on_plate("chip", "plate-0")], watts={"chip": 9})  # fmt: skip
+    raw = machine(
+        parts,
+        [],
+        [],
+        loops=[{"id": "loop", "elements": ["pump-0", "tube", "plate-0", "tank"]}],
+        sources=[on_plate("chip", "plate-0")],
+        watts={"chip": 9},
+    )
     part(raw, "pump-0")["power_w"] = sure(0)
     found = asked(raw)
     assert loop(found).elements[0].inlet_c - 25 == pytest.approx(9 / (0.45 * 2), rel=1e-3)
@@ -328,8 +354,14 @@ def test_push_pull_and_both():
 
     def flow(*elements):
         chips = [on_plate("chip", "plate-0")]
-        raw = machine(parts, [], [path("p", "out", "out", *elements)], sources=chips, watts={"chip": 150},
-                      loops=[{"id": "loop", "elements": ["pump-0", "tube", "plate-0", "radiator-0", "tank"]}])  # fmt: skip
+        raw = machine(
+            parts,
+            [],
+            [path("p", "out", "out", *elements)],
+            sources=chips,
+            watts={"chip": 150},
+            loops=[{"id": "loop", "elements": ["pump-0", "tube", "plate-0", "radiator-0", "tank"]}],
+        )
         return next(e.airflow_m3_h for e in asked(raw).air if e.address == "radiator-0")
 
     push, pull = flow("blow", "radiator-0", "vent"), flow("radiator-0", "blow", "vent")

@@ -96,8 +96,10 @@ def test_loop_operating_point_of_a_document_against_the_closed_form(case):
     part(raw, "fittings").update(count=6, loss=1.0, bore_mm=p["d_m"] * 1000)
     raw["parts"].append({"id": "rest", "kind": "coupling", "drop_4_kpa": p["R_radiator"] * at_4})
     part(raw, "radiator-a")["drop_4_kpa"] = 1e-6
-    raw["loops"][0].update(elements=["pump", "plate-processor", "plate-graphics", "fittings", "rest", "radiator-a"],
-                           coolant={"fluid": "water"})  # fmt: skip
+    raw["loops"][0].update(
+        elements=["pump", "plate-processor", "plate-graphics", "fittings", "rest", "radiator-a"],
+        coolant={"fluid": "water"},
+    )
     raw["workloads"][3]["movers"]["pump"] = {"duty": 1.0}
     loop = predict(read_object(raw), ["both"], samples=0).workloads[0].loops[0]
     # drops of plates and pump are stated for water at 35 C (994 kg/m3); all scale alike with density

@@ -215,9 +215,13 @@ def test_status_words_by_the_lower_end_of_the_margin():
     from krill.prediction.places import status_of
 
     for band, wanted, status in (
-        ((3.0, 16.0), 3.0, "holds"), ((2.999, 16.0), 3.0, "tight"), ((0.8, 6.0), 3.0, "tight"),
-        ((-4.0, 0.001), 3.0, "tight"), ((-9.0, -0.001), 3.0, "too hot"), ((5.0, 9.0), 5.001, "tight"),
-    ):  # fmt: skip
+        ((3.0, 16.0), 3.0, "holds"),
+        ((2.999, 16.0), 3.0, "tight"),
+        ((0.8, 6.0), 3.0, "tight"),
+        ((-4.0, 0.001), 3.0, "tight"),
+        ((-9.0, -0.001), 3.0, "too hot"),
+        ((5.0, 9.0), 5.001, "tight"),
+    ):
         middle = sum(band) / 2
         assert status_of(middle, Band(low=band[0], high=band[1]), wanted)[0] == status, band
     assert status_of(3.0, None, 3.0)[0] == "holds"

@@ -74,9 +74,14 @@ def test_a_comparison_says_which_limit_would_be_passed():
 
 def test_turning_a_fanless_box_is_compared_like_any_change():
     parts = [opening("low", 60, 2, face="bottom"), opening("high", 60, 2, face="top")]
-    raw = machine(parts, [box("box", 0.5)], [path("a", "out", "box", "low"), path("b", "box", "out", "high")],
-                  sources=[source("heat", "box")], watts={"heat": 30},
-                  housing={"inner_size_mm": [200, 200, 400], "gravity": [0, 0, -1]})  # fmt: skip
+    raw = machine(
+        parts,
+        [box("box", 0.5)],
+        [path("a", "out", "box", "low"), path("b", "box", "out", "high")],
+        sources=[source("heat", "box")],
+        watts={"heat": 30},
+        housing={"inner_size_mm": [200, 200, 400], "gravity": [0, 0, -1]},
+    )
     lying = copy.deepcopy(raw)
     lying["housing"]["gravity"] = [0, -1, 0]
     found = compare(read_object(raw), read_object(lying), "full", samples=0)
@@ -102,10 +107,18 @@ def test_a_throttled_fan_is_called_stalled():
 
 
 def test_levels_add_as_energies_and_follow_speed_and_distance():
-    parts = [fan("a", level_dba=sure(30)), fan("b", level_dba=sure(30)), {"id": "d", "kind": "duct", "length_m": sure(0.1),
-                                                                          "bore_mm": sure(100)}]  # fmt: skip
-    raw = machine(parts, [], [path("p", "out", "out", {"parallel": [["a"], ["b"]]}, "d")],
-                  movers={"a": {"duty": 1.0}, "b": {"duty": 0.5}}, brief={"listener_m": 2})  # fmt: skip
+    parts = [
+        fan("a", level_dba=sure(30)),
+        fan("b", level_dba=sure(30)),
+        {"id": "d", "kind": "duct", "length_m": sure(0.1), "bore_mm": sure(100)},
+    ]
+    raw = machine(
+        parts,
+        [],
+        [path("p", "out", "out", {"parallel": [["a"], ["b"]]}, "d")],
+        movers={"a": {"duty": 1.0}, "b": {"duty": 0.5}},
+        brief={"listener_m": 2},
+    )
     sound = predict(read_object(raw), samples=0).workloads[0].sound
     at_ear = [30 - 20 * np.log10(2), 30 + 50 * np.log10(0.5) - 20 * np.log10(2)]
     assert [s.level_dba for s in sound.sources] == pytest.approx(at_ear, abs=1e-9)
@@ -114,8 +127,12 @@ def test_levels_add_as_energies_and_follow_speed_and_distance():
 
 def test_own_level_points_and_marks_for_what_stands_close():
     def level(*elements, **more):
-        parts = [fan("a", **more), opening("grille"), {"id": "panel", "kind": "gap", "gap_mm": sure(5), "span_mm": sure(120)},
-                 {"id": "d", "kind": "duct", "length_m": sure(0.1), "bore_mm": sure(100)}]  # fmt: skip
+        parts = [
+            fan("a", **more),
+            opening("grille"),
+            {"id": "panel", "kind": "gap", "gap_mm": sure(5), "span_mm": sure(120)},
+            {"id": "d", "kind": "duct", "length_m": sure(0.1), "bore_mm": sure(100)},
+        ]
         raw = machine(parts, [], [path("p", "out", "out", *elements)], movers={"a": {"duty": 0.75}})
         return predict(read_object(raw), samples=0).workloads[0].sound.sources[0]
 
@@ -151,8 +168,12 @@ def test_speed_for_a_wanted_level_gives_that_level():
 
 
 def test_duty_is_not_speed_where_a_fan_has_its_own_map():
-    raw = machine([fan("a", duty_speed=[[0.2, 0.5], [0.6, 0.7], [1.0, 1.0]]), opening("o")], [],
-                  [path("p", "out", "out", "a", "o")], movers={"a": {"duty": 0.6}})  # fmt: skip
+    raw = machine(
+        [fan("a", duty_speed=[[0.2, 0.5], [0.6, 0.7], [1.0, 1.0]]), opening("o")],
+        [],
+        [path("p", "out", "out", "a", "o")],
+        movers={"a": {"duty": 0.6}},
+    )
     found = predict(read_object(raw), samples=0).workloads[0].air[0]
     assert found.speed_share == pytest.approx(0.7)
     quiet = speed_for_level(read_object(raw), "full", 20.0)
@@ -167,9 +188,14 @@ def test_a_supply_fan_follows_the_load():
     hop = {"id": "supply-hop", "kind": "stream", "part": "supply", "resistance_k_w": sure(0.1)}
     way = {"id": "route-supply", "place": "supply-body", "hops": [hop]}
     curve = {"sensor": "supply", "points": [[20, 0.2], [100, 1.0]]}
-    raw = machine([fan("own"), opening("grille"), supply], [box("box", 2)],
-                  [path("p", "box", "out", "own", "supply", "grille"), path("q", "out", "box", "seams")],
-                  sources=[(part, route)], watts={"heat": 240}, movers={"own": {"curve": curve}})  # fmt: skip
+    raw = machine(
+        [fan("own"), opening("grille"), supply],
+        [box("box", 2)],
+        [path("p", "box", "out", "own", "supply", "grille"), path("q", "out", "box", "seams")],
+        sources=[(part, route)],
+        watts={"heat": 240},
+        movers={"own": {"curve": curve}},
+    )
     raw["parts"].append(opening("seams", 60, 2))
     raw["routes"].append(way)
     found = predict(read_object(raw), samples=0).workloads[0]
@@ -180,9 +206,12 @@ def test_a_supply_fan_follows_the_load():
 
 def test_a_header_that_carries_too_much_is_warned_of(case):
     limit = next(p["out"]["I_A"] for p in case("SF08").points if "I_A" in p["out"])
-    raw = machine([fan("a", current_a=sure(0.6), feed="h"), fan("b", current_a=sure(0.6), feed="h"), opening("o")], [],
-                  [path("p", "out", "out", {"parallel": [["a"], ["b"]]}, "o")],
-                  feeds=[{"id": "h", "name": "Header 2", "kind": "header"}])  # fmt: skip
+    raw = machine(
+        [fan("a", current_a=sure(0.6), feed="h"), fan("b", current_a=sure(0.6), feed="h"), opening("o")],
+        [],
+        [path("p", "out", "out", {"parallel": [["a"], ["b"]]}, "o")],
+        feeds=[{"id": "h", "name": "Header 2", "kind": "header"}],
+    )
     texts = [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
     assert limit == 1.0
     assert any("Header 2 would carry 1.20 A for 2 fans; 1.00 A are allowed" in t for t in texts)
@@ -195,8 +224,12 @@ def test_the_heat_of_a_supply(case):  # SF07: P (1/eta - 1)
     for point in case("SF07").points:
         p = point["in"]
         part, route = source("heat", "box")
-        supply = {"id": "supply", "kind": "supply", "efficiency": sure(p["efficiency"]), "places": [
-            {"id": "body", "temperature_kind": "case", "limits": []}]}  # fmt: skip
+        supply = {
+            "id": "supply",
+            "kind": "supply",
+            "efficiency": sure(p["efficiency"]),
+            "places": [{"id": "body", "temperature_kind": "case", "limits": []}],
+        }
         raw = machine([supply], [box("box", 5)], [], sources=[(part, route)], watts={"heat": p["P_dc_W"]})
         raw["routes"].append({"id": "r", "place": "body", "hops": [{"id": "h", "kind": "air", "zone": "box"}]})
         found = predict(read_object(raw), samples=0).workloads[0]
@@ -210,16 +243,25 @@ def test_a_radiator_that_breathes_warm_air_and_a_starved_cooler_are_named():
     assert any("breathes air" in t and "warmer than the room" in t for t in texts)
     part, route = source("chip", "out")
     route["hops"] = [{"id": "on-sink", "kind": "stream", "part": "sink"}]
-    raw = machine([fan("a", 5, 20), {"id": "sink", "kind": "cooler", "class": "cooler_tower_120"}, opening("o", 10, 9)], [],
-                  [path("p", "out", "out", "a", "sink", "o")], sources=[(part, route)], watts={"chip": 30})  # fmt: skip
+    raw = machine(
+        [fan("a", 5, 20), {"id": "sink", "kind": "cooler", "class": "cooler_tower_120"}, opening("o", 10, 9)],
+        [],
+        [path("p", "out", "out", "a", "sink", "o")],
+        sources=[(part, route)],
+        watts={"chip": 30},
+    )
     texts = [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
     assert any("it is rated at" in t for t in texts)
 
 
 def test_a_wall_close_to_an_opening_asks_for_a_gap():
     paths = [path("p", "box", "out", "a", "o"), path("q", "out", "box", "seams")]
-    raw = machine([fan("a", face="back"), opening("o", face="back")], [box("box", 2)], paths,
-                  housing={"inner_size_mm": [300, 200, 200], "nearby_mm": {"back": 12}})  # fmt: skip
+    raw = machine(
+        [fan("a", face="back"), opening("o", face="back")],
+        [box("box", 2)],
+        paths,
+        housing={"inner_size_mm": [300, 200, 200], "nearby_mm": {"back": 12}},
+    )
     raw["parts"].append(opening("seams", 50, 2))
 
     def notices():
@@ -240,8 +282,9 @@ def test_every_recipe_answers_from_three_figures(recipe_id):
     for workload in found.workloads:
         assert workload.places
         assert all(24 < p.temperature_c < 110 for p in workload.places), workload["workload"]
-    full, idle = (next(w for w in found.workloads if w.workload == k).power_w
-                  for k in (build.brief.worst_workloads[0], "idle"))  # fmt: skip
+    full, idle = (
+        next(w for w in found.workloads if w.workload == k).power_w for k in (build.brief.worst_workloads[0], "idle")
+    )
     assert full > 2 * idle
     with pytest.raises(DocumentRefused, match="allowed"):
         known.make(-5, 10, 10, 24.0, "x")
@@ -269,8 +312,12 @@ def test_curves_in_the_usual_units():
     assert pump.points[0] == pytest.approx((0, 3.9 * 9.80665), abs=1e-3)
     assert [q for q, _ in pump.points] == pytest.approx([0, 500 / 60, 1000 / 60], abs=1e-3)
     assert read_curve("0 30\n100 0", "fan", "l/s", "psi").points[-1][0] == pytest.approx(360, abs=1e-3)
-    for text, unit, words in (("0 20", None, "two or more lines"), ("0 20\n0 10", None, "each flow once"),
-                              ("0 20\n9 0", "furlong", "m3/h"), ("-5 20\n9 0", None, "0 or more")):  # fmt: skip
+    for text, unit, words in (
+        ("0 20", None, "two or more lines"),
+        ("0 20\n0 10", None, "each flow once"),
+        ("0 20\n9 0", "furlong", "m3/h"),
+        ("-5 20\n9 0", None, "0 or more"),
+    ):
         with pytest.raises(DocumentRefused, match=words):
             read_curve(text, "fan", unit)
 
@@ -281,29 +328,59 @@ def test_the_shelf_is_an_open_file_and_ships_with_every_class():
     assert {"fan", "pump", "radiator", "plate", "fitting", "coolant"} <= kinds
     file = {"format": "krill-shelf", "version": 1, "items": [write_item(item) for item in items]}
     assert [write_item(item) for item in read_shelf(file)] == file["items"]
-    for raw, words in (({"format": "other"}, "krill-shelf"), (file | {"version": 2}, "version"),
-                       (file | {"items": file["items"][:1] * 2}, "two items")):  # fmt: skip
+    for raw, words in (
+        ({"format": "other"}, "krill-shelf"),
+        (file | {"version": 2}, "version"),
+        (file | {"items": file["items"][:1] * 2}, "two items"),
+    ):
         with pytest.raises(DocumentRefused, match=words):
             read_shelf(raw)
     with pytest.raises(DocumentRefused, match="unknown key"):
         read_item({"id": "x", "name": "X", "part": {"id": "x", "kind": "fan", "wings": 2}})
     with pytest.raises(DocumentRefused, match="a source"):
-        read_item({"id": "x", "name": "X", "part": {"id": "x", "kind": "source", "places": [
-            {"id": "p", "temperature_kind": "case"}]}})  # fmt: skip
+        read_item(
+            {
+                "id": "x",
+                "name": "X",
+                "part": {"id": "x", "kind": "source", "places": [{"id": "p", "temperature_kind": "case"}]},
+            }
+        )
 
 
-@pytest.mark.parametrize(("change", "where", "words"), [
-    ({"zones": [{"id": "box", "kind": "box", "beyond": "nowhere"}]}, "box/beyond", "no zone 'nowhere'"),
-    ({"parts": [{"id": "d", "kind": "duct", "length_m": 1, "width_mm": 20}]}, "d/bore_mm", "not given once"),
-    ({"parts": [{"id": "d", "kind": "duct", "length_m": 1, "bore_mm": 20, "leak_cm2": 2}]}, "d/leak_zone", "an area and a zone"),
-    ({"recirculations": [{"id": "r", "from_path": "q", "to_path": "q", "recirculated_share": 0.2}]}, "r/to_path", "from inside"),
-    ({"recirculations": [{"id": "r", "from_path": "q", "to_path": "p", "recirculated_share": 1.5}]}, "r/recirculated_share", "1.5"),
-    ({"parts": [{"id": "o2", "kind": "obstacle", "area_cm2": 9, "blocked_share": 0.99}]}, "o2/blocked_share", "0.99"),
-    ({"parts": [{"id": "f2", "kind": "fan", "feed": "none"}]}, "f2/feed", "no feed 'none'"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "where", "words"),
+    [
+        ({"zones": [{"id": "box", "kind": "box", "beyond": "nowhere"}]}, "box/beyond", "no zone 'nowhere'"),
+        ({"parts": [{"id": "d", "kind": "duct", "length_m": 1, "width_mm": 20}]}, "d/bore_mm", "not given once"),
+        (
+            {"parts": [{"id": "d", "kind": "duct", "length_m": 1, "bore_mm": 20, "leak_cm2": 2}]},
+            "d/leak_zone",
+            "an area and a zone",
+        ),
+        (
+            {"recirculations": [{"id": "r", "from_path": "q", "to_path": "q", "recirculated_share": 0.2}]},
+            "r/to_path",
+            "from inside",
+        ),
+        (
+            {"recirculations": [{"id": "r", "from_path": "q", "to_path": "p", "recirculated_share": 1.5}]},
+            "r/recirculated_share",
+            "1.5",
+        ),
+        (
+            {"parts": [{"id": "o2", "kind": "obstacle", "area_cm2": 9, "blocked_share": 0.99}]},
+            "o2/blocked_share",
+            "0.99",
+        ),
+        ({"parts": [{"id": "f2", "kind": "fan", "feed": "none"}]}, "f2/feed", "no feed 'none'"),
+    ],
+)
 def test_what_cannot_be_is_refused_with_its_place(change, where, words):
-    raw = machine([fan("a"), opening("o"), opening("s")], [box("box", 2)],
-                  [path("p", "out", "box", "a", "o"), path("q", "box", "out", "s")])  # fmt: skip
+    raw = machine(
+        [fan("a"), opening("o"), opening("s")],
+        [box("box", 2)],
+        [path("p", "out", "box", "a", "o"), path("q", "box", "out", "s")],
+    )
     for key, more in change.items():
         kept = [] if key == "zones" else raw.get(key, [])
         raw[key] = [{"id": "out", "kind": "outside", "room": "room"}, *more] if key == "zones" else [*kept, *more]

@@ -20,10 +20,14 @@ def rules(duty, sections=None, watts=None):
     return predict(read_object(raw), ["both"], samples=0).workloads[0].rules
 
 
-@pytest.mark.parametrize(("duty", "sections", "watts", "says"), [
-    (0.9, None, None, "agree: enough"), (0.25, None, None, "yet the coolant stands"),
-    (0.3, 1, None, "agree: too little"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("duty", "sections", "watts", "says"),
+    [
+        (0.9, None, None, "agree: enough"),
+        (0.25, None, None, "yet the coolant stands"),
+        (0.3, 1, None, "agree: too little"),
+    ],
+)
 def test_the_note_says_where_rule_and_model_part(duty, sections, watts, says):
     assert says in rules(duty, sections, watts).note
 

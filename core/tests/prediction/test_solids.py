@@ -121,11 +121,14 @@ def test_the_pipe_chart_has_its_working_point_under_the_least_limit(box):
     }
 
 
-@pytest.mark.parametrize(("ask", "where"), [
-    (lambda b: sink_curve(b, "paste-chip", "full"), "body/paste-chip"),
-    (lambda b: pipe_chart(b, "back", "full"), "pipes/back"),
-    (lambda b: next_changes(b, "full", "nobody"), "place/nobody"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("ask", "where"),
+    [
+        (lambda b: sink_curve(b, "paste-chip", "full"), "body/paste-chip"),
+        (lambda b: pipe_chart(b, "back", "full"), "pipes/back"),
+        (lambda b: next_changes(b, "full", "nobody"), "place/nobody"),
+    ],
+)
 def test_questions_about_what_is_not_there_are_refused(box, ask, where):
     with pytest.raises(DocumentRefused) as refused:
         ask(box)
@@ -187,34 +190,43 @@ def test_a_figure_beyond_a_law_is_flagged():
     assert last.law.source.startswith("Common practice")
 
 
-@pytest.mark.parametrize(("change", "where"), [
-    ({"fin_pitch_mm": 1.0}, "sink/fin_pitch_mm"),
-    ({"fin_pitch_mm": 300}, "sink/fin_pitch_mm"),
-    ({"cut_share": 1.0}, "sink/cut_share"),
-    ({"holes_share": 0.8}, "sink/holes_share"),
-    ({"emissivity": 1.2}, "sink/emissivity"),
-    ({"outside": "nowhere"}, "sink/outside"),
-    ({"outside": None}, "sink/outside"),
-    ({"facing": "wall"}, "sink/facing_mm"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "where"),
+    [
+        ({"fin_pitch_mm": 1.0}, "sink/fin_pitch_mm"),
+        ({"fin_pitch_mm": 300}, "sink/fin_pitch_mm"),
+        ({"cut_share": 1.0}, "sink/cut_share"),
+        ({"holes_share": 0.8}, "sink/holes_share"),
+        ({"emissivity": 1.2}, "sink/emissivity"),
+        ({"outside": "nowhere"}, "sink/outside"),
+        ({"outside": None}, "sink/outside"),
+        ({"facing": "wall"}, "sink/facing_mm"),
+    ],
+)
 def test_sinks_that_cannot_be_are_refused(change, where):
     extrusion = sink(120, 120, 30, 9) | change
-    raw = fanless(10.0, [chip(), layer(10), {k: v for k, v in extrusion.items() if v is not None}],
-                  [hop("interface", "joint"), hop("body", "sink")])  # fmt: skip
+    raw = fanless(
+        10.0,
+        [chip(), layer(10), {k: v for k, v in extrusion.items() if v is not None}],
+        [hop("interface", "joint"), hop("body", "sink")],
+    )
     with pytest.raises(DocumentRefused) as refused:
         read_object(raw)
     assert where in [problem.where for problem in refused.value.problems]
 
 
-@pytest.mark.parametrize(("change", "hops", "where"), [
-    ({"diameter_mm": 6, "flat_mm": 1.5}, None, "pipes/flat_mm"),
-    ({"lift_mm": 900}, None, "pipes/lift_mm"),
-    ({}, [{"id": "h", "kind": "pipes", "parts": ["pipes"]}], "h"),
-    ({}, [{"id": "h", "kind": "pipes", "parts": []}, hop("body", "sink")], "h/parts"),
-    ({}, [{"id": "h", "kind": "pipes", "parts": ["joint"]}, hop("body", "sink")], "h/parts"),
-    ({}, [{"id": "h", "kind": "body", "part": "pipes"}], "h/part"),
-    ({}, [{"id": "h", "kind": "spreader", "part": "sink"}, hop("body", "sink")], "h/part"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "hops", "where"),
+    [
+        ({"diameter_mm": 6, "flat_mm": 1.5}, None, "pipes/flat_mm"),
+        ({"lift_mm": 900}, None, "pipes/lift_mm"),
+        ({}, [{"id": "h", "kind": "pipes", "parts": ["pipes"]}], "h"),
+        ({}, [{"id": "h", "kind": "pipes", "parts": []}, hop("body", "sink")], "h/parts"),
+        ({}, [{"id": "h", "kind": "pipes", "parts": ["joint"]}, hop("body", "sink")], "h/parts"),
+        ({}, [{"id": "h", "kind": "body", "part": "pipes"}], "h/part"),
+        ({}, [{"id": "h", "kind": "spreader", "part": "sink"}, hop("body", "sink")], "h/part"),
+    ],
+)
 def test_pipes_and_hops_that_cannot_be_are_refused(change, hops, where):
     raw = fanless(
         10.0,
@@ -243,8 +255,11 @@ def test_finish_and_pipes_tell_limpets_story():
     def made(count, finish):
         extrusion = sink(180, 220, 25, 9, finish=finish)
         del extrusion["emissivity"]
-        return fanless(38.0, [chip(900, 12), layer(10), pipe(count=count, uneven=sure(1.25)), extrusion],
-                       [hop("interface", "joint"), pipes_hop("pipes"), hop("body", "sink")])  # fmt: skip
+        return fanless(
+            38.0,
+            [chip(900, 12), layer(10), pipe(count=count, uneven=sure(1.25)), extrusion],
+            [hop("interface", "joint"), pipes_hop("pipes"), hop("body", "sink")],
+        )
 
     three, five, bare = (
         central(read_object(made(*x)))["chip-place"] for x in ((3, "anodised"), (5, "anodised"), (5, "raw"))
@@ -252,14 +267,20 @@ def test_finish_and_pipes_tell_limpets_story():
     assert five < three < bare
 
 
-@pytest.mark.parametrize(("bond", "where"), [
-    ({"first": "sink", "second": "joint", "seam_mm": 100}, "seam/second"),
-    ({"first": "sink", "second": "sink", "seam_mm": 100}, "seam/second"),
-    ({"first": "sink", "second": "lid"}, "seam/seam_mm"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("bond", "where"),
+    [
+        ({"first": "sink", "second": "joint", "seam_mm": 100}, "seam/second"),
+        ({"first": "sink", "second": "sink", "seam_mm": 100}, "seam/second"),
+        ({"first": "sink", "second": "lid"}, "seam/seam_mm"),
+    ],
+)
 def test_seams_that_cannot_be_are_refused(bond, where):
-    raw = fanless(10.0, [chip(), layer(10), sink(120, 120, 30, 9), panel(100, 100, 2, id="lid")],
-                  [hop("interface", "joint"), hop("body", "sink")])  # fmt: skip
+    raw = fanless(
+        10.0,
+        [chip(), layer(10), sink(120, 120, 30, 9), panel(100, 100, 2, id="lid")],
+        [hop("interface", "joint"), hop("body", "sink")],
+    )
     raw["bonds"] = [{"id": "seam"} | bond]
     with pytest.raises(DocumentRefused) as refused:
         read_object(raw)

@@ -32,7 +32,7 @@ FILES = {
     "missing_cells": (b"Time,CPU,GPU\n0,40,\n1,,51\n2,42,52\n", 3, 0, 0),
     "date_and_time": (b"Date,Time,CPU\n25.11.2026,10:00:00,40\n25.11.2026,10:00:05,41\n", 2, 0, 0),
     "midnight": (b"Time,CPU\n23:59:58,40\n23:59:59,41\n00:00:01,42\n", 3, 0, 0),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", FILES)
@@ -57,10 +57,18 @@ def test_values_survive_their_dress():
     assert np.isnan(read_log(FILES["text_marks"][0]).column("CPU")[1])
 
 
-@pytest.mark.parametrize(("data", "why"), [
-    (b"", "empty"), (b"\n\n", "empty"), (bytes(range(256)) * 8, "binary"), (b"just words\nand more\n", "no table"),
-    (b"Time,CPU\n", "rows"), (b"Time,CPU\n0,40\n", "two"), (b"\x1f\x8bgarbage", "damaged"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("data", "why"),
+    [
+        (b"", "empty"),
+        (b"\n\n", "empty"),
+        (bytes(range(256)) * 8, "binary"),
+        (b"just words\nand more\n", "no table"),
+        (b"Time,CPU\n", "rows"),
+        (b"Time,CPU\n0,40\n", "two"),
+        (b"\x1f\x8bgarbage", "damaged"),
+    ],
+)
 def test_what_is_no_log_is_refused_with_the_reason(data, why):
     with pytest.raises(LogRefused, match=why):
         read_log(data)

@@ -32,8 +32,9 @@ def judged(build, plan):
 
 
 def plan(seed, **hidden):
-    return BenchPlan("both", 24.0, load_min=45, lead_in_min=4, after_min=2, step_s=5.0, seed=seed, hidden_spread=0.0,
-                     hidden=hidden)  # fmt: skip
+    return BenchPlan(
+        "both", 24.0, load_min=45, lead_in_min=4, after_min=2, step_s=5.0, seed=seed, hidden_spread=0.0, hidden=hidden
+    )
 
 
 @pytest.fixture(scope="module")

@@ -27,10 +27,13 @@ MIXED = [
     axis("both/watts/graphics", 180, 220),
 ]
 DEMANDS = {
-    "margins": [{"workload": "both", "at_least_k": 12}, {"workload": "graphics-only", "place": "graphics-chip", "at_least_k": 20}],
+    "margins": [
+        {"workload": "both", "at_least_k": 12},
+        {"workload": "graphics-only", "place": "graphics-chip", "at_least_k": 20},
+    ],
     "sounds": [{"workload": "both", "at_most_dba": 36}],
     "height_mm": 60,
-}  # fmt: skip
+}
 
 
 def solved(study):
@@ -67,8 +70,10 @@ def test_a_figure_that_a_class_gave_is_a_stated_one_in_every_candidate():
     """A package that its class cools by the moving air of its zone has what is stated once somebody varies it."""
     build = RECIPES["outside_radiator"].make(125, 220, 30, 24, "outside")
     both = build.workloads[-1].id
-    question = asked([axis("drive-place/package_k_w", 8, 12), axis("movers/fans", 0.5, 0.9)],
-                     demands={"margins": [{"workload": both, "place": "drive-place", "at_least_k": 3}]})  # fmt: skip
+    question = asked(
+        [axis("drive-place/package_k_w", 8, 12), axis("movers/fans", 0.5, 0.9)],
+        demands={"margins": [{"workload": both, "place": "drive-place", "at_least_k": 3}]},
+    )
     study = Study(build, question)
     margins = solved(study).columns["margin_k"]
     for number, margin in enumerate(margins):
@@ -117,8 +122,16 @@ def test_large_structures_are_parted_so_that_progress_can_be_told(monkeypatch):
 
 
 def test_nothing_meets_says_which_demand_stands_in_the_way_and_what_comes_closest():
-    study = Study(recipe(), asked([axis("movers/fans", 0.4, 0.7, 1.0)], demands={
-        "margins": [{"workload": "both", "at_least_k": 60}], "sounds": [{"workload": "both", "at_most_dba": 60}]}))  # fmt: skip
+    study = Study(
+        recipe(),
+        asked(
+            [axis("movers/fans", 0.4, 0.7, 1.0)],
+            demands={
+                "margins": [{"workload": "both", "at_least_k": 60}],
+                "sounds": [{"workload": "both", "at_most_dba": 60}],
+            },
+        ),
+    )
     result = solved(study)
     assert result.meets == result.undominated == []
     assert result.closest == 2
@@ -164,10 +177,15 @@ def test_price_is_the_users_figure_and_else_unknown():
 
 def test_a_whole_part_of_the_shelf_and_the_way_the_housing_stands_may_vary():
     other = {"kind": "pump", "name": "Weak pump", "class": "pump_small"}
-    study = Study(recipe(), asked([
-        axis("pump/part", {"kind": "pump", "class": "pump_strong", "name": "Pump"}, other),
-        axis("housing/gravity", [0, 0, -1], [0, -1, 0]),
-    ]))  # fmt: skip
+    study = Study(
+        recipe(),
+        asked(
+            [
+                axis("pump/part", {"kind": "pump", "class": "pump_strong", "name": "Pump"}, other),
+                axis("housing/gravity", [0, 0, -1], [0, -1, 0]),
+            ]
+        ),
+    )
     result = solved(study)
     assert result.solved == 4
     assert result.columns["margin_k"][2] < result.columns["margin_k"][0]
@@ -191,15 +209,18 @@ def test_columns_survive_as_json(mixed):
     assert outcome(study, [columns_of_json(raw) for raw in stored]) == result
 
 
-@pytest.mark.parametrize(("vary", "where"), [
-    ([axis("radiator-z/sections", 1, 2)], "radiator-z/sections"),
-    ([axis("movers/nobody", 0.5)], "movers/nobody"),
-    ([axis("movers/fans", 1.5)], "movers/fans"),
-    ([axis("tube/length_m", "long")], "tube/length_m"),
-    ([axis("movers/fans", 0.5), axis("movers/fans", 0.6)], "movers/fans"),
-    ([axis("movers/fans", *[0.5] * 150), axis("movers/pump", *[0.5] * 150)], "vary"),
-    ([{"address": "no address", "options": []}], "vary/0/address"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("vary", "where"),
+    [
+        ([axis("radiator-z/sections", 1, 2)], "radiator-z/sections"),
+        ([axis("movers/nobody", 0.5)], "movers/nobody"),
+        ([axis("movers/fans", 1.5)], "movers/fans"),
+        ([axis("tube/length_m", "long")], "tube/length_m"),
+        ([axis("movers/fans", 0.5), axis("movers/fans", 0.6)], "movers/fans"),
+        ([axis("movers/fans", *[0.5] * 150), axis("movers/pump", *[0.5] * 150)], "vary"),
+        ([{"address": "no address", "options": []}], "vary/0/address"),
+    ],
+)
 def test_what_cannot_vary_is_refused_with_its_address(vary, where):
     with pytest.raises(DocumentRefused) as refused:
         Study(recipe(), asked(vary))

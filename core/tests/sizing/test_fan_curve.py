@@ -66,8 +66,9 @@ def test_a_margin_that_no_duty_holds_is_said_so():
     assert max(point.duty for point in found.points) == 1.0
 
 
-@pytest.mark.parametrize(("sensor", "group", "where"), [
-    ("nowhere", "fans", "sensor/nowhere"), ("loop-a", "choir", "group/choir")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("sensor", "group", "where"), [("nowhere", "fans", "sensor/nowhere"), ("loop-a", "choir", "group/choir")]
+)
 def test_a_sensor_or_group_that_is_not_there_is_refused(sensor, group, where):
     with pytest.raises(DocumentRefused) as refused:
         fan_curve(recipe(), "both", sensor, group)

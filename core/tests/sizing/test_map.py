@@ -50,12 +50,18 @@ def test_more_air_and_more_radiator_never_cost_margin(found):
         assert list(column) == sorted(column)
 
 
-@pytest.mark.parametrize("vary", [
-    [axis("movers/fans", 0.5, 0.6)],
-    [axis("movers/fans", 0.6, 0.5), axis("movers/pump", 0.5, 0.6)],
-    [axis("fans/class", "fan_120x15", "fan_120x25"), axis("movers/pump", 0.5, 0.6)],
-    [axis("movers/fans", *[0.3 + 0.01 * i for i in range(40)]), axis("movers/pump", *[0.3 + 0.01 * i for i in range(40)])],
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "vary",
+    [
+        [axis("movers/fans", 0.5, 0.6)],
+        [axis("movers/fans", 0.6, 0.5), axis("movers/pump", 0.5, 0.6)],
+        [axis("fans/class", "fan_120x15", "fan_120x25"), axis("movers/pump", 0.5, 0.6)],
+        [
+            axis("movers/fans", *[0.3 + 0.01 * i for i in range(40)]),
+            axis("movers/pump", *[0.3 + 0.01 * i for i in range(40)]),
+        ],
+    ],
+)
 def test_a_map_needs_two_axes_of_rising_numbers_that_can_be_waited_for(vary):
     with pytest.raises(DocumentRefused):
         map_of(recipe(), asked(vary))

@@ -81,9 +81,7 @@ def test_the_sentence_names_several_parts_and_the_next_steps():
 
 def test_nothing_worth_it_says_where_the_rest_lies():
     """A chip whose heat ends behind one great resistance that no step touches."""
-    raw = machine(
-        [], [box("in", wall_w_k=50.0)], [], sources=[source("chip", "in")], watts={"chip": 2.0}, room_c=25.0
-    )  # fmt: skip
+    raw = machine([], [box("in", wall_w_k=50.0)], [], sources=[source("chip", "in")], watts={"chip": 2.0}, room_c=25.0)
     found = next_changes(read_object(raw), "full")
     assert "No step here wins" in found.sentence
     assert "over the room lie in" in found.sentence

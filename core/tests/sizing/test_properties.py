@@ -73,11 +73,19 @@ def test_asking_more_only_strikes_out():
 
 
 json_values = st.recursive(
-    st.none() | st.booleans() | st.integers(-5, 5) | st.floats(allow_nan=False, allow_infinity=False) | st.text(max_size=8),
-    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(["vary", "address", "options", "value",
-                                                                                "demands", "margins", "x"]), inner, max_size=4),
+    st.none()
+    | st.booleans()
+    | st.integers(-5, 5)
+    | st.floats(allow_nan=False, allow_infinity=False)
+    | st.text(max_size=8),
+    lambda inner: (
+        st.lists(inner, max_size=3)
+        | st.dictionaries(
+            st.sampled_from(["vary", "address", "options", "value", "demands", "margins", "x"]), inner, max_size=4
+        )
+    ),
     max_leaves=12,
-)  # fmt: skip
+)
 
 
 @settings(max_examples=150, deadline=None)
@@ -91,11 +99,15 @@ def test_any_json_is_a_question_or_refused_in_words(raw):
 @given(
     st.sampled_from([*CHOICES, "housing/gravity", "radiator-a/name", "processor/places", "pump/part", "brief/purpose"]),
     st.lists(
-        st.none() | st.integers(-3, 9) | st.floats(-2, 300).map(lambda value: round(value, 3)) | st.text(max_size=6)
+        st.none()
+        | st.integers(-3, 9)
+        | st.floats(-2, 300).map(lambda value: round(value, 3))
+        | st.text(max_size=6)
         | st.just([0, 0, 1]),
-        min_size=1, max_size=3,
+        min_size=1,
+        max_size=3,
     ),
-)  # fmt: skip
+)
 def test_any_value_on_any_address_is_solved_refused_or_told_to_have_failed(address, values):
     """No option of a hand-written question ends in anything but words."""
     try:

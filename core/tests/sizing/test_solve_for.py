@@ -72,22 +72,31 @@ def test_a_duty_for_a_level_a_margin_or_a_flow(goal, of, wanted):
         assert found.because
 
 
-@pytest.mark.parametrize(("address", "goal", "of", "where"), [
-    ("sink/colour", "margin", "chip-place", "sink/colour"),
-    ("movers/fan", "level", "", "movers/fan"),
-    ("sink/fin_height_mm", "margin", "nobody", "of/nobody"),
-    ("sink/fin_height_mm", "flow", "nowhere", "of/nowhere"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("address", "goal", "of", "where"),
+    [
+        ("sink/colour", "margin", "chip-place", "sink/colour"),
+        ("movers/fan", "level", "", "movers/fan"),
+        ("sink/fin_height_mm", "margin", "nobody", "of/nobody"),
+        ("sink/fin_height_mm", "flow", "nowhere", "of/nowhere"),
+    ],
+)
 def test_what_is_not_there_is_refused(on_sink, address, goal, of, where):
     with pytest.raises(DocumentRefused) as refused:
         solve_for(on_sink, address, goal, of, 10.0, "full")
     assert refused.value.problems[0].where == where
 
 
-@pytest.mark.parametrize(("reach", "what"), [
-    ((-4.0, 40.0), "sink/fin_height_mm"), ((40.0, 40.0), "reach"), ((60.0, 20.0), "reach"), ((20.0, float("inf")), "reach"),
-    ((0.0, 40.0), "sink/fin_height_mm"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("reach", "what"),
+    [
+        ((-4.0, 40.0), "sink/fin_height_mm"),
+        ((40.0, 40.0), "reach"),
+        ((60.0, 20.0), "reach"),
+        ((20.0, float("inf")), "reach"),
+        ((0.0, 40.0), "sink/fin_height_mm"),
+    ],
+)
 def test_a_reach_that_may_not_stand_in_a_document_is_refused(on_sink, reach, what):
     with pytest.raises(DocumentRefused) as refused:
         solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 10.0, "full", reach=reach)
@@ -104,9 +113,14 @@ def test_a_limit_is_not_solved_for(on_sink):
         solve_for(on_sink, "chip-place/at_c/throttle", "margin", "chip-place", 10.0, "full")
 
 
-@pytest.mark.parametrize(("address", "most"), [
-    ("paste-processor/coverage", 1.0), ("radiator-a/covered_share", 1.0), ("pump/coolant_share", 1.0),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("address", "most"),
+    [
+        ("paste-processor/coverage", 1.0),
+        ("radiator-a/covered_share", 1.0),
+        ("pump/coolant_share", 1.0),
+    ],
+)
 def test_a_share_is_looked_for_up_to_one_and_no_further(address, most):
     """Out of reach, the best that can be had is one that could be built."""
     found = solve_for(recipe(), address, "margin", "graphics-chip", 300.0, "both")

@@ -31,20 +31,38 @@ def of(address, build=BUILD):
     return varied(build, FigureTable(build), address)
 
 
-@pytest.mark.parametrize(("address", "kind"), [
-    ("room/air_c", RoomAir), ("tube/length_m", FigureAt), ("both/watts/processor", FigureAt), ("movers/pump", DutyOf),
-    ("movers/fans", DutyOf), ("movers/loop-a", DutyOf), ("fans/class", ClassOf), ("pump/class", ClassOf),
-    ("radiator-a/sections", SectionsOf), ("radiator-a/thickness_mm", WholeNumber), ("fittings/count", WholeNumber),
-    ("plate-processor/part", PartOf), ("housing/gravity", GravityOf), ("fan-a1/plastic", ChoiceOf),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("address", "kind"),
+    [
+        ("room/air_c", RoomAir),
+        ("tube/length_m", FigureAt),
+        ("both/watts/processor", FigureAt),
+        ("movers/pump", DutyOf),
+        ("movers/fans", DutyOf),
+        ("movers/loop-a", DutyOf),
+        ("fans/class", ClassOf),
+        ("pump/class", ClassOf),
+        ("radiator-a/sections", SectionsOf),
+        ("radiator-a/thickness_mm", WholeNumber),
+        ("fittings/count", WholeNumber),
+        ("plate-processor/part", PartOf),
+        ("housing/gravity", GravityOf),
+        ("fan-a1/plastic", ChoiceOf),
+    ],
+)
 def test_an_address_is_read_as_its_kind(address, kind):
     assert type(of(address)) is kind
 
 
-@pytest.mark.parametrize(("address", "what"), [
-    ("movers/tube", "there is no such fan or pump"), ("nobody/class", "there is nothing like it"),
-    ("tube/no_such_field", "there is nothing like it"), ("housing/colour", "there is nothing like it"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("address", "what"),
+    [
+        ("movers/tube", "there is no such fan or pump"),
+        ("nobody/class", "there is nothing like it"),
+        ("tube/no_such_field", "there is nothing like it"),
+        ("housing/colour", "there is nothing like it"),
+    ],
+)
 def test_an_address_of_nothing_is_refused(address, what):
     with pytest.raises(DocumentRefused, match=what):
         of(address)
@@ -58,16 +76,19 @@ def test_a_radiator_of_measured_points_has_no_other_sizes():
             of(f"radiator-a/{field}", read_object(raw))
 
 
-@pytest.mark.parametrize(("address", "good", "bad"), [
-    ("movers/fans", [0, 0.5, 1], [-0.01, 1.01, True, "half"]),
-    ("radiator-a/sections", [1, 12], [0, 13, 2.0, True]),
-    ("radiator-a/thickness_mm", [28, 45.0], [0, "thick"]),
-    ("tube/length_m", [1, 2.5], ["long", None, True]),
-    ("fans/class", ["fan_120x15"], [3, None]),
-    ("housing/gravity", [[0, 0, 1]], [[0, 0], [0, 0, "1"], [True, 0, 0], 3]),
-    ("plate-processor/part", [{"kind": "plate"}], [{"kind": "fan"}, "plate"]),
-    ("fan-a1/plastic", ["pla", None], []),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("address", "good", "bad"),
+    [
+        ("movers/fans", [0, 0.5, 1], [-0.01, 1.01, True, "half"]),
+        ("radiator-a/sections", [1, 12], [0, 13, 2.0, True]),
+        ("radiator-a/thickness_mm", [28, 45.0], [0, "thick"]),
+        ("tube/length_m", [1, 2.5], ["long", None, True]),
+        ("fans/class", ["fan_120x15"], [3, None]),
+        ("housing/gravity", [[0, 0, 1]], [[0, 0], [0, 0, "1"], [True, 0, 0], 3]),
+        ("plate-processor/part", [{"kind": "plate"}], [{"kind": "fan"}, "plate"]),
+        ("fan-a1/plastic", ["pla", None], []),
+    ],
+)
 def test_values_that_make_sense(address, good, bad):
     one = of(address)
     for value in good:
@@ -122,8 +143,10 @@ def test_where_it_stands_now_and_how_far_it_is_looked_for():
 def test_a_value_is_present_or_not():
     (case,) = cases_of(BUILD, ["both"], None)
     for address, here, elsewhere in (
-        ("both/watts/processor", 125, 126), ("radiator-a/sections", 3, 2), ("housing/gravity", [0, 0, -1], [0, 0, 1]),
+        ("both/watts/processor", 125, 126),
+        ("radiator-a/sections", 3, 2),
+        ("housing/gravity", [0, 0, -1], [0, 0, 1]),
         ("movers/pump", 0.7, 0.8),
-    ):  # fmt: skip
+    ):
         assert of(address).is_present(here, case.workload)
         assert not of(address).is_present(elsewhere, case.workload)

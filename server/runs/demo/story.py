@@ -61,24 +61,62 @@ def in_the_plinth(first: Json) -> Json:
     data["parts"] += [
         {"id": "coupling-down", "kind": "coupling", "name": "Coupling down", "class": "coupling_large"},
         {"id": "coupling-up", "kind": "coupling", "name": "Coupling up", "class": "coupling_large"},
-        {"id": "tube-plinth", "kind": "tube", "name": "Tube to the plinth", "class": "tube_soft",
-         "length_m": {"value": 1.4, **guess}, "bore_mm": {"value": 10, "plus_minus": "5%", "from": "estimate"}},
-        {"id": "plinth-slots", "kind": "opening", "name": "Plinth slots", "class": "opening_dense",
-         "area_cm2": {"value": 420, **guess}},
-        {"id": "plinth-guard", "kind": "opening", "name": "Plinth guard", "class": "opening_guard",
-         "area_cm2": {"value": 376, **guess}},
-    ]  # fmt: skip
-    data["zones"].append({"id": "plinth", "name": "Plinth air", "kind": "box", "cross_section_cm2": 600,
-                          "wall_w_k": {"value": 1.5, "plus_minus": "30%", "from": "estimate"}})  # fmt: skip
-    data["air_paths"][0] = {"id": "air-bottom", "name": "In through the bottom", "from_zone": "outside", "to_zone": "box",
-                            "elements": ["feet", "filter-bottom"]}  # fmt: skip
+        {
+            "id": "tube-plinth",
+            "kind": "tube",
+            "name": "Tube to the plinth",
+            "class": "tube_soft",
+            "length_m": {"value": 1.4, **guess},
+            "bore_mm": {"value": 10, "plus_minus": "5%", "from": "estimate"},
+        },
+        {
+            "id": "plinth-slots",
+            "kind": "opening",
+            "name": "Plinth slots",
+            "class": "opening_dense",
+            "area_cm2": {"value": 420, **guess},
+        },
+        {
+            "id": "plinth-guard",
+            "kind": "opening",
+            "name": "Plinth guard",
+            "class": "opening_guard",
+            "area_cm2": {"value": 376, **guess},
+        },
+    ]
+    data["zones"].append(
+        {
+            "id": "plinth",
+            "name": "Plinth air",
+            "kind": "box",
+            "cross_section_cm2": 600,
+            "wall_w_k": {"value": 1.5, "plus_minus": "30%", "from": "estimate"},
+        }
+    )
+    data["air_paths"][0] = {
+        "id": "air-bottom",
+        "name": "In through the bottom",
+        "from_zone": "outside",
+        "to_zone": "box",
+        "elements": ["feet", "filter-bottom"],
+    }
     fans = {"parallel": [["fan-bottom-left"], ["fan-bottom-right"]]}
     data["air_paths"] += [
-        {"id": "air-plinth-in", "name": "Into the plinth", "from_zone": "outside", "to_zone": "plinth",
-         "elements": ["plinth-slots"]},
-        {"id": "air-plinth-out", "name": "Out of the plinth", "from_zone": "plinth", "to_zone": "outside",
-         "elements": [fans, "radiator-bottom", "plinth-guard"]},
-    ]  # fmt: skip
+        {
+            "id": "air-plinth-in",
+            "name": "Into the plinth",
+            "from_zone": "outside",
+            "to_zone": "plinth",
+            "elements": ["plinth-slots"],
+        },
+        {
+            "id": "air-plinth-out",
+            "name": "Out of the plinth",
+            "from_zone": "plinth",
+            "to_zone": "outside",
+            "elements": [fans, "radiator-bottom", "plinth-guard"],
+        },
+    ]
     elements = data["loops"][0]["elements"]
     at = elements.index("radiator-bottom")
     elements[at : at + 1] = ["coupling-down", "tube-plinth", "radiator-bottom", "coupling-up"]
@@ -131,15 +169,32 @@ def limpet_revisions() -> list[tuple[Json, str]]:
 
 def bench_of_limpet(document: Json, minutes: float, seed: int) -> BenchLog:
     """A log of Limpet at full load in a hut of 19 C."""
-    plan = BenchPlan("full", 19.0, load_min=minutes, lead_in_min=10, after_min=5, step_s=5, room_drift_k=0.8,
-                     seed=seed, hidden_spread=HIDDEN_SPREAD)  # fmt: skip
+    plan = BenchPlan(
+        "full",
+        19.0,
+        load_min=minutes,
+        lead_in_min=10,
+        after_min=5,
+        step_s=5,
+        room_drift_k=0.8,
+        seed=seed,
+        hidden_spread=HIDDEN_SPREAD,
+    )
     return run_bench(read_object(document), plan)
 
 
 def bench(document: Document, workload: str, minutes: float, seed: int) -> BenchLog:
     """A log of the demo machine in a room of 24.5 C."""
-    plan = BenchPlan(workload, 24.5, load_min=minutes, lead_in_min=6, after_min=4 if minutes > 30 else 0,
-                     seed=seed, hidden_spread=HIDDEN_SPREAD, hidden=HIDDEN)  # fmt: skip
+    plan = BenchPlan(
+        workload,
+        24.5,
+        load_min=minutes,
+        lead_in_min=6,
+        after_min=4 if minutes > 30 else 0,
+        seed=seed,
+        hidden_spread=HIDDEN_SPREAD,
+        hidden=HIDDEN,
+    )
     return run_bench(document, plan)
 
 

@@ -28,8 +28,12 @@ def air_steps(build: Build, table: FigureTable, workload: Workload) -> Iterator[
         share = table.figures[f"{mix.id}/recirculated_share"].value
         if share > 0.02:
             edit: Edit = Edit(target=mix.id, field="recirculated_share", value=round(share * LESS_AGAIN, 4))
-            yield Step(f"keep half of what {_path_name(build, mix.intake)} draws in again away", mix.id,
-                       {f"{mix.id}/recirculated_share": round(share * LESS_AGAIN, 4)}, (edit,))  # fmt: skip
+            yield Step(
+                f"keep half of what {_path_name(build, mix.intake)} draws in again away",
+                mix.id,
+                {f"{mix.id}/recirculated_share": round(share * LESS_AGAIN, 4)},
+                (edit,),
+            )
 
 
 def _path_name(build: Build, path_id: str) -> str:
@@ -70,15 +74,24 @@ def _path_steps(build: Build, path: AirPath) -> Iterator[Step]:
         return
     if path.start != path.end:
         raw = next(item for item in write_object(build)["air_paths"] if item["id"] == path.id)
-        yield Step(f"{path.name or path.id}: turned round", path.id, {}, (
-            Edit(target=path.id, field="from_zone", value=path.end),
-            Edit(target=path.id, field="to_zone", value=path.start),
-            Edit(target=path.id, field="elements", value=_reversed(raw["elements"])),
-        ))  # fmt: skip
+        yield Step(
+            f"{path.name or path.id}: turned round",
+            path.id,
+            {},
+            (
+                Edit(target=path.id, field="from_zone", value=path.end),
+                Edit(target=path.id, field="to_zone", value=path.start),
+                Edit(target=path.id, field="elements", value=_reversed(raw["elements"])),
+            ),
+        )
     outside = next((zone.id for zone in build.zones if zone.kind == "outside"), None)
     if kinds[path.start] == "box" and outside is not None and any(isinstance(part, Radiator) for part in parts):
-        yield Step(f"{path.name or path.id}: breathe room air", path.id, {},
-                   (Edit(target=path.id, field="from_zone", value=outside),))  # fmt: skip
+        yield Step(
+            f"{path.name or path.id}: breathe room air",
+            path.id,
+            {},
+            (Edit(target=path.id, field="from_zone", value=outside),),
+        )
 
 
 def _reversed(elements: list[Any]) -> list[Any]:

@@ -16,9 +16,10 @@ from krill.sizing.steps.step import Step, figure_step
 
 THICKER: Final = {28.0: 38.0, 38.0: 45.0, 45.0: 60.0}
 BETTER_PLATE: Final = {
-    "plate_processor_ordinary": "plate_processor_good", "plate_graphics_ordinary": "plate_graphics_typical",
+    "plate_processor_ordinary": "plate_processor_good",
+    "plate_graphics_ordinary": "plate_graphics_typical",
     "plate_graphics_typical": "plate_graphics_good",
-}  # fmt: skip
+}
 DUTY_STEP = 0.2
 
 
@@ -45,12 +46,22 @@ def _radiator_steps(build: Build, table: FigureTable, radiator: Radiator) -> Ite
     if radiator.points is None and radiator.sections < MOST_SECTIONS:
         more = radiator.sections + 1
         with_fan = ("+1 fan",) if fans_on(build, radiator.id) else ()
-        yield Step(f"{name}: {radiator.sections} → {more} sections", radiator.id, {},
-                   sections_edits(build, radiator.id, more), (f"+{radiator.section_mm:g} mm long", *with_fan))  # fmt: skip
+        yield Step(
+            f"{name}: {radiator.sections} → {more} sections",
+            radiator.id,
+            {},
+            sections_edits(build, radiator.id, more),
+            (f"+{radiator.section_mm:g} mm long", *with_fan),
+        )
     thicker = THICKER.get(float(radiator.thickness_mm))
     if radiator.points is None and thicker is not None:
-        yield Step(f"{name}: {radiator.thickness_mm:g} → {thicker:g} mm thick", radiator.id, {}, field("thickness_mm", thicker),
-                   (f"+{thicker - float(radiator.thickness_mm):g} mm deep",))  # fmt: skip
+        yield Step(
+            f"{name}: {radiator.thickness_mm:g} → {thicker:g} mm thick",
+            radiator.id,
+            {},
+            field("thickness_mm", thicker),
+            (f"+{thicker - float(radiator.thickness_mm):g} mm deep",),
+        )
     for figure, label, wanted in (("dust", "blow it clean", 0.0), ("covered_share", "let its whole face breathe", 1.0)):
         if abs(table.figures[f"{radiator.id}/{figure}"].value - wanted) > 0.02:
             yield figure_step(table, radiator, figure, wanted, f"{name}: {label}")
@@ -60,8 +71,12 @@ def _plate_steps(build: Build, table: FigureTable, plate: Plate) -> Iterator[Ste
     better = BETTER_PLATE.get(plate.class_ or "")
     if better is not None:
         figures = class_rows(build, table, plate.id, better) or {}
-        yield Step(f"{plate.name or plate.id}: {classes()[better].name}", plate.id, figures,
-                   (Edit(target=plate.id, field="class", value=better),))  # fmt: skip
+        yield Step(
+            f"{plate.name or plate.id}: {classes()[better].name}",
+            plate.id,
+            figures,
+            (Edit(target=plate.id, field="class", value=better),),
+        )
 
 
 def _second_pump(build: Build, loop: Loop, workload: Workload) -> Iterator[Step]:

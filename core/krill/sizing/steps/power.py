@@ -19,5 +19,10 @@ def power_steps(build: Build, table: FigureTable, workload: str) -> Iterator[Ste
         watts = table.figures[address].value
         lower = round(watts * (1 - LOWER_POWER), 2)
         edit: Edit = Edit(target=workload, field=f"watts/{source.id}", value=lower)
-        yield Step(f"{source.name or source.id}: power limit {watts:g} → {lower:g} W", source.id, {address: lower}, (edit,),
-                   (signed(lower - watts, "W", 1),))  # fmt: skip
+        yield Step(
+            f"{source.name or source.id}: power limit {watts:g} → {lower:g} W",
+            source.id,
+            {address: lower},
+            (edit,),
+            (signed(lower - watts, "W", 1),),
+        )

@@ -20,8 +20,12 @@ PITCH_STEP_MM = 1.0
 #: a pad of half the thickness keeps its contacts (common practice: thickness / k + 20 mm2K/W)
 HALF_PAD = 0.54
 GOOD_PASTE = {"lid": "paste_good_lid", "chip": "paste_good_chip"}
-NEXT_PIPE = {"pipe_6_sintered": "pipe_8_sintered", "pipe_8_sintered": "pipe_10_sintered", "pipe_6_mesh": "pipe_6_sintered",
-             "pipe_6_grooved": "pipe_8_grooved"}  # fmt: skip
+NEXT_PIPE = {
+    "pipe_6_sintered": "pipe_8_sintered",
+    "pipe_8_sintered": "pipe_10_sintered",
+    "pipe_6_mesh": "pipe_6_sintered",
+    "pipe_6_grooved": "pipe_8_grooved",
+}
 
 
 def _sink_steps(build: Build, table: FigureTable, sink: Sink) -> Iterator[Step]:
@@ -87,24 +91,41 @@ def _panel_steps(table: FigureTable, panel: Panel) -> Iterator[Step]:
     thickness = value_in_units(table, f"{panel.id}/thickness_mm")
     area = value_in_units(table, f"{panel.id}/width_mm") * value_in_units(table, f"{panel.id}/height_mm") * 1e-6
     heavier = mass_of(panel.material, area * 1e-3)
-    yield figure_step(table, panel, "thickness_mm", thickness + 1, f"{name}: {thickness:g} → {thickness + 1:g} mm thick",
-                       (signed(1000 * heavier, "g"),))  # fmt: skip
+    yield figure_step(
+        table,
+        panel,
+        "thickness_mm",
+        thickness + 1,
+        f"{name}: {thickness:g} → {thickness + 1:g} mm thick",
+        (signed(1000 * heavier, "g"),),
+    )
     for field_name, word in (("width_mm", "wide"), ("height_mm", "high")):
         size = value_in_units(table, f"{panel.id}/{field_name}")
         wanted = rounded(size * (1 + SHARE))
-        yield figure_step(table, panel, field_name, wanted, f"{name}: {size:g} → {wanted:g} mm {word}",
-                           (f"+{wanted - size:.0f} mm",))  # fmt: skip
+        yield figure_step(
+            table, panel, field_name, wanted, f"{name}: {size:g} → {wanted:g} mm {word}", (f"+{wanted - size:.0f} mm",)
+        )
     if panel.material in ("steel", "stainless") and panel.conductivity_w_mk is None:
-        yield Step(f"{name}: aluminium in place of {panel.material}", panel.id, {},
-                   (Edit(target=panel.id, field="material", value="aluminium_sheet"),
-                    Edit(target=panel.id, field="finish", value=panel.finish or "anodised")))  # fmt: skip
+        yield Step(
+            f"{name}: aluminium in place of {panel.material}",
+            panel.id,
+            {},
+            (
+                Edit(target=panel.id, field="material", value="aluminium_sheet"),
+                Edit(target=panel.id, field="finish", value=panel.finish or "anodised"),
+            ),
+        )
     yield from _finish_steps(table, panel)
 
 
 def _pipe_steps(table: FigureTable, pipe: HeatPipe) -> Iterator[Step]:
     name = pipe.name or pipe.id
-    yield Step(f"{name}: {pipe.count} → {pipe.count + 1} pipes", pipe.id, {},
-               (Edit(target=pipe.id, field="count", value=pipe.count + 1),))  # fmt: skip
+    yield Step(
+        f"{name}: {pipe.count} → {pipe.count + 1} pipes",
+        pipe.id,
+        {},
+        (Edit(target=pipe.id, field="count", value=pipe.count + 1),),
+    )
     if pipe.class_ in NEXT_PIPE and pipe.diameter_mm is None:
         larger = NEXT_PIPE[pipe.class_]
         yield Step(

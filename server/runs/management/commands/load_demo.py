@@ -62,14 +62,35 @@ def load_heron(user: User) -> Build:
 
     render, both = bench(document, "render", 70, 3), bench(document, "both", 75, 3)
     short, by_hand = bench(document, "both", 9, 5), bench(document, "both", 70, 3)
-    add_log(user, build.pk, RunIn(**form("render", "Render log", "Fans and pump locked.", 24.4, 24.7)), "render.csv",
-            render.csv().encode())  # fmt: skip
-    add_log(user, build.pk, RunIn(**form("both", "Both log", "Fans and pump locked.", 24.5, 24.6)), "both.csv.gz",
-            packed_csv(both))  # fmt: skip
-    add_log(user, build.pk, RunIn(**form("both", "Both stopped early", "Somebody needed the desk.", 24.5, 24.5)),
-            "both-early.csv", short.csv().encode())  # fmt: skip
-    add_readings(user, build.pk, ReadingsIn(**form("both", "Both typed", "Read off the display.", 24.5, 25.0),
-                                            readings=[ReadingIn(**reading) for reading in typed(by_hand)]))  # fmt: skip
+    add_log(
+        user,
+        build.pk,
+        RunIn(**form("render", "Render log", "Fans and pump locked.", 24.4, 24.7)),
+        "render.csv",
+        render.csv().encode(),
+    )
+    add_log(
+        user,
+        build.pk,
+        RunIn(**form("both", "Both log", "Fans and pump locked.", 24.5, 24.6)),
+        "both.csv.gz",
+        packed_csv(both),
+    )
+    add_log(
+        user,
+        build.pk,
+        RunIn(**form("both", "Both stopped early", "Somebody needed the desk.", 24.5, 24.5)),
+        "both-early.csv",
+        short.csv().encode(),
+    )
+    add_readings(
+        user,
+        build.pk,
+        ReadingsIn(
+            **form("both", "Both typed", "Read off the display.", 24.5, 25.0),
+            readings=[ReadingIn(**reading) for reading in typed(by_hand)],
+        ),
+    )
     return build
 
 
@@ -78,10 +99,20 @@ def load_sandpiper(user: User) -> Build:
     build = create_build(user, read_object(sandpiper()))
     keep_revision(user, build.pk, "as built: light first, computer behind it in the same duct")
     log, flawed = bench_of_sandpiper("imaging", 50, 4), bench_of_sandpiper("led-only", 25, 6)
-    add_log(user, build.pk, RunIn(workload="imaging", name="Imaging log", note="Blower locked.", room_start_c=20.4,
-                                  room_end_c=20.6), "imaging.csv", log.csv().encode())  # fmt: skip
-    add_log(user, build.pk, RunIn(workload="led-only", name="Light alone, no room", note="Nobody noted the room."),
-            "light.csv", flawed.csv().encode())  # fmt: skip
+    add_log(
+        user,
+        build.pk,
+        RunIn(workload="imaging", name="Imaging log", note="Blower locked.", room_start_c=20.4, room_end_c=20.6),
+        "imaging.csv",
+        log.csv().encode(),
+    )
+    add_log(
+        user,
+        build.pk,
+        RunIn(workload="led-only", name="Light alone, no room", note="Nobody noted the room."),
+        "light.csv",
+        flawed.csv().encode(),
+    )
     build = save_draft(user, build.pk, build.sequence, read_object(sandpiper_turned()), "turned on its side")
     keep_revision(user, build.pk, "on its side, as the microscope people would have it")
     return build
@@ -93,21 +124,52 @@ def load_limpet(user: User) -> Build:
     build = create_build(user, read_object(states[0][0]))
     keep_revision(user, build.pk, states[0][1])
     log = bench_of_limpet(states[0][0], 180, 2)
-    add_log(user, build.pk, RunIn(workload="full", name="Three pipes, three hours", note="Door of the hut shut.",
-                                  room_start_c=18.8, room_end_c=19.3), "three-pipes.csv", log.csv().encode())  # fmt: skip
+    add_log(
+        user,
+        build.pk,
+        RunIn(
+            workload="full",
+            name="Three pipes, three hours",
+            note="Door of the hut shut.",
+            room_start_c=18.8,
+            room_end_c=19.3,
+        ),
+        "three-pipes.csv",
+        log.csv().encode(),
+    )
     build = save_draft(user, build.pk, build.sequence, read_object(states[1][0]), "five heat pipes")
     keep_revision(user, build.pk, states[1][1])
     five = bench_of_limpet(states[1][0], 150, 3)
     readings = [
-        ReadingIn(minute=minute, role="processor-core/temperature", kind="now", load_on=True,
-                  value=round(float(five.channels["Processor temperature"][minute * 12])))
+        ReadingIn(
+            minute=minute,
+            role="processor-core/temperature",
+            kind="now",
+            load_on=True,
+            value=round(float(five.channels["Processor temperature"][minute * 12])),
+        )
         for minute in (60, 100, 130, 150)
-    ]  # fmt: skip
-    add_readings(user, build.pk, ReadingsIn(workload="full", name="Five pipes, typed", note="Read off the display.",
-                                            room_start_c=19.1, room_end_c=19.4, readings=readings))  # fmt: skip
+    ]
+    add_readings(
+        user,
+        build.pk,
+        ReadingsIn(
+            workload="full",
+            name="Five pipes, typed",
+            note="Read off the display.",
+            room_start_c=19.1,
+            room_end_c=19.4,
+            readings=readings,
+        ),
+    )
     build = save_draft(user, build.pk, build.sequence, read_object(states[2][0]), "bare housing")
     keep_revision(user, build.pk, states[2][1])
     short = bench_of_limpet(states[2][0], 22, 4)
-    add_log(user, build.pk, RunIn(workload="full", name="Bare, stopped early", note="Tide came in.", room_start_c=19.0,
-                                  room_end_c=19.0), "bare.csv", short.csv().encode())  # fmt: skip
+    add_log(
+        user,
+        build.pk,
+        RunIn(workload="full", name="Bare, stopped early", note="Tide came in.", room_start_c=19.0, room_end_c=19.0),
+        "bare.csv",
+        short.csv().encode(),
+    )
     return build

@@ -20,8 +20,13 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: ArgumentParser) -> None:
         parser.add_argument("--once", action="store_true", help="stop when the queue is empty")
-        parser.add_argument("--stalled-after", type=float, default=10.0, metavar="SECONDS",
-                            help="a worker silent for so long is taken for dead and its study goes on here")  # fmt: skip
+        parser.add_argument(
+            "--stalled-after",
+            type=float,
+            default=10.0,
+            metavar="SECONDS",
+            help="a worker silent for so long is taken for dead and its study goes on here",
+        )
 
     def handle(self, *args: Any, **options: Any) -> None:
         threading.stack_size(STACK_BYTES)
@@ -36,9 +41,13 @@ async def work(worker: App, stalled_after: float, *, once: bool) -> None:
         watch = asyncio.create_task(_watch(worker, stalled_after))
         try:
             await worker.run_worker_async(
-                queues=[QUEUE], wait=not once, concurrency=1, update_heartbeat_interval=HEARTBEAT_S,
-                stalled_worker_timeout=stalled_after, delete_jobs="successful",
-            )  # fmt: skip
+                queues=[QUEUE],
+                wait=not once,
+                concurrency=1,
+                update_heartbeat_interval=HEARTBEAT_S,
+                stalled_worker_timeout=stalled_after,
+                delete_jobs="successful",
+            )
         finally:
             watch.cancel()
             with contextlib.suppress(asyncio.CancelledError):
