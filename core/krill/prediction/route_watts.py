@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.networks.pattern import own_weight
+from krill.networks.blocks import own_weight
 from krill.networks.structure import Layer, PlaceRoute
 from krill.prediction.solving import Solved, at_row
 

@@ -7,7 +7,7 @@ from machines import random_air, random_loop
 
 from krill.components.radiator_table import AIR_HEAT_CAPACITY
 from krill.document.reading import read_object
-from krill.networks.pattern import STILL_AIR_FADE
+from krill.networks.blocks import STILL_AIR_FADE
 from krill.prediction.predict import cases_of
 from krill.prediction.solving import solve_cases
 
