@@ -1,14 +1,20 @@
 """Air-side losses of openings, filters, ducts, gaps, obstacles, coolers and radiators."""
 
+from functools import singledispatch
+
 import numpy as np
 from numpy.typing import NDArray
 
 from krill.catalogue.classes import classes
-from krill.components.coolant_parts import PipeFigures, PowerFigures
+from krill.components.coolant_parts import EdgeFigures, MoverFigures, PipeFigures, PowerFigures, mover
 from krill.components.figure_table import Values
 from krill.components.radiator import DUST_PRESSURE, core_of, dusty
 from krill.components.radiator_table import REFERENCE_AIR, section_face
-from krill.document.parts import Cooler, Duct, Filter, Gap, Obstacle, Opening, Radiator, Supply
+from krill.components.sinks import fins_of, sink_air
+from krill.document.geometry import stand_of
+from krill.document.part_base import Part
+from krill.document.parts import Cooler, Duct, Fan, Filter, Gap, Obstacle, Opening, Radiator, Supply
+from krill.document.solids import Sink
 from krill.physics.pipe_flow import equivalent_diameter, loss_blockage, loss_close_panel, loss_perforated_plate
 
 Array = NDArray[np.float64]
@@ -20,6 +26,13 @@ MOVING_M_S, MOST_MOVING, MOVING_EXPONENT = 1.5, 2.0, 0.6
 FILTER_LINEAR_PA, FILTER_SQUARE_PA = 2.0, 2.0  # fine nylon mesh at 1 m/s (value from memory)
 
 
+@singledispatch
+def air_edge(part: Part, values: Values) -> EdgeFigures:
+    """What a part asks of the air that passes it: a row per kind that may stand in an air path. TypeError without one."""
+    raise TypeError(f"{part.id}: a {type(part).__name__} has no air side")
+
+
+@air_edge.register
 def opening(part: Opening, values: Values) -> PowerFigures:
     """K rho v^2/2 on the face velocity; K by the class or the part, else by the free share of a thin plate."""
     area = values(f"{part.id}/area_cm2")
@@ -31,6 +44,7 @@ def opening(part: Opening, values: Values) -> PowerFigures:
     return PowerFigures(coefficient, np.asarray(2.0), REFERENCE_AIR)
 
 
+@air_edge.register
 def dust_filter(part: Filter, values: Values) -> PowerFigures:
     """linear v + square v^2 on the face velocity, three times that when loaded."""
     extra = classes()[part.class_].extra if part.class_ in classes() else {}
@@ -41,6 +55,7 @@ def dust_filter(part: Filter, values: Values) -> PowerFigures:
     return PowerFigures(square, np.asarray(2.0), REFERENCE_AIR, linear)
 
 
+@air_edge.register
 def radiator_air(part: Radiator, values: Values) -> PowerFigures:
     """Core pressure of the class, geometry or measured points over the part of the face that gets air."""
     core, face = core_of(part), part.sections * section_face(part.section_mm) * values(f"{part.id}/covered_share", 1.0)
@@ -53,6 +68,7 @@ def _on_face(loss: Array, area: Array) -> PowerFigures:
     return PowerFigures(loss * REFERENCE_AIR / (2 * area**2), np.asarray(2.0), REFERENCE_AIR)
 
 
+@air_edge.register
 def duct(part: Duct, values: Values) -> PipeFigures:
     """Friction by Churchill on the round bore of equal friction at equal flow (Huebscher), losses on that bore."""
     if part.bore_mm is not None:
@@ -71,6 +87,7 @@ def duct_leak(part: Duct, values: Values) -> PowerFigures:
     return _on_face(np.asarray(LEAK_LOSS), np.maximum(values(f"{part.id}/leak_cm2"), 1e-9))
 
 
+@air_edge.register
 def gap(part: Gap, values: Values) -> PowerFigures:
     """A close panel, table or wall; the area is a square of the span where none is given."""
     span = values(f"{part.id}/span_mm")
@@ -78,10 +95,12 @@ def gap(part: Gap, values: Values) -> PowerFigures:
     return _on_face(values(f"{part.id}/factor", 1.0) * loss_close_panel(values(f"{part.id}/gap_mm") / span), area)
 
 
+@air_edge.register
 def obstacle(part: Obstacle, values: Values) -> PowerFigures:
     return _on_face(loss_blockage(values(f"{part.id}/blocked_share")), values(f"{part.id}/area_cm2"))
 
 
+@air_edge.register
 def cooler_air(part: Cooler, values: Values) -> PowerFigures:
     """Quadratic through the measured points, else through the class's pressure at its rated flow."""
     stated = [(p.airflow_m3_h / 3600, p.pressure_pa) for p in part.points or [] if p.pressure_pa]
@@ -91,6 +110,7 @@ def cooler_air(part: Cooler, values: Values) -> PowerFigures:
     return _rated_pressure(part, values)
 
 
+@air_edge.register
 def supply_air(part: Supply, values: Values) -> PowerFigures:
     """Inside of a supply between its inlet and its outlet."""
     return _rated_pressure(part, values)
@@ -138,3 +158,13 @@ def moving_air_factor(place_class: str | None, velocity: Array) -> Array | None:
     still, moving = 1.0 / known.extra["still_k_w"], 1.0 / known.extra["moving_k_w"]
     share = np.minimum(velocity / MOVING_M_S, MOST_MOVING) ** MOVING_EXPONENT
     return np.asarray(1.0 / (still + (moving - still) * share) / known.figures["package_k_w"][0])
+
+
+@air_edge.register
+def fan(part: Fan, values: Values) -> MoverFigures:
+    return mover(part, values, REFERENCE_AIR)
+
+
+@air_edge.register
+def sink(part: Sink, values: Values) -> PowerFigures:
+    return sink_air(part, fins_of(part, stand_of(values.build, part), values), values)

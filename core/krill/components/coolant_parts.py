@@ -1,6 +1,7 @@
 """Coolant-side hydraulics of the parts of a loop: what each contributes to the flow network."""
 
 from dataclasses import dataclass
+from functools import singledispatch
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,6 +10,7 @@ from krill.catalogue.classes import classes
 from krill.components.edges import Curve, curve_from_parabola, curve_from_points
 from krill.components.figure_table import Values
 from krill.components.radiator import coolant_drop_4
+from krill.document.part_base import Part
 from krill.document.parts import (
     Coupling,
     Fan,
@@ -68,23 +70,35 @@ class MoverFigures:
     blocks_at_rest: bool = False
 
 
+EdgeFigures = PipeFigures | PowerFigures | MoverFigures
+
+
+@singledispatch
+def coolant_edge(part: Part, values: Values) -> EdgeFigures:
+    """What a part asks of the coolant that passes it: a row per kind that may stand in a loop. TypeError without one."""
+    raise TypeError(f"{part.id}: a {type(part).__name__} has no coolant side")
+
+
 def power_through(flow_a: float, drop_a: Array, flow_b: float, drop_b: Array) -> tuple[Array, Array]:
     """Coefficient and exponent of the power law through two points, exponent held to 1..2.2."""
     exponent = np.clip(np.log(drop_b / drop_a) / np.log(flow_b / flow_a), 1.0, 2.2)
     return drop_b / flow_b**exponent, exponent
 
 
+@coolant_edge.register
 def tube(part: Tube, values: Values) -> PipeFigures:
     roughness = values(f"{part.id}/roughness_mm")
     return PipeFigures(values(f"{part.id}/length_m"), values(f"{part.id}/bore_mm"), roughness, np.asarray(0.0))
 
 
+@coolant_edge.register
 def fitting(part: Fitting | Reservoir, values: Values) -> PipeFigures:
     count = part.count if isinstance(part, Fitting) else 1
     zero = np.asarray(0.0)
     return PipeFigures(zero, values(f"{part.id}/bore_mm"), zero, count * values(f"{part.id}/loss"))
 
 
+@coolant_edge.register
 def plate(part: Plate, values: Values) -> PowerFigures:
     at_4 = values(f"{part.id}/drop_4_kpa", 10e3)
     at_1 = values(f"{part.id}/drop_1_kpa", float("nan"))
@@ -106,12 +120,14 @@ def plate_resistance(at_1: Array, exponent: Array, volume_flow: Array) -> Array:
     return np.asarray(at_1 * np.maximum(np.abs(volume_flow) / FLOW_1, 0.01) ** exponent)
 
 
+@coolant_edge.register
 def radiator(part: Radiator, values: Values) -> PowerFigures:
     at_4 = values(f"{part.id}/drop_4_kpa", coolant_drop_4(part))
     exponent = np.asarray(RADIATOR_EXPONENT)
     return PowerFigures(at_4 / FLOW_4**RADIATOR_EXPONENT, exponent, REFERENCE_WATER)
 
 
+@coolant_edge.register
 def quadratic_part(part: Coupling | FlowMeter | Strainer, values: Values) -> PowerFigures:
     """What is stated as a drop at 4 l/min; a coupling that is not joined lets nothing through."""
     drop = values(f"{part.id}/drop_4_kpa") * values(f"{part.id}/factor", 1.0)
@@ -161,3 +177,8 @@ def mover(part: Pump | Fan, values: Values, density_ref: float) -> MoverFigures:
     factor = values(f"{part.id}/factor", 1.0)
     blocks = isinstance(part, Pump) and part.when_off == "blocking"
     return MoverFigures(curve, flow, pressure * factor, density_ref, blocks)
+
+
+@coolant_edge.register
+def pump(part: Pump, values: Values) -> MoverFigures:
+    return mover(part, values, REFERENCE_WATER)

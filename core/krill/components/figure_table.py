@@ -100,6 +100,7 @@ class FigureTable:
     """Figures of one document by address."""
 
     def __init__(self, build: Build) -> None:
+        self.build = build
         class_of = {part.id: part.class_ for part in build.parts}
         class_of |= {place.id: place.class_ for place, _ in build.place_owners().values()}
         self.figures: dict[str, ResolvedFigure] = {}
@@ -138,7 +139,7 @@ class FigureTable:
     def with_override(self, address: str, value: float) -> "FigureTable":
         """The same table with one figure set (SI, certain)."""
         other = object.__new__(FigureTable)
-        other.figures = dict(self.figures)
+        other.build, other.figures = self.build, dict(self.figures)
         spread = Tolerance(0.0, 0.0)
         known = self.figures.get(address)
         quantity = known.quantity if known is not None else NAMELESS
@@ -160,6 +161,11 @@ class Values:
         self._table = table
         self._varied = varied
         self.batch = batch
+
+    @property
+    def build(self) -> Build:
+        """The document that the figures are of."""
+        return self._table.build
 
     def has(self, address: str) -> bool:
         return address in self._varied or address in self._table.figures

@@ -2,13 +2,11 @@
 
 import itertools
 from collections.abc import Iterator
-from typing import Final
 
 from krill.document.build import Build, leaves
+from krill.document.kinds import kinds_with
 from krill.document.parts import Cooler, Duct
 from krill.errors import Problem
-
-AIR_KINDS: Final = ("fan", "radiator", "opening", "filter", "duct", "gap", "obstacle", "cooler", "sink", "supply")
 
 
 def air_problems(build: Build) -> Iterator[Problem]:
@@ -20,8 +18,9 @@ def air_problems(build: Build) -> Iterator[Problem]:
                 f"{path.id}/to_zone", "the path ends where it starts and has no fan", "another zone, or a fan in it"
             )
         for item in leaves(path.elements):
-            if build.part(item).kind not in AIR_KINDS:
-                yield Problem(f"{path.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(AIR_KINDS))
+            if not build.part(item).in_air:
+                allowed = ", ".join(kinds_with("in_air"))
+                yield Problem(f"{path.id}/elements", f"'{item}' is a {build.part(item).kind}", allowed)
             if item in used:
                 yield Problem(
                     f"{path.id}/elements", f"'{item}' is already in '{used[item]}'", "a part sits in one path once"

@@ -6,25 +6,15 @@ from typing import Final
 
 from krill.document.addresses import all_ids, stated_figures
 from krill.document.air_rules import air_problems
-from krill.document.build import Build, Hop, Loop, leaves
+from krill.document.build import Build, Loop, leaves
 from krill.document.figures import detail
-from krill.document.parts import MOVER_KINDS, Duct, Fan, Pump, Source, Supply
-from krill.document.solid_rules import ON_THE_WAY, solid_problems
+from krill.document.hop_rules import hop_problems
+from krill.document.kinds import MOVER_KINDS, kinds_with
+from krill.document.parts import Duct, Mover, Source, Supply
+from krill.document.solid_rules import solid_problems
 from krill.errors import Problem
 
-LOOP_KINDS: Final = (
-    "pump",
-    "plate",
-    "radiator",
-    "tube",
-    "fitting",
-    "coupling",
-    "flow_meter",
-    "strainer",
-    "reservoir",
-)
 #: a place may give its heat to the stream through one of these
-STREAM_KINDS: Final = ("cooler", "supply", "obstacle", "duct")
 
 Missing = Callable[[str, list[str], str], Iterator[Problem]]
 
@@ -127,8 +117,9 @@ def _loops(build: Build) -> Iterator[Problem]:
     for loop in build.loops:
         ids = leaves(loop.elements)
         for item in ids:
-            if build.part(item).kind not in LOOP_KINDS:
-                yield Problem(f"{loop.id}/elements", f"'{item}' is a {build.part(item).kind}", ", ".join(LOOP_KINDS))
+            if not build.part(item).in_loop:
+                allowed = ", ".join(kinds_with("in_loop"))
+                yield Problem(f"{loop.id}/elements", f"'{item}' is a {build.part(item).kind}", allowed)
             if item in used:
                 yield Problem(
                     f"{loop.id}/elements", f"'{item}' is already in '{used[item]}'", "a part sits in one loop once"
@@ -149,43 +140,11 @@ def _pump_of(build: Build, loop: Loop, ids: list[str]) -> Iterator[Problem]:
 
 
 def _routes(build: Build) -> Iterator[Problem]:
-    in_loops = {item for loop in build.loops for item in leaves(loop.elements)}
+    yield from hop_problems(build)
     routed = {route.place for route in build.routes}
-    for route in build.routes:
-        for position, hop in enumerate(route.hops):
-            yield from _hop(build, hop, last=position == len(route.hops) - 1, in_loops=in_loops)
     for place in build.place_owners():
         if place not in routed:
             yield Problem(f"{place}/route", "the heat of this place has no route", "a route with its hops")
-
-
-def _hop(build: Build, hop: Hop, *, last: bool, in_loops: set[str]) -> Iterator[Problem]:
-    if last and hop.kind in ("interface", "spreader"):
-        yield Problem(hop.id, "the route ends nowhere", "a plate, a stream, an air hop or a body at its end")
-    if not last and hop.kind not in ON_THE_WAY:
-        yield Problem(
-            hop.id,
-            f"a hop of kind {hop.kind} ends the route",
-            "interfaces, blocks and pipes before it, nothing after it",
-        )
-    if hop.kind in ("interface", "plate"):
-        kind = build.part(hop.part).kind if hop.part else None
-        if kind != hop.kind:
-            yield Problem(f"{hop.id}/part", f"{hop.part!r} is {kind or 'not given'}", f"a part of kind {hop.kind}")
-        elif hop.kind == "plate" and hop.part not in in_loops:
-            yield Problem(f"{hop.id}/part", f"plate '{hop.part}' sits in no loop", "a plate that a loop lists")
-    if hop.kind == "stream":
-        kind = build.part(hop.part).kind if hop.part else None
-        if kind not in STREAM_KINDS:
-            yield Problem(f"{hop.id}/part", f"{hop.part!r} is {kind or 'not given'}", ", ".join(STREAM_KINDS))
-        elif hop.part not in {item for path in build.air_paths for item in leaves(path.elements)}:
-            yield Problem(f"{hop.id}/part", f"'{hop.part}' stands in no air path", "a part that an air path lists")
-        elif kind in ("obstacle", "duct") and hop.resistance_k_w is None:
-            yield Problem(
-                f"{hop.id}/resistance_k_w", "missing", f"a resistance, which a {kind} does not have of itself"
-            )
-    if hop.kind == "air" and hop.zone is None:
-        yield Problem(f"{hop.id}/zone", "missing", "the zone whose air takes the heat")
 
 
 def _workloads(build: Build) -> Iterator[Problem]:
@@ -209,7 +168,7 @@ def _workloads(build: Build) -> Iterator[Problem]:
 
 def _curves(build: Build) -> Iterator[Problem]:
     for part in build.parts:
-        if isinstance(part, Fan | Pump) and part.curve is not None:
+        if isinstance(part, Mover) and part.curve is not None:
             yield from _curve(part.id, [(float(q), float(p)) for q, p in part.curve])
 
 

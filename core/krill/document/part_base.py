@@ -1,6 +1,6 @@
 """What every part may say of itself, and the words that kinds of parts share."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
@@ -30,7 +30,20 @@ class Outline(Strict):
 
 
 class Part(Strict):
-    """What every part may say of itself; a plastic one softens at what ``near`` it gets hot (a body, place or zone)."""
+    """What every part may say of itself; a plastic one softens at what ``near`` it gets hot (a body, place or zone).
+
+    What is true of every part of a kind stands as class variables: whether it may stand in a loop or in an air path,
+    whether the edge that it makes there takes up or gives off heat, whether a route may end in the air that passes it,
+    whether it lets air through a face, whether anybody weighs it, whether it lies on a shelf.
+    """
+
+    in_loop: ClassVar[bool] = False
+    in_air: ClassVar[bool] = False
+    exchanges_heat: ClassVar[bool] = False
+    takes_routes: ClassVar[bool] = False
+    has_mouth: ClassVar[bool] = False
+    is_weighed: ClassVar[bool] = True
+    on_shelf: ClassVar[bool] = True
 
     id: Slug
     name: str = ""

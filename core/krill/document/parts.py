@@ -55,6 +55,8 @@ class Place(Strict):
 
 
 class Source(Part):
+    on_shelf = False
+
     kind: Literal["source"]
     power_kind: PowerKind = "package"
     places: Annotated[list[Place], Field(min_length=1)]
@@ -62,6 +64,10 @@ class Source(Part):
 
 class Supply(Part):
     """A power supply: its loss follows from what it feeds; it warms the zone that its route ends in."""
+
+    in_air = True
+    takes_routes = True
+    on_shelf = False
 
     kind: Literal["supply"]
     rating_w: Annotated[Figure | None, Quantity("rating", group="drive", unit="W")] = None
@@ -77,6 +83,9 @@ class Supply(Part):
 
 class Plate(Part):
     """A cold plate, rated on the MEAN coolant inside it."""
+
+    in_loop = True
+    exchanges_heat = True
 
     kind: Literal["plate"]
     resistance_1_k_w: Annotated[
@@ -122,6 +131,11 @@ class Radiator(Part):
     ``covered_share`` is the share of the face that gets air; ``dust`` runs from 0 (clean) to 1 (loaded fins).
     """
 
+    in_loop = True
+    in_air = True
+    exchanges_heat = True
+    has_mouth = True
+
     kind: Literal["radiator"]
     section_mm: Annotated[Positive, Quantity("section", unit="mm")]
     sections: Annotated[int, Field(ge=1, le=12), Quantity("sections", whole=True, options=tuple(range(1, 13)))]
@@ -161,6 +175,9 @@ class Pump(Part):
     A free flow or shut-off head that is stated beside points or a class scales their curve to it.
     """
 
+    in_loop = True
+    exchanges_heat = True
+
     kind: Literal["pump"]
     curve: list[tuple[Number, Number]] | None = None
     shutoff_kpa: Annotated[Figure | None, Quantity("shut-off head", group="flow", unit="kPa", tolerance="12%")] = None
@@ -193,6 +210,8 @@ class Pump(Part):
 
 
 class Tube(Part):
+    in_loop = True
+
     kind: Literal["tube"]
     length_m: Annotated[Figure, Quantity("length", unit="m", tolerance="5%")]
     bore_mm: Annotated[Figure, Quantity("bore", unit="mm", tolerance="5%")]
@@ -201,6 +220,9 @@ class Tube(Part):
 
 class Fitting(Part):
     """Fittings of one kind in a row; ``loss`` is the coefficient of one on the velocity in its bore."""
+
+    in_loop = True
+    is_weighed = False
 
     kind: Literal["fitting"]
     count: Annotated[int, Field(ge=1, le=200), Quantity("how many", whole=True, options=tuple(range(1, 21)))] = 1
@@ -220,6 +242,8 @@ class Fitting(Part):
 class Coupling(Part):
     """A pair of quick couplings; one that is not joined closes the loop's way."""
 
+    in_loop = True
+
     kind: Literal["coupling"]
     drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
     highest_kpa: Annotated[Figure | None, Quantity("highest pressure", group="flow", unit="kPa", tolerance="30%")] = (
@@ -232,12 +256,16 @@ class Coupling(Part):
 class FlowMeter(Part):
     """A flow meter in the loop: what it costs at 4 l/min."""
 
+    in_loop = True
+
     kind: Literal["flow_meter"]
     drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
 
 
 class Strainer(Part):
     """A filter in the coolant; loaded it costs more."""
+
+    in_loop = True
 
     kind: Literal["strainer"]
     drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
@@ -246,6 +274,8 @@ class Strainer(Part):
 
 class Reservoir(Part):
     """``fill_share`` of its volume is coolant, the rest is air to expand into."""
+
+    in_loop = True
 
     kind: Literal["reservoir"]
     volume_ml: Annotated[Figure | None, Quantity("volume", group="flow", unit="ml", tolerance="15%")] = None
@@ -264,6 +294,10 @@ class Fan(Part):
 
     ``duty_speed`` maps duty to the share of rated speed where the two differ.
     """
+
+    in_air = True
+    exchanges_heat = True
+    has_mouth = True
 
     kind: Literal["fan"]
     curve: list[tuple[Number, Number]] | None = None
@@ -296,6 +330,10 @@ class Fan(Part):
 class Opening(Part):
     """A grille, a row of slots or a gap; the loss stands on the face velocity."""
 
+    in_air = True
+    has_mouth = True
+    is_weighed = False
+
     kind: Literal["opening"]
     area_cm2: Annotated[Figure, Quantity("area", unit="cm²")]
     free_area_share: Annotated[Figure | None, Quantity("free area", group="flow", at_most=1)] = None
@@ -310,6 +348,8 @@ class Opening(Part):
 class Filter(Part):
     """A dust filter: pressure = linear * v + square * v^2, v the face velocity in m/s."""
 
+    in_air = True
+
     kind: Literal["filter"]
     area_cm2: Annotated[Figure, Quantity("area", unit="cm²")]
     linear_factor: Annotated[Figure | None, Quantity("linear factor", group="flow")] = None
@@ -322,6 +362,9 @@ class Duct(Part):
 
     ``loss`` sums entry, exit and transitions on its own velocity; ``leak_cm2`` is open to ``leak_zone`` at its end.
     """
+
+    in_air = True
+    takes_routes = True
 
     kind: Literal["duct"]
     length_m: Annotated[Figure, Quantity("length", unit="m", tolerance="5%")]
@@ -344,6 +387,9 @@ class Duct(Part):
 class Gap(Part):
     """A panel, table or wall close in front of an opening of width ``span_mm``: feet height, breathing room."""
 
+    in_air = True
+    is_weighed = False
+
     kind: Literal["gap"]
     gap_mm: Annotated[Figure, Quantity("gap", buys=False, unit="mm", tolerance="10%")]
     span_mm: Annotated[Figure, Quantity("width of the opening", unit="mm")]
@@ -352,6 +398,10 @@ class Gap(Part):
 
 class Obstacle(Part):
     """Memory rows, leads, a card close by: the share of a cross-section that they block."""
+
+    in_air = True
+    takes_routes = True
+    is_weighed = False
 
     kind: Literal["obstacle"]
     area_cm2: Annotated[Figure, Quantity("area", unit="cm²")]
@@ -378,6 +428,9 @@ class CoolerPoint(Strict):
 
 class Cooler(Part):
     """An air-cooled sink in a stream, rated on the air that enters it; by its class or by measured points."""
+
+    in_air = True
+    takes_routes = True
 
     kind: Literal["cooler"]
     resistance_k_w: Annotated[
@@ -418,4 +471,7 @@ AnyPart = Annotated[
     | Cooler,
     Field(discriminator="kind"),
 ]
-MOVER_KINDS = ("fan", "pump")
+#: what has a speed
+Mover = Fan | Pump
+#: what makes heat of its own
+HeatSource = Source | Supply

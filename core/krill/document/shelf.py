@@ -6,6 +6,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from krill.document.build import CoolantMixture
 from krill.document.figures import Strict
+from krill.document.kinds import kinds_with
 from krill.document.part_base import Slug
 from krill.document.parts import AnyPart
 from krill.document.refusals import refusal
@@ -14,30 +15,7 @@ from krill.errors import DocumentRefused, Problem
 FORMAT = "krill-shelf"
 VERSION = 1
 #: what lies on a shelf
-KINDS = (
-    "fan",
-    "pump",
-    "radiator",
-    "plate",
-    "fitting",
-    "coupling",
-    "tube",
-    "reservoir",
-    "flow_meter",
-    "strainer",
-    "cooler",
-    "opening",
-    "filter",
-    "duct",
-    "gap",
-    "obstacle",
-    "interface",
-    "spreader",
-    "heat_pipe",
-    "sink",
-    "panel",
-    "coolant",
-)
+KINDS = (*kinds_with("on_shelf"), "coolant")
 
 
 class Coolant(Strict):

@@ -1,15 +1,12 @@
 """Solids that cannot be: pipes pressed shut, fins that overlap, bodies that give heat to nothing, hops in the wrong place."""
 
 from collections.abc import Iterator
-from typing import Final
 
-from krill.document.build import Bond, Build, Hop, Route, leaves
+from krill.document.build import Bond, Build, leaves
 from krill.document.figures import Figure, detail
-from krill.document.solids import Body, HeatPipe, Panel, Sink, Spreader
+from krill.document.solids import Body, HeatPipe, Sink, Spreader
 from krill.errors import Problem
 
-#: hops on the way of a route; all others end it
-ON_THE_WAY: Final = ("interface", "spreader", "pipes")
 #: flattened below this share of its diameter the vapour has no room left in any wick
 FLATTEST = 0.3
 
@@ -26,9 +23,6 @@ def solid_problems(build: Build) -> Iterator[Problem]:
             yield from _pipe(part)
         if isinstance(part, Spreader):
             yield from _spreader(part)
-    for route in build.routes:
-        for position, hop in enumerate(route.hops):
-            yield from _hop(build, route, position, hop)
     for bond in build.bonds:
         yield from _bond(build, bond)
 
@@ -105,19 +99,3 @@ def _spreader(part: Spreader) -> Iterator[Problem]:
             "neither a resistance, a class, nor all three sizes",
             "resistance_k_w, or width_mm, length_mm and thickness_mm",
         )
-
-
-def _hop(build: Build, route: Route, position: int, hop: Hop) -> Iterator[Problem]:
-    if hop.kind == "pipes":
-        known = {part.id: part for part in build.parts}
-        if not hop.parts:
-            yield Problem(f"{hop.id}/parts", "missing", "one or more parts of kind heat_pipe")
-        for item in hop.parts:
-            if not isinstance(known.get(item), HeatPipe):
-                yield Problem(f"{hop.id}/parts", f"'{item}' is not a heat pipe", "parts of kind heat_pipe")
-        if position == len(route.hops) - 1:
-            yield Problem(hop.id, "the route ends in its pipes", "a body, an interface or a block behind them")
-    if hop.kind == "body" and not isinstance(build.part(hop.part) if hop.part else None, Sink | Panel):
-        yield Problem(f"{hop.id}/part", f"{hop.part!r} is no body", "a part of kind sink or panel")
-    if hop.kind == "spreader" and not isinstance(build.part(hop.part) if hop.part else None, Spreader):
-        yield Problem(f"{hop.id}/part", f"{hop.part!r} is no block", "a part of kind spreader")

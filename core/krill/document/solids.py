@@ -43,6 +43,8 @@ class Interface(Part):
     ``touches`` names the metals of both faces, for what attacks what.
     """
 
+    is_weighed = False
+
     kind: Literal["interface"]
     resistance_mm2k_w: Annotated[
         Figure | None, Quantity("resistance", group="heat", unit="mm²·K/W", tolerance="33%")
@@ -151,6 +153,9 @@ class Sink(Body):
 
     How it stands follows from its face, the way of its fins and gravity; without a face it is what ``stands`` says.
     """
+
+    in_air = True
+    exchanges_heat = True
 
     kind: Literal["sink"]
     width_mm: Annotated[Figure | None, Quantity("width", unit="mm")] = None

@@ -5,39 +5,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components import air_parts, coolant_parts
-from krill.components.coolant_parts import MoverFigures, PipeFigures, PowerFigures
+from krill.components.air_parts import air_edge, duct_leak
+from krill.components.coolant_parts import EdgeFigures, MoverFigures, PipeFigures, PowerFigures, coolant_edge
 from krill.components.edges import Curve, EdgeGroup, Medium, MoverEdges, PipeEdges, PowerEdges
 from krill.components.figure_table import Values
-from krill.components.radiator_table import REFERENCE_AIR
-from krill.components.sinks import fins_of, sink_air
 from krill.document.build import Build
-from krill.document.geometry import stand_of
-from krill.document.parts import (
-    Cooler,
-    Coupling,
-    Duct,
-    Fan,
-    Filter,
-    Fitting,
-    FlowMeter,
-    Gap,
-    Obstacle,
-    Opening,
-    Plate,
-    Pump,
-    Radiator,
-    Reservoir,
-    Strainer,
-    Supply,
-    Tube,
-)
-from krill.document.solids import Sink
 from krill.networks.flow import FlowSolution, solve
-from krill.networks.flow_structure import FlowStructure, owner
+from krill.networks.flow_structure import LEAK, FlowStructure, owner
 
 Array = NDArray[np.float64]
-EdgeFigures = PipeFigures | PowerFigures | MoverFigures
 
 #: a turning or standing mover keeps a linear resistance of this share of its parabola (keeps rest regular)
 IDLE_SHARE = 1e-6
@@ -47,52 +23,13 @@ BLOCKING_PA_S_KG = 1e9
 
 def coolant_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
     """Hydraulic figures of an edge of a loop."""
-    part = build.part(edge)
-    match part:
-        case Pump():
-            return coolant_parts.mover(part, values, coolant_parts.REFERENCE_WATER)
-        case Tube():
-            return coolant_parts.tube(part, values)
-        case Fitting() | Reservoir():
-            return coolant_parts.fitting(part, values)
-        case Plate():
-            return coolant_parts.plate(part, values)
-        case Radiator():
-            return coolant_parts.radiator(part, values)
-        case Coupling() | FlowMeter() | Strainer():
-            return coolant_parts.quadratic_part(part, values)
-        case _:
-            raise TypeError(f"{edge}: a {part.kind} has no coolant side")
+    return coolant_edge(build.part(edge), values)
 
 
 def air_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
     """Air-side figures of an edge of an air path; a duct's leak is an edge of its own."""
     part = build.part(owner(edge))
-    match part:
-        case Duct() if edge != part.id:
-            return air_parts.duct_leak(part, values)
-        case Duct():
-            return air_parts.duct(part, values)
-        case Fan():
-            return coolant_parts.mover(part, values, REFERENCE_AIR)
-        case Opening():
-            return air_parts.opening(part, values)
-        case Filter():
-            return air_parts.dust_filter(part, values)
-        case Radiator():
-            return air_parts.radiator_air(part, values)
-        case Gap():
-            return air_parts.gap(part, values)
-        case Obstacle():
-            return air_parts.obstacle(part, values)
-        case Cooler():
-            return air_parts.cooler_air(part, values)
-        case Sink():
-            return sink_air(part, fins_of(part, stand_of(build, part), values), values)
-        case Supply():
-            return air_parts.supply_air(part, values)
-        case _:
-            raise TypeError(f"{edge}: a {part.kind} has no air side")
+    return duct_leak(part, values) if edge.endswith(LEAK) else air_edge(part, values)
 
 
 @dataclass

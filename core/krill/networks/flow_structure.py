@@ -12,8 +12,6 @@ from krill.networks.flow import FlowGraph
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
 
-#: kinds whose edge takes up or gives off heat and so has a temperature of its own
-ACTIVE_KINDS = ("pump", "plate", "radiator", "fan", "sink")
 LEAK = "/leak"
 
 
@@ -99,7 +97,7 @@ def flow_structure(
     streams = {hop.part for route in build.routes for hop in route.hops if hop.kind == "stream"}
     active = [
         builder.node(f"{part}/{medium}")
-        if part in streams or (not part.endswith(LEAK) and build.part(part).kind in ACTIVE_KINDS)
+        if part in streams or (not part.endswith(LEAK) and build.part(part).exchanges_heat)
         else -1
         for part in edges.parts
     ]

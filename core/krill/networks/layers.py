@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -117,54 +118,58 @@ class LayerModel:
         return steps[:reach]
 
     def _law(self, route: PlaceRoute, layer: Layer) -> _Law:
-        if layer.kind == "lid":
-            return _Spreading(lambda above: 1.0 / solid_parts.lid_resistance(route.place, self._values, above))
-        if layer.kind in ("contact", "plate", "stream"):
-            return _Flowing(self._flowing(route, layer))
-        if layer.kind == "pipes":
-            return _Fixed(
-                self._pipes[next(i for i, p in enumerate(self._pattern.pipes) if p.layer is layer)].conductance
-            )
-        if (
-            layer.kind == "spreader"
-            and layer.hop is not None
-            and not self._values.has(f"{layer.hop.part}/resistance_k_w")
-        ):
-            part, face = self._build.part(layer.hop.part or ""), face_before(route, layer, self._values)
-            return _Spreading(lambda above: 1.0 / solid_parts.spreader_resistance(part, self._values, face, above))
-        fixed = 1.0 / self._resistance(route, layer)
-        return self._in_moving_air(route, fixed) if layer.kind == "package" else _Fixed(fixed)
+        return LAYER_LAWS[layer.kind](self, route, layer)
 
-    def _flowing(self, route: PlaceRoute, layer: Layer) -> Callable[[Round], Array]:
-        """What a contact, a plate or a stream has in a round."""
-        if layer.kind == "contact":
-            body = route.body or ""
-            node = [contact.node for contact in self._structure.contacts_of(body)].index(layer.inner)
-            return lambda now: now.spread[body].star[:, node]
-        if layer.kind == "plate":
-            plate = next(i for i, plate in enumerate(self._pattern.plates) if plate.route is route)
-            return lambda now: now.plates[:, plate]
+    def _figure(self, address: str, missing: float | None = None) -> _Law:
+        """A layer whose K/W a figure says."""
+        return _Fixed(1.0 / self._values(address, missing))
+
+    def hot_core(self, route: PlaceRoute, layer: Layer) -> _Law:
+        return _Fixed(1.0 / solid_parts.hot_core_resistance(route.place, self._values, self._states.few_cores))
+
+    def package(self, route: PlaceRoute, layer: Layer) -> _Law:
+        return self._in_moving_air(route, 1.0 / self._values(f"{route.place.id}/package_k_w"))
+
+    def chip(self, route: PlaceRoute, layer: Layer) -> _Law:
+        return _Fixed(1.0 / solid_parts.chip_resistance(route.place, self._values))
+
+    def joint(self, route: PlaceRoute, layer: Layer) -> _Law:
+        return _Fixed(1.0 / solid_parts.joint_resistance(route.place, self._values))
+
+    def lid(self, route: PlaceRoute, layer: Layer) -> _Law:
+        return _Spreading(lambda above: 1.0 / solid_parts.lid_resistance(route.place, self._values, above))
+
+    def interface(self, route: PlaceRoute, layer: Layer) -> _Law:
+        part, face = self._build.part(_part_of(layer)), face_before(route, layer, self._values)
+        return _Fixed(1.0 / solid_parts.interface_resistance(part, self._values, face))
+
+    def spreader(self, route: PlaceRoute, layer: Layer) -> _Law:
+        """A block by what it states, else by its sizes under the film above it."""
+        if self._values.has(f"{_part_of(layer)}/resistance_k_w"):
+            return self._figure(f"{_part_of(layer)}/resistance_k_w")
+        part, face = self._build.part(_part_of(layer)), face_before(route, layer, self._values)
+        return _Spreading(lambda above: 1.0 / solid_parts.spreader_resistance(part, self._values, face, above))
+
+    def pipe_group(self, route: PlaceRoute, layer: Layer) -> _Law:
+        group = next(i for i, link in enumerate(self._pattern.pipes) if link.layer is layer)
+        return _Fixed(self._pipes[group].conductance)
+
+    def contact(self, route: PlaceRoute, layer: Layer) -> _Law:
+        body = route.body or ""
+        node = [contact.node for contact in self._structure.contacts_of(body)].index(layer.inner)
+        return _Flowing(lambda now: now.spread[body].star[:, node])
+
+    def plate(self, route: PlaceRoute, layer: Layer) -> _Law:
+        plate = next(i for i, plate in enumerate(self._pattern.plates) if plate.route is route)
+        return _Flowing(lambda now: now.plates[:, plate])
+
+    def stream(self, route: PlaceRoute, layer: Layer) -> _Law:
         stream = next(i for i, stream in enumerate(self._pattern.streams) if stream.route is route)
-        return lambda now: now.streams[:, stream]
+        return _Flowing(lambda now: now.streams[:, stream])
 
-    def _resistance(self, route: PlaceRoute, layer: Layer) -> Array:
-        """K/W of a layer that has it by itself."""
-        place, values = route.place, self._values
-        if layer.kind == "hot_core":
-            return solid_parts.hot_core_resistance(place, values, self._states.few_cores)
-        if layer.kind == "package":
-            return values(f"{place.id}/package_k_w")
-        if layer.kind == "chip":
-            return solid_parts.chip_resistance(place, values)
-        if layer.kind == "joint":
-            return solid_parts.joint_resistance(place, values)
+    def to_air(self, route: PlaceRoute, layer: Layer) -> _Law:
         assert layer.hop is not None
-        if layer.kind == "interface":
-            part = self._build.part(layer.hop.part or "")
-            return solid_parts.interface_resistance(part, values, face_before(route, layer, values))
-        if layer.kind == "spreader":
-            return values(f"{layer.hop.part}/resistance_k_w")
-        return values(f"{layer.hop.id}/resistance_k_w", DIRECT_AIR_K_W)
+        return self._figure(f"{layer.hop.id}/resistance_k_w", DIRECT_AIR_K_W)
 
     def _in_moving_air(self, route: PlaceRoute, still: Array) -> _Law:
         """A package that its zone's air cools: its class says how, where nobody stated a figure."""
@@ -179,6 +184,28 @@ class LayerModel:
             return still if factor is None else still / factor
 
         return _Flowing(moving)
+
+
+#: how a layer of each kind conducts
+LAYER_LAWS: Final[dict[str, Callable[[LayerModel, PlaceRoute, Layer], _Law]]] = {
+    "hot_core": LayerModel.hot_core,
+    "package": LayerModel.package,
+    "chip": LayerModel.chip,
+    "joint": LayerModel.joint,
+    "lid": LayerModel.lid,
+    "interface": LayerModel.interface,
+    "spreader": LayerModel.spreader,
+    "pipes": LayerModel.pipe_group,
+    "contact": LayerModel.contact,
+    "plate": LayerModel.plate,
+    "stream": LayerModel.stream,
+    "air": LayerModel.to_air,
+}
+
+
+def _part_of(layer: Layer) -> str:
+    """The part that a layer's hop goes through."""
+    return (layer.hop.part if layer.hop is not None else None) or ""
 
 
 def _across(step: _Step, conductances: list[Array], layers: Array) -> Array:

@@ -135,6 +135,8 @@ class ThermalPattern:
 
     def entries(self, streams: list[Array], G: Conductances) -> Array:
         """Matrix entries (batch, entry); ``streams`` are signed capacity flows W/K (batch, edge) of coolant and air."""
+        if not self.blocks:
+            return np.zeros((G.layers.shape[0], 0))
         return np.concatenate([block.entries(_own(G, own), streams) for block, own in self.blocks], axis=1)
 
     def _links(self, boxes: list[Zone], outside: list[Zone]) -> LinkPattern:

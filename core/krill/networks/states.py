@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from krill.components.figure_table import Values
 from krill.document.addresses import watts_address
 from krill.document.build import Build, Command, FanCurve, Workload, Zone
-from krill.document.parts import Fan, Pump, Source, Supply
+from krill.document.parts import Fan, Mover, Pump, Source, Supply
 from krill.networks.pattern import ThermalPattern
 from krill.networks.pursuit import Pursuit
 from krill.networks.structure import Structure
@@ -58,7 +58,7 @@ class MachineStates:
         self.outside_c = np.stack(columns, axis=1) if columns else np.zeros((values.batch, 0))
         self._watts: dict[str, Array] = {}
         self._followed: dict[str, Pursuit] = {}
-        self.movers = [part for part in build.parts if isinstance(part, Fan | Pump)]
+        self.movers = [part for part in build.parts if isinstance(part, Mover)]
 
     @property
     def follows_temperature(self) -> bool:
@@ -108,7 +108,7 @@ class MachineStates:
         return found
 
     def _speed(
-        self, mover: Fan | Pump, command: Command | None, T: Array, structure: Structure, old: Array | None, rows: slice
+        self, mover: Mover, command: Command | None, T: Array, structure: Structure, old: Array | None, rows: slice
     ) -> Array:
         count = T.shape[0]
         if command is None:
@@ -128,7 +128,7 @@ class MachineStates:
         pursuit = self._followed.setdefault(key, Pursuit(old.shape))
         return pursuit.next(old, wanted)
 
-    def _duty(self, mover: Fan | Pump, duty: Array, rows: slice) -> Array:
+    def _duty(self, mover: Mover, duty: Array, rows: slice) -> Array:
         """Speed share of a duty by the fan's own map, else equal to it; a fan below its start duty stands still."""
         if isinstance(mover, Fan):
             start = np.broadcast_to(self.values(f"{mover.id}/start_duty", 0.0), (self.values.batch,))[rows]
@@ -150,7 +150,7 @@ class MachineStates:
         sensed = np.max(T[:, sensors], axis=1)
         return np.asarray(np.interp(sensed, at, duty))
 
-    def mover_watts(self, mover: Fan | Pump, speed: Array) -> Array:
+    def mover_watts(self, mover: Mover, speed: Array) -> Array:
         """Electric power at a share of rated speed."""
         exponent = PUMP_POWER_EXPONENT if isinstance(mover, Pump) else FAN_POWER_EXPONENT
         return np.asarray(self.values(f"{mover.id}/power_w", 0.0) * speed**exponent)
@@ -167,7 +167,7 @@ class MachineStates:
         for part in self.build.parts:
             if isinstance(part, Source):
                 load = load + self.watts(part.id)
-            elif isinstance(part, Fan | Pump):
+            elif isinstance(part, Mover):
                 load = load + self.mover_watts(part, speeds[part.id])
         count = sum(isinstance(part, Supply) for part in self.build.parts)
         return load / count * (1.0 / self.values(f"{supply.id}/efficiency") - 1.0)
@@ -190,9 +190,7 @@ class MachineStates:
         power[:, pattern.given] = self.outside_c
         return power
 
-    def _add_mover(
-        self, power: Array, structure: Structure, mover: Fan | Pump, watts: Array, spare: int | None
-    ) -> None:
+    def _add_mover(self, power: Array, structure: Structure, mover: Mover, watts: Array, spare: int | None) -> None:
         share: Array = np.asarray(1.0)
         flow = structure.air
         if isinstance(mover, Pump):

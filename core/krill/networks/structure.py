@@ -1,6 +1,8 @@
 """The graph of a build: which flow edges and heat nodes there are and what joins them. Holds no figures."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from typing import Final
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Hop, Route
@@ -9,6 +11,22 @@ from krill.document.solids import HeatPipe, Panel, Sink, Spreader
 from krill.networks.air_structure import air_structure
 from krill.networks.flow_structure import Builder, Edges, FlowStructure, MixedIntake, flow_structure, lay
 
+#: every kind of layer: what a place has inside, then what its hops make
+LAYER_KINDS: Final = (
+    "hot_core",
+    "package",
+    "chip",
+    "joint",
+    "lid",
+    "interface",
+    "spreader",
+    "pipes",
+    "contact",
+    "plate",
+    "stream",
+    "air",
+)
+
 
 @dataclass(frozen=True)
 class Layer:
@@ -16,7 +34,7 @@ class Layer:
 
     address: str
     name: str
-    kind: str  # hot_core chip joint lid package interface spreader pipes contact plate stream air
+    kind: str  # one of LAYER_KINDS
     inner: int
     outer: int  # heat node; for a plate or a stream the node of its edge
     hop: Hop | None = None
@@ -183,52 +201,98 @@ def _inner_layers(place: Place, table: FigureTable) -> list[str]:
 def _route(build: Build, table: FigureTable, builder: Builder, ends: _Ends, route: Route, *, side: bool) -> PlaceRoute:
     """Nodes and layers of a way; one beside the named way starts at the place's own node."""
     place, source = build.place_owners()[route.place]
-    layers: list[Layer] = []
-    here = builder.names.index(place.id) if side else builder.node(place.id)
+    start = builder.names.index(place.id) if side else builder.node(place.id)
+    walk = _Walk(build, builder, ends, [start])
     for kind in [] if side else _inner_layers(place, table):
         outer = builder.node(f"{place.id}/{kind}")
-        layers.append(Layer(f"{place.id}/{kind}", _INNER_LAYERS[kind], kind, here, outer))
-        here = outer
-    fronts = [here]  # nodes that the heat stands at: several behind pipes that go their own ways into a body
-    loop = edge = zone = stream = body = None
+        walk.lay(f"{place.id}/{kind}", _INNER_LAYERS[kind], kind, outer)
     for position, hop in enumerate(route.hops):
-        name = hop.name or _hop_name(build, hop)
-        if hop.kind == "pipes":
-            following = route.hops[position + 1].kind
-            fronts = _pipes(builder, layers, hop, name, fronts[0], apart=following == "body")
-            continue
-        if hop.kind in ("interface", "spreader"):
-            outer = builder.node(hop.id)
-        elif hop.kind == "plate":
-            assert ends.coolant is not None
-            edge = ends.coolant.edge_of(hop.part or "")
-            loop, outer = ends.coolant.circuit[edge], int(ends.coolant.active_nodes[edge])
-        elif hop.kind == "stream":
-            assert ends.air is not None
-            stream = ends.air.edge_of(hop.part or "")
-            outer = int(ends.air.active_nodes[stream])
-        elif hop.kind == "body":
-            body = hop.part
-            outer = ends.body_nodes[body or ""]
-            layers += [Layer(f"{hop.id}/contact", f"Spreading in {name}", "contact", n, outer, hop) for n in fronts]
-            continue
-        else:
-            zone = hop.zone
-            outer = ends.zone_nodes[hop.zone or ""]
-        layers.append(Layer(hop.id, name, hop.kind, fronts[0], outer, hop))
-        fronts = [outer]
-    return PlaceRoute(place, source.id, tuple(layers), loop, edge, zone, stream, body, side)
+        walk.following = route.hops[position + 1].kind if position + 1 < len(route.hops) else ""
+        HOP_NODES[hop.kind](walk, hop, hop.name or _hop_name(build, hop))
+    return PlaceRoute(
+        place, source.id, tuple(walk.layers), walk.loop, walk.edge, walk.zone, walk.stream, walk.body, side
+    )
 
 
-def _pipes(builder: Builder, layers: list[Layer], hop: Hop, name: str, here: int, *, apart: bool) -> list[int]:
-    """A layer for each group of pipes; ``apart``: each group has its own groove in the body behind it."""
-    shared = None if apart else builder.node(hop.id)
+@dataclass
+class _Walk:
+    """On the way along a route: layers so far, the nodes that the heat stands at, and where it ends.
+
+    ``fronts`` are several behind pipes that go their own ways into a body.
+    """
+
+    build: Build
+    builder: Builder
+    ends: _Ends
+    fronts: list[int]
+    layers: list[Layer] = field(default_factory=list)
+    following: str = ""
+    loop: str | None = None
+    edge: int | None = None
+    zone: str | None = None
+    stream: int | None = None
+    body: str | None = None
+
+    def lay(self, address: str, name: str, kind: str, outer: int, hop: Hop | None = None) -> None:
+        """A layer from where the heat stands to a node, and on from there."""
+        self.layers.append(Layer(address, name, kind, self.fronts[0], outer, hop))
+        self.fronts = [outer]
+
+
+def _through(walk: _Walk, hop: Hop, name: str) -> None:
+    walk.lay(hop.id, name, hop.kind, walk.builder.node(hop.id), hop)
+
+
+def _pipes(walk: _Walk, hop: Hop, name: str) -> None:
+    """A layer per group of pipes; before a body each group has its own groove in it."""
+    apart, here = walk.following == "body", walk.fronts[0]
+    shared = None if apart else walk.builder.node(hop.id)
     ends = []
     for part in hop.parts:
-        outer = builder.node(f"{hop.id}/{part}") if shared is None else shared
-        layers.append(Layer(hop.id, name, "pipes", here, outer, hop, part))
+        outer = walk.builder.node(f"{hop.id}/{part}") if shared is None else shared
+        walk.layers.append(Layer(hop.id, name, "pipes", here, outer, hop, part))
         ends.append(outer)
-    return ends if apart else ends[:1]
+    walk.fronts = ends if apart else ends[:1]
+
+
+def _onto_plate(walk: _Walk, hop: Hop, name: str) -> None:
+    flow = walk.ends.coolant
+    assert flow is not None
+    walk.edge = flow.edge_of(hop.part or "")
+    walk.loop = flow.circuit[walk.edge]
+    walk.lay(hop.id, name, hop.kind, int(flow.active_nodes[walk.edge]), hop)
+
+
+def _into_stream(walk: _Walk, hop: Hop, name: str) -> None:
+    flow = walk.ends.air
+    assert flow is not None
+    walk.stream = flow.edge_of(hop.part or "")
+    walk.lay(hop.id, name, hop.kind, int(flow.active_nodes[walk.stream]), hop)
+
+
+def _into_air(walk: _Walk, hop: Hop, name: str) -> None:
+    walk.zone = hop.zone
+    walk.lay(hop.id, name, hop.kind, walk.ends.zone_nodes[hop.zone or ""], hop)
+
+
+def _onto_body(walk: _Walk, hop: Hop, name: str) -> None:
+    walk.body = hop.part
+    outer = walk.ends.body_nodes[hop.part or ""]
+    walk.layers += [
+        Layer(f"{hop.id}/contact", f"Spreading in {name}", "contact", node, outer, hop) for node in walk.fronts
+    ]
+
+
+#: nodes and layers that a hop makes, a row per kind
+HOP_NODES: Final[dict[str, Callable[[_Walk, Hop, str], None]]] = {
+    "interface": _through,
+    "spreader": _through,
+    "pipes": _pipes,
+    "plate": _onto_plate,
+    "stream": _into_stream,
+    "air": _into_air,
+    "body": _onto_body,
+}
 
 
 def _contacts(build: Build, route: PlaceRoute) -> list[Contact]:

@@ -1,16 +1,19 @@
 """What can go wrong with the air: fans pushed back or stalled, warm air breathed, faces too close to something."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from typing import Final
 
 from krill.document.build import leaves
 from krill.document.part_base import Part
-from krill.document.parts import Cooler, Fan, Gap, Opening, Radiator
+from krill.document.parts import Cooler, Gap, Radiator
 from krill.prediction.notice import note, warning
 from krill.prediction.result import AirElement, Notice, ZoneResult
 from krill.prediction.solving import Solved, room_of
 
 FACE_VELOCITY_TABLE = (0.5, 3.0)
 WARM_INTAKE_K = 3.0
+#: less than this is rest
+BACKWARDS_M3_H = -0.01
 #: a cooler that gets less than this share of its rated air flow starves
 STARVED_SHARE = 0.3
 CLOSE_MM = 30.0
@@ -20,15 +23,15 @@ def air_notices(solved: Solved, case: int, air: list[AirElement], zones: list[Zo
     """Every notice of the air of one workload."""
     row = solved.central(case)
     for element in air:
-        if element.kind == "fan" and element.airflow_m3_h < -0.01:
-            yield warning(
-                element.address, f"{element.name} is pushed backwards: {-element.airflow_m3_h:.0f} m³/h run against it."
-            )
-        elif element.kind == "radiator":
-            yield from _radiator(solved, row, element)
-        elif element.kind == "cooler":
-            yield from _cooler(solved, row, element)
+        if element.kind in OF_ELEMENT:
+            yield from OF_ELEMENT[element.kind](solved, row, element)
     yield from _close_faces(solved)
+
+
+def _fan(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
+    if element.airflow_m3_h < BACKWARDS_M3_H:
+        against = f"{-element.airflow_m3_h:.0f} m³/h run against it"
+        yield warning(element.address, f"{element.name} is pushed backwards: {against}.")
 
 
 def _radiator(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
@@ -61,6 +64,14 @@ def _cooler(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
         yield warning(part.id, f"{element.name} gets {abs(element.airflow_m3_h):.1f} m³/h; it is rated at {rated:.0f}.")
 
 
+#: what may be wrong with an element of an air path, by its kind
+OF_ELEMENT: Final[dict[str, Callable[[Solved, int, AirElement], Iterator[Notice]]]] = {
+    "fan": _fan,
+    "radiator": _radiator,
+    "cooler": _cooler,
+}
+
+
 def _close_faces(solved: Solved) -> Iterator[Notice]:
     """A face with openings that something stands close to, where no gap of its path counts that."""
     build = solved.build
@@ -71,7 +82,7 @@ def _close_faces(solved: Solved) -> Iterator[Notice]:
         parts: list[Part] = [build.part(item) for item in leaves(path.elements)]
         if any(isinstance(part, Gap) for part in parts) or any(part.class_ == "opening_feet_20" for part in parts):
             continue
-        faces = {part.face for part in parts if isinstance(part, Opening | Fan | Radiator) and part.face is not None}
+        faces = {part.face for part in parts if part.has_mouth and part.face is not None}
         for face in sorted(faces & near.keys()):
             if near[face] <= CLOSE_MM:
                 yield note(

@@ -1,5 +1,7 @@
 """Pressures, volumes and heights of a coolant loop."""
 
+from functools import singledispatch
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -17,23 +19,36 @@ Array = NDArray[np.float64]
 FILLING_C = 20.0
 
 
-def part_volume(solved: Solved, part: Part) -> float:
-    """Coolant inside a part, m3."""
-    if isinstance(part, Tube):
-        bore = solved.figure(f"{part.id}/bore_mm", 0, 0.0)
-        return float(np.pi / 4 * bore**2 * solved.figure(f"{part.id}/length_m", 0, 0.0))
-    if isinstance(part, Plate):
-        return solved.figure(f"{part.id}/volume_ml", 0, 0.0)
-    if isinstance(part, Radiator):
-        return solved.figure(f"{part.id}/volume_ml", 0, class_volume(part))
-    if isinstance(part, Reservoir):
-        return solved.figure(f"{part.id}/volume_ml", 0, 0.0) * solved.figure(f"{part.id}/fill_share", 0, 1.0)
+@singledispatch
+def part_volume(part: Part, solved: Solved) -> float:
+    """Coolant inside a part, m3: a row per kind that holds any; fittings and movers count as nothing."""
     return 0.0
+
+
+@part_volume.register
+def _tube(part: Tube, solved: Solved) -> float:
+    bore = solved.figure(f"{part.id}/bore_mm", 0, 0.0)
+    return float(np.pi / 4 * bore**2 * solved.figure(f"{part.id}/length_m", 0, 0.0))
+
+
+@part_volume.register
+def _plate(part: Plate, solved: Solved) -> float:
+    return solved.figure(f"{part.id}/volume_ml", 0, 0.0)
+
+
+@part_volume.register
+def _radiator(part: Radiator, solved: Solved) -> float:
+    return solved.figure(f"{part.id}/volume_ml", 0, class_volume(part))
+
+
+@part_volume.register
+def _reservoir(part: Reservoir, solved: Solved) -> float:
+    return solved.figure(f"{part.id}/volume_ml", 0, 0.0) * solved.figure(f"{part.id}/fill_share", 0, 1.0)
 
 
 def fill_volume(solved: Solved, loop: Loop) -> float:
     """Coolant of all parts of a loop, m3."""
-    return sum(part_volume(solved, solved.build.part(item)) for item in leaves(loop.elements))
+    return sum(part_volume(solved.build.part(item), solved) for item in leaves(loop.elements))
 
 
 def expansion(loop: Loop, volume: float, hottest_c: float) -> float:

@@ -4,7 +4,7 @@ import itertools
 from collections.abc import Iterator
 
 from krill.document.build import leaves
-from krill.document.parts import Fan, Pump, Source, Supply
+from krill.document.parts import Fan, Mover, Source, Supply
 from krill.prediction.air_notices import air_notices
 from krill.prediction.loop_notices import loop_notices
 from krill.prediction.notice import note, warning
@@ -94,7 +94,7 @@ def _feeds(solved: Solved) -> Iterator[Notice]:
                 f"{feed.name or feed.id} would carry {amperes:.2f} A for {len(fans)} fans; {allowed:.2f} A "
                 "are allowed, and starting draws up to twice that (common practice).",
             )
-        watts = sum(solved.figure(f"{part.id}/power_w", 0, 0.0) for part in fed if isinstance(part, Fan | Pump))
+        watts = sum(solved.figure(f"{part.id}/power_w", 0, 0.0) for part in fed if isinstance(part, Mover))
         limit = solved.figure(f"{feed.id}/limit_w", 0, float("inf"))
         if watts > limit:
             yield warning(
@@ -116,7 +116,7 @@ def _movers(solved: Solved, case: int) -> Iterator[Notice]:
         speed = float(solved.solution.speeds[mover.id][solved.central(case)])
         if isinstance(mover, Fan) and speed == 0.0 and command is not None and not command.off:
             yield warning(mover.id, f"{name} is told less than its start duty: it stands still.")
-        if isinstance(mover, Fan | Pump) and mover.curve is not None and _dips(mover.curve):
+        if isinstance(mover, Mover) and mover.curve is not None and _dips(mover.curve):
             yield note(mover.id, f"{name}: the stall dip of its curve is solved on the falling envelope.")
 
 

@@ -4,7 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import leaves
-from krill.document.parts import Fan, Gap, Opening, Pump, Radiator
+from krill.document.parts import Fan, Gap, Mover, Opening, Radiator
 from krill.physics.sound import level_at_distance, level_at_speed, level_sum
 from krill.prediction.result import SoundMark, SoundResult, SoundSource
 from krill.prediction.solving import Solved
@@ -63,10 +63,10 @@ def _total(levels: list[Array], rows: int) -> Array:
     return np.asarray(np.maximum(level_sum(np.stack(levels), axis=0), SILENT_DBA))
 
 
-def _heard(solved: Solved, rows: slice, speeds: dict[str, Array]) -> list[tuple[Fan | Pump, Array]]:
+def _heard(solved: Solved, rows: slice, speeds: dict[str, Array]) -> list[tuple[Mover, Array]]:
     """Each mover's level at the listener, (rows,); NOT_HEARD_DBA where it hardly turns."""
     at_m = float(solved.build.brief.listener_m)
-    found: list[tuple[Fan | Pump, Array]] = []
+    found: list[tuple[Mover, Array]] = []
     for mover in solved.network.states.movers:
         speed = speeds[mover.id]
         heard = speed >= SLOWEST_HEARD
@@ -76,11 +76,11 @@ def _heard(solved: Solved, rows: slice, speeds: dict[str, Array]) -> list[tuple[
     return found
 
 
-def _source(mover: Fan | Pump, marks: list[SoundMark], level: float) -> SoundSource:
+def _source(mover: Mover, marks: list[SoundMark], level: float) -> SoundSource:
     return SoundSource(address=mover.id, name=mover.name or mover.id, level_dba=level, marks=marks)
 
 
-def _level(solved: Solved, mover: Fan | Pump, rows: slice, speed: Array) -> Array:
+def _level(solved: Solved, mover: Mover, rows: slice, speed: Array) -> Array:
     """Level at 1 m: between the mover's own points straight in the logarithm of speed, beyond them 50 lg n."""
     if mover.level_points:
         share, level = np.asarray(sorted(mover.level_points), dtype=np.float64).T
@@ -91,7 +91,7 @@ def _level(solved: Solved, mover: Fan | Pump, rows: slice, speed: Array) -> Arra
     return np.asarray(level_at_speed(rated[rows] if rated.ndim else rated, speed))
 
 
-def _marks_of(solved: Solved, mover: Fan | Pump) -> list[SoundMark]:
+def _marks_of(solved: Solved, mover: Mover) -> list[SoundMark]:
     return _marks(solved, mover) if isinstance(mover, Fan) else []
 
 

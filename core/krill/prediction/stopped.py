@@ -1,7 +1,7 @@
 """Off or stopped: each fan, pump and feed in turn, where the machine settles and which limits it passes."""
 
 from krill.document.build import Build
-from krill.document.parts import Fan, Pump
+from krill.document.parts import Mover
 from krill.networks.states import Case
 from krill.prediction.places import lowest_limit
 from krill.prediction.predict import CERTIFIES, cases_of
@@ -30,7 +30,7 @@ def stopped(build: Build, workload: str, room_c: float | None = None) -> Stopped
 
 def _asked(build: Build) -> list[tuple[str, str, StoppedKind, list[str]]]:
     """(address, name, kind, movers that stand still)."""
-    movers = [part for part in build.parts if isinstance(part, Fan | Pump)]
+    movers = [part for part in build.parts if isinstance(part, Mover)]
     found: list[tuple[str, str, StoppedKind, list[str]]] = [
         (part.id, part.name or part.id, part.kind, [part.id]) for part in movers
     ]

@@ -4,13 +4,17 @@ The hop is found by how well an error of each would explain all residuals togeth
 hop's resistance free (a standard deviation of 30 or 40 %) against their likelihood from the stated tolerances alone.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Build, Command
+from krill.document.parts import Opening
 from krill.networks.states import Case
+from krill.networks.structure import PlaceRoute
 from krill.numerics.sampling import QUANTILE_90, band_90
 from krill.prediction.origins import GUESSES
 from krill.prediction.places import lowest_limit
@@ -192,37 +196,49 @@ class _Candidate:
     name: str
 
 
+#: figure of a place that may be off, by kind of the layer inside it
+_OF_PLACE: Final = {
+    "hot_core": "hot_core_mm2k_w",
+    "package": "package_k_w",
+    "chip": "chip_mm2k_w",
+    "joint": "joint_mm2k_w",
+    "lid": "lid_w_mk",
+}
+#: figure of the part that a hop goes through
+_OF_PART: Final = {
+    "interface": "resistance_mm2k_w",
+    "spreader": "resistance_mm2k_w",
+    "contact": "resistance_mm2k_w",
+    "plate": "factor",
+    "stream": "factor",
+}
+#: a larger figure means a smaller resistance
+_INVERSE: Final = ("lid_w_mk",)
+
+
 def _candidates(solved: Solved) -> list[_Candidate]:
-    found: dict[str, _Candidate] = {}
-
-    def add(address: str, name: str, inverse: bool = False) -> None:
-        if address in solved.table.figures:
-            found.setdefault(address, _Candidate(address, inverse, name))
-
-    for route in solved.structure.routes:
-        owner = route.place.name or route.place.id
-        for layer in route.layers:
-            field = {"chip": "chip_mm2k_w", "joint": "joint_mm2k_w", "package": "package_k_w"}.get(layer.kind)
-            if field:
-                add(f"{route.place.id}/{field}", f"{owner}: {layer.name}")
-            elif layer.kind == "hot_core":
-                few = solved.cases[0].workload.cores == "few"
-                add(f"{route.place.id}/{'hot_core_few_mm2k_w' if few else 'hot_core_mm2k_w'}", f"{owner}: {layer.name}")
-            elif layer.kind == "lid":
-                add(f"{route.place.id}/lid_w_mk", f"{owner}: {layer.name}", inverse=True)
-            elif layer.hop is not None and layer.hop.part:
-                field = "factor" if layer.kind in ("plate", "stream") else "resistance_mm2k_w"
-                part = solved.build.part(layer.hop.part)
-                add(
-                    f"{part.id}/{field}",
-                    f"{part.name or part.id} under {owner}" if layer.kind == "interface" else (part.name or part.id),
-                )
+    """Figures that may be off: of each hop, of radiators, of the openings that a box breathes through."""
+    every = [found for route in solved.structure.routes for found in _of_route(solved, route)]
     for link in solved.network.pattern.radiators:
-        add(f"{link.part.id}/factor", link.part.name or link.part.id, inverse=True)
+        every.append(_Candidate(f"{link.part.id}/factor", True, link.part.name or link.part.id))
     for part in solved.build.parts:
-        if part.kind == "opening":
-            add(f"{part.id}/loss", f"{part.name or part.id} (box air)")
-    return list(found.values())
+        if isinstance(part, Opening):
+            every.append(_Candidate(f"{part.id}/loss", False, f"{part.name or part.id} (box air)"))
+    known = [candidate for candidate in every if candidate.address in solved.table.figures]
+    return list({candidate.address: candidate for candidate in reversed(known)}.values())[::-1]
+
+
+def _of_route(solved: Solved, route: PlaceRoute) -> Iterator[_Candidate]:
+    place, owner = route.place, route.place.name or route.place.id
+    few = solved.cases[0].workload.cores == "few"
+    for layer in route.layers:
+        if layer.kind in _OF_PLACE:
+            field = "hot_core_few_mm2k_w" if layer.kind == "hot_core" and few else _OF_PLACE[layer.kind]
+            yield _Candidate(f"{place.id}/{field}", field in _INVERSE, f"{owner}: {layer.name}")
+        elif layer.hop is not None and layer.hop.part and layer.kind in _OF_PART:
+            part = solved.build.part(layer.hop.part)
+            under = f" under {owner}" if layer.kind == "interface" else ""
+            yield _Candidate(f"{part.id}/{_OF_PART[layer.kind]}", False, f"{part.name or part.id}{under}")
 
 
 def _suspects(

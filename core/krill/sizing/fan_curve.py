@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from krill.components.figure_table import FigureTable
 from krill.document.addresses import watts_address
 from krill.document.build import Build, Command, FanCurve
-from krill.document.parts import Fan, Pump
+from krill.document.parts import Mover
 from krill.errors import DocumentRefused, NotConverged, Problem
 from krill.networks.states import Case, duty_address
 from krill.prediction.predict import CERTIFIES, cases_of
@@ -86,7 +86,7 @@ def _check_sensor(build: Build, sensor: str) -> None:
         raise DocumentRefused([Problem(f"sensor/{sensor}", "there is no such place, loop or zone", ", ".join(known))])
 
 
-def _reach(build: Build, movers: list[Fan | Pump]) -> tuple[float, float]:
+def _reach(build: Build, movers: list[Mover]) -> tuple[float, float]:
     """Between the highest start duty and the lowest highest safe duty of the group."""
     figures = FigureTable(build).figures
     starts = [figures[f"{m.id}/start_duty"].value for m in movers if f"{m.id}/start_duty" in figures]
@@ -97,7 +97,7 @@ def _reach(build: Build, movers: list[Fan | Pump]) -> tuple[float, float]:
     return low, high
 
 
-def _draws(build: Build, case: Case, movers: list[Fan | Pump], loads: Array, duties: Array) -> dict[str, Array]:
+def _draws(build: Build, case: Case, movers: list[Mover], loads: Array, duties: Array) -> dict[str, Array]:
     """Every load with every duty as one batch."""
     load, duty = (grid.ravel() for grid in np.meshgrid(loads, duties, indexing="ij"))
     return _loaded(build, case, load) | {duty_address(mover.id): duty for mover in movers}
@@ -158,7 +158,7 @@ def _lifted(grid: Array, duty: Array, kept: list[int]) -> list[tuple[int, float]
 def _checks(
     build: Build,
     case: Case,
-    movers: list[Fan | Pump],
+    movers: list[Mover],
     loads: Array,
     sensor: str,
     points: list[tuple[float, float]],

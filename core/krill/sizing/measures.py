@@ -1,7 +1,5 @@
 """What a build measures: stack height, mass, price, hours; None is unknown, never a guess."""
 
-from typing import Final
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -18,9 +16,6 @@ from krill.sizing.result import Measures, Stack
 
 Array = NDArray[np.float64]
 
-#: kinds of parts that nobody weighs or pays for one by one (spots of air and paste)
-WEIGHTLESS: Final = ("opening", "gap", "obstacle", "interface", "fitting")
-
 
 def known_prices(build: Build) -> dict[str, float]:
     """Prices of the parts that have one."""
@@ -34,7 +29,7 @@ def measures_of(build: Build) -> Measures:
         Stack(address=part.id, name=part.name or part.id, height_mm=_known(height))
         for part, height in stack_heights(build, values)
     ]
-    weighed = [part for part in build.parts if part.kind not in WEIGHTLESS]
+    weighed = [part for part in build.parts if part.is_weighed]
     priced = known_prices(build).values()
     return Measures(
         stacks=stacks,

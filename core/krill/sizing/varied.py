@@ -11,7 +11,7 @@ from typing import Any, Final
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Workload, leaves
 from krill.document.part_base import Part
-from krill.document.parts import Fan, Pump, Radiator
+from krill.document.parts import Mover, Radiator
 from krill.document.quantities import Quantity, quantities
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import ROOM_ADDRESS, Case, duty_address
@@ -63,9 +63,9 @@ def _field_of(build: Build, table: FigureTable, address: str, part: Part, field:
     return kind(build, table, address, quantity)
 
 
-def movers_of(build: Build, group: str) -> list[Fan | Pump]:
+def movers_of(build: Build, group: str) -> list[Mover]:
     """Movers that a name stands for: one, those of a loop or air path, all fans, all pumps; empty where none is."""
-    movers = [part for part in build.parts if isinstance(part, Fan | Pump)]
+    movers = [part for part in build.parts if isinstance(part, Mover)]
     if group in ("fans", "pumps"):
         return [mover for mover in movers if mover.kind == group[:-1]]
     ways = {loop.id: leaves(loop.elements) for loop in build.loops}

@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 
 from krill.document.build import Workload
-from krill.document.parts import Fan, Pump
+from krill.document.parts import Mover
 from krill.sizing.result import Edit
 from krill.sizing.steps.step import Step
 
 
-def duty_steps(mover: Fan | Pump, workload: Workload, step: float) -> Iterator[Step]:
+def duty_steps(mover: Mover, workload: Workload, step: float) -> Iterator[Step]:
     """A mover told a duty by this workload, told a step more."""
     command = workload.movers.get(mover.id)
     if command is None or command.duty is None or command.duty >= 1:
