@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cached_property
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field
 
@@ -310,6 +311,13 @@ class Build(Strict):
     dues: list[Due] = []
     ready_made: list[ReadyMade] = []
     prices: dict[str, Annotated[Number, Field(ge=0)]] = {}
+
+    def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
+        """A copy with other fields; what was worked out from the old ones is not taken along."""
+        copied = super().model_copy(update=update, deep=deep)
+        for name in copied.__dict__.keys() - type(self).model_fields.keys():
+            del copied.__dict__[name]
+        return copied
 
     def part(self, part_id: str) -> Any:
         """The part of an id; KeyError where there is none (a read document has no dangling ids)."""

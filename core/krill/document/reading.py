@@ -79,8 +79,11 @@ def write_text(build: Build) -> str:
 
 
 def digest(build: Build) -> str:
-    """SHA-256 of the canonical text."""
-    return hashlib.sha256(write_text(build).encode()).hexdigest()
+    """SHA-256 of the canonical text, worked out once for each document object."""
+    kept: str | None = build.__dict__.get("_digest")
+    if kept is None:
+        kept = build.__dict__["_digest"] = hashlib.sha256(write_text(build).encode()).hexdigest()
+    return kept
 
 
 def schema() -> dict[str, Any]:

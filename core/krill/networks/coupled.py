@@ -18,7 +18,6 @@ from krill.networks.flow_structure import FlowStructure
 from krill.networks.laws import LinkLaw
 from krill.networks.pattern import Conductances, ThermalPattern
 from krill.networks.states import MachineStates
-from krill.networks.structure import Structure
 from krill.numerics.newton import SolveReport
 from krill.physics.atmosphere import air_density
 from krill.physics.buoyancy import STANDARD_GRAVITY
@@ -72,12 +71,12 @@ def _coolants(build: Build, flow: FlowStructure) -> list[_LoopCoolant]:
 class CoupledNetwork:
     """A build ready to be solved for a batch of machine states and figures."""
 
-    def __init__(self, structure: Structure, values: Values, states: MachineStates) -> None:
-        self.structure = structure
+    def __init__(self, pattern: ThermalPattern, values: Values, states: MachineStates) -> None:
+        self.structure = structure = pattern.structure
         self.build = structure.build
         self.values = values
         self.states = states
-        self.pattern = ThermalPattern(structure)
+        self.pattern = pattern
         self.coolant_model = self._model(structure.coolant, coolant_figures)
         self.air_model = self._model(structure.air, air_figures)
         self.conductances = ConductanceModel(structure, self.pattern, values, states)

@@ -6,6 +6,7 @@ link carries what leaves one node into another, so energy closes.
 """
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,7 +21,26 @@ Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
 
 BALANCE_TOLERANCE = 1e-6
+#: networks that are kept prepared: a keystroke that moves a number meets the one of its structure again
+MAX_KEPT = 64
 MANY = 24  # samples from which sparse elimination is quicker than dense LAPACK
+
+
+Position = tuple[int, int]
+
+
+@lru_cache(maxsize=MAX_KEPT)
+def heat_network(
+    names: tuple[str, ...],
+    positions: tuple[Position, ...],
+    given: tuple[int, ...],
+    links: tuple[Position, ...],
+    mixing: tuple[Position, ...],
+) -> "HeatNetwork":
+    """The network of a pattern, prepared once: builds that differ in their numbers alone share it."""
+    rows, columns = np.array(positions, dtype=np.intp).reshape(-1, 2).T
+    inner, outer = np.array(links, dtype=np.intp).reshape(-1, 2).T
+    return HeatNetwork(names, rows, columns, np.array(given, dtype=np.intp), LinkPattern(inner, outer), list(mixing))
 
 
 class HeatNetwork:

@@ -10,8 +10,7 @@ from krill.document.parts import Cooler, Radiator
 from krill.document.solids import Body, Sink
 from krill.networks.blocks import Block, FlowBlock, PairBlock, PlateBlock, RadiatorBlock, StreamBlock
 from krill.networks.flow_structure import FlowStructure, owner
-from krill.networks.heat import HeatNetwork
-from krill.networks.laws import LinkPattern
+from krill.networks.heat import heat_network
 from krill.networks.structure import Layer, PlaceRoute, Structure
 
 Array = NDArray[np.float64]
@@ -120,10 +119,13 @@ class ThermalPattern:
         flows = [flow for flow in (structure.coolant, structure.air) if flow is not None]
         self.standing = [_standing(structure, flow) for flow in flows]
         self.blocks = self._blocks(flows)
-        places = [place for block, _ in self.blocks for place in block.positions]
-        rows, columns = np.array(places, dtype=np.intp).reshape(-1, 2).T
-        mixing = [(item.node, end) for item in structure.mixed for end in (item.outside, item.exhaust)]
-        self.network = HeatNetwork(structure.node_names, rows, columns, self.given, self._links(boxes, outside), mixing)
+        self.network = heat_network(
+            structure.node_names,
+            tuple(place for block, _ in self.blocks for place in block.positions),
+            tuple(self.given.tolist()),
+            self._links(boxes, outside),
+            tuple((item.node, end) for item in structure.mixed for end in (item.outside, item.exhaust)),
+        )
 
     def side_link(self, index: int) -> int:
         """Column of a body's side among the links: walls come first, then sides, then pipes."""
@@ -139,7 +141,7 @@ class ThermalPattern:
             return np.zeros((G.layers.shape[0], 0))
         return np.concatenate([block.entries(_own(G, own), streams) for block, own in self.blocks], axis=1)
 
-    def _links(self, boxes: list[Zone], outside: list[Zone]) -> LinkPattern:
+    def _links(self, boxes: list[Zone], outside: list[Zone]) -> tuple[tuple[int, int], ...]:
         """Walls of boxes, sides of bodies, heat pipes: links whose law follows their temperatures."""
         nodes = self.structure.zone_nodes
         beyond = [zone.beyond or outside[0].id for zone in boxes] if outside else []
@@ -147,7 +149,7 @@ class ThermalPattern:
         outer = [nodes[zone] for zone in beyond]
         inner += [side.node for side in self.sides] + [pipe.layer.inner for pipe in self.pipes]
         outer += [side.zone for side in self.sides] + [pipe.layer.outer for pipe in self.pipes]
-        return LinkPattern(np.array(inner, dtype=np.intp), np.array(outer, dtype=np.intp))
+        return tuple(zip(inner, outer, strict=True))
 
     def _blocks(self, flows: list[FlowStructure]) -> list[tuple[Block, str]]:
         """Every block with the name of its conductances; one without links is left out."""

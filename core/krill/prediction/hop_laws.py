@@ -9,12 +9,13 @@ from krill.prediction.solving import Solved
 from krill.sources import source
 
 #: kind of layer -> (what is done, key of its source, range in words)
-_OF_KIND: Final[dict[str, tuple[str, str, str]]] = {
+LAYER_SOURCES: Final[dict[str, tuple[str, str, str]]] = {
     "hot_core": ("Hottest core over the chip's mean, by class", "memory", "class figure"),
     "package": ("Resistance of the package, by class or stated", "memory", "class figure"),
     "chip": ("Area-specific resistance of the chip", "memory", "class figure"),
     "joint": ("Area-specific resistance of the lid's joint", "memory", "class figure"),
     "lid": ("Slab and spreading under the film above", "lee-1995", "within 10 % for a centred chip"),
+    "interface": ("Layer of a given area-specific resistance", "fourier", "any"),
     "spreader": ("Slab and spreading under the film above", "lee-1995", "within 10 % for a centred face"),
     "contact": (
         "Series of all faces on one base, mutual heating included",
@@ -43,6 +44,11 @@ _STILL: Final[dict[str, tuple[str, str, str]]] = {
     "facing_up": ("Lying plate, warm face up, with radiation", "mcadams", "Rayleigh number 1e4 to 1e11"),
     "facing_down": ("Lying plate, warm face down, with radiation", "mcadams", "Rayleigh number 1e5 to 1e10"),
 }
+BARE_JOINT: Final = (
+    "Bare joint under pressure, with the air in it",
+    "cooper-1969",
+    "pressure over hardness 1e-6 to 2e-2",
+)
 DRIVEN: Final = ("Developing laminar flow between the fins", "teertstra-2000", "Reynolds number below 2300")
 
 
@@ -53,15 +59,14 @@ def _law(entry: tuple[str, str, str], inside: bool = True) -> Law:
 
 def layer_law(solved: Solved, layer: Layer) -> Law:
     """Law of a layer of a route."""
-    if layer.kind == "interface" and layer.hop is not None:
-        part = solved.build.part(layer.hop.part or "")
-        assert isinstance(part, Interface)
-        if part.resistance_mm2k_w is None and solved.network.values.has(f"{part.id}/pressure_kpa"):
-            return _law(
-                ("Bare joint under pressure, with the air in it", "cooper-1969", "pressure over hardness 1e-6 to 2e-2")
-            )
-        return _law(("Layer of a given area-specific resistance", "fourier", "any"))
-    return _law(_OF_KIND[layer.kind])
+    return _law(BARE_JOINT if _is_bare_joint(solved, layer) else LAYER_SOURCES[layer.kind])
+
+
+def _is_bare_joint(solved: Solved, layer: Layer) -> bool:
+    """Whether nothing but a pressure says how two faces touch."""
+    part = solved.build.part(layer.hop.part) if layer.hop is not None and layer.hop.part else None
+    stated = isinstance(part, Interface) and part.resistance_mm2k_w is not None
+    return isinstance(part, Interface) and not stated and solved.network.values.has(f"{part.id}/pressure_kpa")
 
 
 def still_law(stands: str, inside: bool) -> Law:

@@ -1,5 +1,7 @@
 """Which figures a hop comes from, and the weakest origin among them."""
 
+from typing import Final
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -13,7 +15,8 @@ Array = NDArray[np.float64]
 GUESSES = ("estimate", "rule_of_thumb", "class")
 
 
-_LAYER_FIELDS = {
+#: figures of a layer inside a place, by its kind
+LAYER_FIGURES: Final = {
     "hot_core": ("hot_core_mm2k_w", "chip_area_mm2"),
     "package": ("package_k_w",),
     "chip": ("chip_mm2k_w", "chip_area_mm2"),
@@ -25,7 +28,7 @@ _LAYER_FIELDS = {
 def layer_addresses(solved: Solved, place: Place, layer: Layer) -> list[str]:
     """Addresses of the figures that a layer's resistance comes from."""
     if layer.hop is None:
-        return [f"{place.id}/{field}" for field in _LAYER_FIELDS[layer.kind]]
+        return [f"{place.id}/{field}" for field in LAYER_FIGURES[layer.kind]]
     owner = layer.part or layer.hop.part or layer.hop.id
     return [
         address

@@ -9,9 +9,11 @@ from numpy.typing import NDArray
 from krill.components.figure_table import FigureTable, Values
 from krill.document.build import Build
 from krill.networks.coupled import CoupledNetwork, CoupledSolution
+from krill.networks.pattern import ThermalPattern
 from krill.networks.states import Case, MachineStates
 from krill.networks.structure import Structure, structure_of
 from krill.numerics.sampling import QUANTILE_90, normal_draws
+from krill.prediction.model import Model
 
 Array = NDArray[np.float64]
 
@@ -96,10 +98,12 @@ def solve_cases(
     (samples,) or (case, samples), of a figure or of a mover's duty (``movers/id``, where NaN leaves it as told).
     NotConverged where the networks do not settle.
     """
-    table = FigureTable(build)
+    model = Model.of(build)
+    table, pattern = model.table, model.pattern
     for address, value in (overrides or {}).items():
         table = table.with_override(address, value)
-    structure = structure_of(build, table)
+    if table.figures.keys() != model.table.figures.keys():
+        pattern = ThermalPattern(structure_of(build, table))
     if draws is None:
         draws = table.draws(seed, samples) if samples else {}
     varied = {}
@@ -110,5 +114,5 @@ def solve_cases(
         varied[address] = np.concatenate([central, rows], axis=1).ravel()
     values = Values(table, len(cases) * (samples + 1), varied)
     states = MachineStates(build, cases, samples + 1, values)
-    network = CoupledNetwork(structure, values, states)
-    return Solved(build, table, structure, network, network.solve(), cases, samples, seed)
+    network = CoupledNetwork(pattern, values, states)
+    return Solved(build, table, pattern.structure, network, network.solve(), cases, samples, seed)
