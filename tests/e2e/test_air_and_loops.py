@@ -165,7 +165,7 @@ def test_flip_and_turn_show_both_solutions_before_anything_changes(recipe_build:
     expect(trial).to_be_hidden()
     assert page.evaluate("() => document.querySelector('[aria-label=\"Path in view\"]').textContent") == before
     page.keyboard.press("f")
-    trial.get_by_role("button", name="Take it").click()
+    trial.get_by_role("button", name="Keep change").click()
     expect(trial).to_be_hidden()
     expect(page.get_by_label("Path in view")).to_contain_text("Room air to Box air")
     page.keyboard.press("Control+z")
@@ -198,7 +198,7 @@ def test_speeds_for_a_wanted_level_are_a_trial(recipe_build: Page):
     sound.get_by_role("button", name="Find speeds").click()
     trial = page.get_by_test_id("trial")
     expect(trial.get_by_role("row", name=re.compile("Sound"))).to_contain_text("28.0 dBA")
-    trial.get_by_role("button", name="Take it").click()
+    trial.get_by_role("button", name="Keep change").click()
     expect(sound).to_contain_text("Sound 28.0")
 
 
@@ -214,7 +214,7 @@ def test_what_a_second_pump_or_one_radiator_fewer_would_change(signed_in: Page):
     trial = page.get_by_test_id("trial")
     expect(trial).to_contain_text("a second pump in Loop A")
     expect(trial.get_by_role("row", name=re.compile("Graphics$|Graphics "))).to_have_count(3)
-    trial.get_by_role("button", name="Leave it").click()
+    trial.get_by_role("button", name="Discard").click()
     table.get_by_role("button", name="… one radiator fewer?").click()
     expect(trial).to_contain_text("warmer")
 
@@ -289,8 +289,10 @@ def test_housing_feed_place_coolant_and_exhaust_are_stated_by_hand(recipe_build:
     radiator = page.get_by_role("button", name=re.compile("^Radiator .*, radiator$"))
     radiator.press("Enter")
     radiator.press("Enter")
-    sheet.get_by_label("State another figure").select_option("covered_share")
-    expect(sheet.get_by_role("textbox", name="share of the face with air")).to_have_value("0.5")
+    sheet.get_by_label("Add a figure").select_option("covered_share")
+    covered = sheet.get_by_role("textbox", name="share of the face with air")
+    expect(covered).to_have_value("")
+    covered.fill("0.5")
     page.keyboard.press("Escape")
     page.keyboard.press("3")
     page.get_by_role("button", name="Loop figures").click()

@@ -216,7 +216,7 @@ def test_a_fan_curve_is_told_checked_and_tried(recipe_build: Page) -> None:
         page.get_by_role("link", name="Points as CSV").click()
     assert saved.value.path().read_text().startswith("sensor_c,duty_percent")
     page.get_by_role("button", name="Look at it as a trial").click()
-    page.get_by_role("button", name="Take it", exact=True).click()
+    page.get_by_role("button", name="Keep change", exact=True).click()
     expect(page.get_by_text("saved", exact=True)).to_be_visible()
     expect(page.get_by_role("alert")).to_have_count(0)
 
@@ -285,7 +285,7 @@ def test_revisions_trials_and_something_ready_made_stand_side_by_side(recipe_bui
     expect(page.get_by_role("heading", name="Revision 1")).to_be_visible()
     page.keyboard.press("3")
     page.get_by_test_id("next-changes").get_by_role("button").filter(has_text="sections").first.click()
-    expect(page.get_by_test_id("trial").get_by_role("button", name="Take it")).to_be_enabled()
+    expect(page.get_by_test_id("trial").get_by_role("button", name="Keep change")).to_be_enabled()
     forecast(page, "Side by side")
     page.get_by_role("button", name="The trial in view").click()
     page.get_by_label("Which state of it").select_option("1")

@@ -156,7 +156,7 @@ class Radiator(Part):
     dust: Annotated[
         Figure | None,
         Quantity(
-            "dust, 0 clean to 1 loaded",
+            "dust",
             help="0 is clean, 1 is loaded fins",
             group="state",
             buys=False,

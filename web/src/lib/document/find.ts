@@ -1,5 +1,5 @@
 /** Everything in a build that can be looked for: what has an id, and every figure of it with its value. */
-import { unitOf, words } from "../units/format";
+import { labelOf, unitOf } from "./fields";
 import { placesOf, valueOf, type BuildDocument, type Figure } from "./build";
 
 export type Found = { id: string; label: string; says: string; sort: "thing" | "figure" | "workload" };
@@ -9,7 +9,7 @@ function figuresOf(owner: Record<string, unknown>, name: string): Found[] {
     const value = valueOf(figure as Figure);
     if (typeof value !== "number") return [];
     const says = `${Number(value.toPrecision(5))} ${unitOf(field)}`.trim();
-    return [{ id: String(owner["id"]), label: `${name}: ${words(field)}`, says, sort: "figure" as const }];
+    return [{ id: String(owner["id"]), label: `${name}: ${labelOf(field)}`, says, sort: "figure" as const }];
   });
 }
 

@@ -9,11 +9,11 @@
   const trial = $derived(build.trial);
   const places = $derived(trial.comparison?.places ?? []);
   const most = $derived(Math.max(2, ...places.map((p) => Math.abs(p.difference_k ?? 0))));
-  const prices = $derived((build.document?.["prices"] ?? {}) as Record<string, number>);
+  const prices = $derived(build.document?.prices ?? {});
   /** The user's figure of what the change costs, kept with the build whether the trial is taken or left. */
   function price(value: number) {
     const key = trial.priceKey;
-    build.edit(`price of ${trial.label}`, (draft) => (draft["prices"] = { ...prices, [key]: value }));
+    build.edit(`price of ${trial.label}`, (draft) => (draft.prices = { ...prices, [key]: value }));
     trial.price(key, value);
   }
   const intoView = (node: HTMLElement) => node.scrollIntoView({ block: "nearest" });
@@ -39,9 +39,9 @@
         />
       {/if}
       <button class="button main" disabled={!trial.comparison || !build.editable} onclick={() => trial.take()}
-        >Take it</button
+        >Keep change</button
       >
-      <button class="button" onclick={() => trial.leave()}>Leave it</button>
+      <button class="button" onclick={() => trial.leave()}>Discard</button>
     </header>
     <Faults faults={trial.faults} alert />
     {#if trial.comparison}

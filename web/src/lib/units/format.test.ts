@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clock, day, fixed, half, parseNumber, signed, significant, unitOf, watts, words } from "./format";
+import { clock, day, fixed, half, parseNumber, signed, significant, watts } from "./format";
 
 describe("numbers on the screen", () => {
   it("keep their decimals and a real minus sign", () => {
@@ -18,12 +18,6 @@ describe("numbers on the screen", () => {
     expect(parseNumber("−3")).toBe(-3);
     expect(parseNumber("12x")).toBeNull();
     expect(parseNumber("")).toBeNull();
-  });
-  it("carry the unit of their field", () => {
-    expect(unitOf("chip_mm2k_w")).toBe("mm²·K/W");
-    expect(unitOf("free_flow_l_min")).toBe("l/min");
-    expect(unitOf("factor")).toBe("");
-    expect(words("rated_rpm")).toBe("rated");
   });
 });
 

@@ -1,11 +1,12 @@
 <script lang="ts">
-  import { setAt } from "$lib/document/addresses";
+  import { addressOf, setAt } from "$lib/document/addresses";
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/asked.svelte";
   import type { BuildState } from "$lib/build.svelte";
   import { type Figure } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
-  import { fixed, unitOf, words } from "$lib/units/format";
+  import { labelOf } from "$lib/document/fields";
+  import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
 
   /** Which uncertain figure makes a band wide, and a field beside each to enter what was measured. */
@@ -23,10 +24,9 @@
   });
   const answer = $derived(asked.answer);
   const most = $derived(Math.max(answer?.model_k ?? 1, ...(answer?.contributions ?? []).map((c) => c.half_k)));
-  const fieldOf = (item: Contribution) => item.address.split("/")[1] ?? "";
   const nameOf = (item: Contribution) => {
-    const [, field = "", key] = item.address.split("/");
-    return key ? `${build.sourceNames[key] ?? key}: ${words(field)}` : `${item.name}: ${words(field)}`;
+    const { field, key } = addressOf(item.address);
+    return key ? `${build.sourceNames[key] ?? key}: ${labelOf(field)}` : `${item.name}: ${labelOf(field)}`;
   };
 
   const says = $derived.by(() => {
@@ -87,7 +87,7 @@
             >
             <td class="text-sm"
               ><span class="num">{Number(item.value.toPrecision(4))} ± {Number(item.plus.toPrecision(2))}</span>
-              {unitOf(fieldOf(item))} <span class="soft">{item.origin.replaceAll("_", " ")}</span></td
+              {item.unit} <span class="soft">{item.origin.replaceAll("_", " ")}</span></td
             >
             <td class="num text-right">± {fixed(item.half_k)} K</td>
             <td class="bar"><span style:width="{(100 * item.half_k) / most}%"></span></td>
@@ -97,7 +97,7 @@
                 label="Measured {nameOf(item)}"
                 hideLabel
                 value={entered[item.address]?.value}
-                unit={unitOf(fieldOf(item))}
+                unit={item.unit}
                 low={0}
                 high={1e7}
                 width={72}
@@ -116,7 +116,7 @@
               <button
                 class="button small"
                 disabled={!build.editable || entered[item.address]?.value === undefined}
-                onclick={() => enter(item)}>Enter<span class="sr-only"> {fieldOf(item)}</span></button
+                onclick={() => enter(item)}>Enter<span class="sr-only"> {nameOf(item)}</span></button
               >
             </td>
           </tr>

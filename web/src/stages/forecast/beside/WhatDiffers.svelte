@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from "$lib/api/client";
-  import { words } from "$lib/units/format";
+  import { addressOf } from "$lib/document/addresses";
+  import { labelOf } from "$lib/document/fields";
 
   /** What stands otherwise than in the first option, by address. */
   type Column = { label: string; beside: Schemas["Beside"] | null };
@@ -14,8 +15,8 @@
     return text.length > 44 ? `${text.slice(0, 43)}…` : text;
   };
   const wordsOf = (address: string) => {
-    const [owner = "", field = "", ...more] = address.split("/");
-    return [owner, ...(field ? [words(field)] : []), ...more].join(" · ");
+    const { owner, field, key } = addressOf(address);
+    return [owner, ...(field ? [labelOf(field)] : []), ...(key ? [key] : [])].join(" · ");
   };
 </script>
 

@@ -2,146 +2,83 @@
   import type { BuildState } from "$lib/build.svelte";
   import { fieldOf } from "$lib/document/addresses";
   import type { BuildDocument, Part } from "$lib/document/build";
-  import { FACES } from "$lib/document/housing";
+  import type { Field } from "$lib/document/fields";
   import { materials } from "$lib/materials.svelte";
 
   /** What of a solid is chosen from a list: material, finish, how it stands, what air it gives its heat to. */
   let {
     build,
-    owner,
-    kind,
+    part,
+    fields,
     change,
   }: {
     build: BuildState;
-    owner: Part;
-    kind: string;
+    part: Part;
+    fields: Record<string, Field>;
     change: (what: string, make: (target: Record<string, unknown>, draft: BuildDocument) => void) => void;
   } = $props();
   void materials.load();
-  type Choice = { field: string; label: string; options: [string, string][]; none?: string; assumed?: string };
+  type Choice = { field: Field; options: (readonly [string, string])[] };
 
-  const zones = $derived(
-    (build.document ? build.document.zones : []).map((z) => [z.id, z.name || z.id] as [string, string]),
-  );
+  /** what is chosen of each kind, in this order; anything of plastic may be printed */
+  const SHOWN: Record<string, string[]> = {
+    sink: [
+      "material",
+      "finish",
+      "face",
+      "stands",
+      "fins_along",
+      "outside",
+      "inside",
+      "touched_for",
+      "flanks",
+      "facing",
+    ],
+    panel: ["material", "finish", "face", "lies", "outside", "inside", "touched_for"],
+    heat_pipe: ["wick"],
+    spreader: ["material"],
+  };
+  const PRINTED = ["duct", "opening", "obstacle", "gap", "interface", "cooler"];
+  const NOTHING: Record<string, string> = {
+    finish: "as the material is",
+    face: "free",
+    inside: "nothing",
+    touched_for: "not touched",
+    plastic: "no plastic",
+    near: "not checked",
+  };
+  const zones = $derived((build.document?.zones ?? []).map((zone) => [zone.id, zone.name || zone.id] as const));
   const inPath = $derived(
-    build.document?.air_paths.some((path) => JSON.stringify(path.elements).includes(`"${owner.id}"`)) ?? false,
+    build.document?.air_paths.some((path) => JSON.stringify(path.elements).includes(`"${part.id}"`)) ?? false,
   );
-  const inRoute = $derived(build.document?.routes.some((r) => r.hops.some((h) => h.part === owner.id)) ?? false);
-  const material = $derived<Choice>({
-    field: "material",
-    label: "Material",
-    assumed: kind === "spreader" ? "copper" : "aluminium_extruded",
-    options: materials.of("material").map((m) => [m.id, m.name]),
-  });
-  const common = $derived<Choice[]>([
-    material,
-    {
-      field: "finish",
-      label: "Finish",
-      none: "as the material is",
-      options: materials.of("finish").map((m) => [m.id, m.name]),
-    },
-    { field: "face", label: "On the face", none: "free", options: FACES.map((f) => [f, f]) },
-    { field: "outside", label: "Gives heat to", none: inPath ? "the stream it stands in" : "nothing", options: zones },
-    { field: "inside", label: "Its back to", none: "nothing", options: zones },
-    {
-      field: "touched_for",
-      label: "Touched for",
-      none: "not touched",
-      options: [
-        ["1_s", "one second"],
-        ["1_min", "one minute"],
-        ["10_min", "ten minutes"],
-        ["8_h", "eight hours"],
-      ],
-    },
-  ]);
-  const stands = $derived<Choice>(
-    owner.face
-      ? {
-          field: "fins_along",
-          label: "Fins run along its",
-          assumed: "height",
-          options: [
-            ["height", "height"],
-            ["width", "width"],
-          ],
-        }
-      : {
-          field: "stands",
-          label: "It stands",
-          assumed: "upright",
-          options: [
-            ["upright", "upright"],
-            ["on_edge", "on edge"],
-            ["lying_fins_up", "lying, fins up"],
-            ["lying_fins_down", "lying, fins down"],
-          ],
-        },
+  const inRoute = $derived(build.document?.routes.some((r) => r.hops.some((h) => h.part === part.id)) ?? false);
+  const keys = $derived(SHOWN[part.kind] ?? (PRINTED.includes(part.kind) && !inRoute ? ["plastic", "near"] : []));
+  const touches = $derived((fieldOf(part, "touches") ?? []) as string[]);
+
+  /** A part on a face stands as its face says; without one it is said. */
+  const applies = (key: string) =>
+    key === "stands" || key === "lies"
+      ? !part.face
+      : key === "fins_along"
+        ? Boolean(part.face)
+        : key !== "near" || Boolean(part.plastic);
+
+  const hot = $derived([...(build.result?.bodies ?? []), ...(build.result?.places ?? [])]);
+  const options = (field: Field): (readonly [string, string])[] => {
+    if (field.key === "material" || field.key === "finish")
+      return materials.of(field.key).map((item) => [item.id, item.name] as const);
+    if (field.key === "outside" || field.key === "inside") return zones;
+    if (field.key === "near") return [...hot.map((item) => [item.address, item.name] as const), ...zones];
+    return field.choices.map((value) => [value, value.replaceAll("_", " ")] as const);
+  };
+  const shown = $derived<Choice[]>(
+    keys.filter(applies).flatMap((key) => {
+      const field = fields[key];
+      return field ? [{ field, options: options(field) }] : [];
+    }),
   );
-  const flanks: Choice = {
-    field: "flanks",
-    label: "Flanks",
-    assumed: "covered",
-    options: [
-      ["covered", "covered"],
-      ["free", "free"],
-    ],
-  };
-  const facing: Choice = {
-    field: "facing",
-    label: "Before its fins",
-    assumed: "nothing",
-    options: [
-      ["nothing", "nothing"],
-      ["wall", "a wall"],
-      ["sink", "a sink as warm"],
-    ],
-  };
-  const lies: Choice = {
-    field: "lies",
-    label: "It lies",
-    assumed: "vertical",
-    options: [
-      ["vertical", "vertical"],
-      ["facing_up", "facing up"],
-      ["facing_down", "facing down"],
-    ],
-  };
-  const wick: Choice = {
-    field: "wick",
-    label: "Wick",
-    assumed: "sintered",
-    options: [
-      ["sintered", "sintered"],
-      ["grooved", "grooved"],
-      ["mesh", "mesh"],
-    ],
-  };
-  const printed = $derived<Choice[]>([
-    {
-      field: "plastic",
-      label: "Printed of",
-      none: "no plastic",
-      options: ["pla", "petg", "abs", "asa", "pc", "pmma"].map((id) => [id, id.toUpperCase()]),
-    },
-    ...(owner.plastic
-      ? [
-          {
-            field: "near",
-            label: "As warm as",
-            none: "not checked",
-            options: [
-              ...(build.result?.bodies ?? []).map((b) => [b.address, b.name] as [string, string]),
-              ...(build.result?.places ?? []).map((p) => [p.address, p.name] as [string, string]),
-              ...zones,
-            ],
-          },
-        ]
-      : []),
-  ]);
-  const METALS = ["copper", "nickel", "aluminium", "brass", "stainless"];
-  const touches = $derived((fieldOf(owner, "touches") ?? []) as string[]);
+  const nothing = (field: Field) =>
+    field.key === "outside" ? (inPath ? "the stream it stands in" : "nothing") : (NOTHING[field.key] ?? "nothing");
 
   function touch(metal: string, on: boolean) {
     change("faces", (target) => {
@@ -150,49 +87,36 @@
     });
   }
 
-  const PRINTED_KINDS = ["duct", "opening", "obstacle", "gap", "interface", "cooler"];
-  const shown = $derived<Choice[]>(
-    kind === "sink"
-      ? [...common.slice(0, 3), stands, ...common.slice(3), flanks, facing]
-      : kind === "panel"
-        ? [...common.slice(0, 3), ...(owner.face ? [] : [lies]), ...common.slice(3)]
-        : kind === "heat_pipe"
-          ? [wick]
-          : kind === "spreader"
-            ? [material]
-            : PRINTED_KINDS.includes(kind) && !inRoute
-              ? printed
-              : [],
-  );
-
-  function choose(choice: Choice, value: string) {
-    change(choice.label.toLowerCase(), (target) => {
-      if (value) target[choice.field] = value;
-      else delete target[choice.field];
-      if (choice.field === "facing" && value !== "nothing" && !target["facing_mm"]) target["facing_mm"] = 50;
+  function choose(field: Field, value: string) {
+    change(field.label, (target) => {
+      if (value) target[field.key] = value;
+      else delete target[field.key];
+      if (field.key === "facing" && value !== "nothing" && !target["facing_mm"]) target["facing_mm"] = 50;
     });
   }
+  const METALS = ["copper", "nickel", "aluminium", "brass", "stainless"];
 </script>
 
 {#if shown.length}
   <div class="choices">
-    {#each shown as choice (choice.field)}
-      <label for="choice-{choice.field}">{choice.label}</label>
+    {#each shown as choice (choice.field.key)}
+      {@const { field } = choice}
+      <label for="choice-{field.key}">{field.label}</label>
       <select
-        id="choice-{choice.field}"
+        id="choice-{field.key}"
         class="field"
-        value={(fieldOf(owner, choice.field) as string | undefined) ?? choice.assumed ?? ""}
+        value={(fieldOf(part, field.key) as string | undefined) ?? field.assumed ?? ""}
         disabled={!build.editable}
-        onchange={(e) => choose(choice, e.currentTarget.value)}
+        onchange={(e) => choose(field, e.currentTarget.value)}
       >
-        {#if choice.none}<option value="">{choice.none}</option>{/if}
+        {#if field.empty}<option value="">{nothing(field)}</option>{/if}
         {#each choice.options as [value, name] (value)}<option {value}>{name}</option>{/each}
       </select>
     {/each}
   </div>
 {/if}
 
-{#if kind === "interface"}
+{#if part.kind === "interface"}
   <fieldset class="touches">
     <legend class="soft">Its faces are of</legend>
     {#each METALS as metal (metal)}
