@@ -12,8 +12,8 @@ from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, cu
 from krill.document.reading import read_text
 from krill.networks.flow import FlowGraph, solve
 from krill.networks.states import Case
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import predict
-from krill.prediction.solving import solve_cases
 from krill.runs.analysis import analyse
 from krill.runs.clock import Clock
 from krill.runs.reading import Log, ReadReport, read_log

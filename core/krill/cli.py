@@ -12,8 +12,8 @@ from typing import Any
 from krill.document.build import Build
 from krill.document.reading import read_text, schema, write_text
 from krill.errors import DocumentRefused, KrillError
+from krill.prediction.answer.result import Prediction
 from krill.prediction.predict import predict
-from krill.prediction.result import Prediction
 from krill.recipes.water_loop import water_loop
 from krill.records import to_json
 from krill.runs.analysis import LogAnalysis, analyse, roles_of

@@ -23,8 +23,8 @@ from krill.document.quantities import Quantity, figures_of
 from krill.document.shelf import KINDS as SHELF_KINDS
 from krill.networks.layers import LAYER_LAWS
 from krill.networks.structure import HOP_NODES, LAYER_KINDS
-from krill.prediction.hop_laws import LAYER_SOURCES
-from krill.prediction.origins import LAYER_FIGURES
+from krill.prediction.answer.hop_laws import LAYER_SOURCES
+from krill.prediction.answer.origins import LAYER_FIGURES
 from krill.prediction.predict import predict
 
 HOP_KINDS = get_args(Hop.model_fields["kind"].annotation)

@@ -6,8 +6,8 @@ import json
 import pytest
 from strategies import recipe
 
+from krill.prediction.answer.result import Band
 from krill.prediction.predict import predict
-from krill.prediction.result import Band
 from krill.records import to_json
 
 

@@ -8,12 +8,12 @@ from ninja import Router
 from ask import schemas
 from krill.document.curve_text import read_curve
 from krill.document.reading import write_object
-from krill.prediction.comparison import compare
-from krill.prediction.fan_operation import fan_operation
+from krill.prediction.answer.result import Comparison, FanOperation, PipeChart, Prediction, SinkCurve, Stopped
 from krill.prediction.predict import predict
-from krill.prediction.result import Comparison, FanOperation, PipeChart, Prediction, SinkCurve, Stopped
-from krill.prediction.sink_curve import pipe_chart, sink_curve
-from krill.prediction.stopped import stopped
+from krill.prediction.questions.comparison import compare
+from krill.prediction.questions.fan_operation import fan_operation
+from krill.prediction.questions.sink_curve import pipe_chart, sink_curve
+from krill.prediction.questions.stopped import stopped
 from krill.sizing.fan_curve import fan_curve
 from krill.sizing.holds import watts_it_holds
 from krill.sizing.map_of import map_of

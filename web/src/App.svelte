@@ -4,7 +4,7 @@
   import Shelf from "./frame/Shelf.svelte";
   import SignIn from "./frame/SignIn.svelte";
   import Workbench from "./frame/Workbench.svelte";
-  import { session } from "$lib/session.svelte";
+  import { session } from "$lib/state/session.svelte";
 
   const routes = { "/": Home, "/shelf": Shelf, "/build/:id/:stage?/:view?": Workbench, "*": Home };
   void session.load();

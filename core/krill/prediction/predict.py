@@ -9,15 +9,15 @@ from krill.document.figures import detail
 from krill.document.reading import digest
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
-from krill.prediction.bodies import body_results, pipe_results
-from krill.prediction.circuits import air_elements, loop_results, path_results, zone_results
-from krill.prediction.notices import notices_of
-from krill.prediction.places import place_results
-from krill.prediction.result import NodeResult, PlaceResult, Prediction, WorkloadResult
-from krill.prediction.rules import rules_of_thumb
-from krill.prediction.shared import terraces
-from krill.prediction.solving import Solved, solve_cases
-from krill.prediction.sound import sound_result
+from krill.prediction.answer.bodies import body_results, pipe_results
+from krill.prediction.answer.circuits import air_elements, loop_results, path_results, zone_results
+from krill.prediction.answer.places import place_results
+from krill.prediction.answer.result import NodeResult, PlaceResult, Prediction, WorkloadResult
+from krill.prediction.answer.rules import rules_of_thumb
+from krill.prediction.answer.shared import terraces
+from krill.prediction.answer.solving import Solved, solve_cases
+from krill.prediction.answer.sound import sound_result
+from krill.prediction.notices.every import notices_of
 
 CERTIFIES = "An estimate from class-typical and stated figures. It certifies nothing."
 DEFAULT_SAMPLES = 400

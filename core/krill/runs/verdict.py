@@ -16,10 +16,10 @@ from krill.document.parts import Opening
 from krill.networks.states import Case
 from krill.networks.structure import PlaceRoute
 from krill.numerics.sampling import QUANTILE_90, band_90
-from krill.prediction.origins import GUESSES
-from krill.prediction.places import lowest_limit
-from krill.prediction.shared import loop_nodes
-from krill.prediction.solving import Solved, solve_cases
+from krill.prediction.answer.origins import GUESSES
+from krill.prediction.answer.places import lowest_limit
+from krill.prediction.answer.shared import loop_nodes
+from krill.prediction.answer.solving import Solved, solve_cases
 
 Array = NDArray[np.float64]
 

@@ -16,8 +16,8 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Workload
 from krill.document.figures import detail
 from krill.networks.states import Case
-from krill.prediction.shared import loop_nodes
-from krill.prediction.solving import Solved, solve_cases
+from krill.prediction.answer.shared import loop_nodes
+from krill.prediction.answer.solving import Solved, solve_cases
 from krill.simulated_bench.capacities import node_capacities
 
 Array = NDArray[np.float64]

@@ -6,8 +6,8 @@ from numpy.typing import NDArray
 from krill.catalogue.materials import heat_capacity_of
 from krill.components.radiator import metal_capacity
 from krill.materials.fluids import coolant
-from krill.prediction.shared import loop_nodes
-from krill.prediction.solving import Solved
+from krill.prediction.answer.shared import loop_nodes
+from krill.prediction.answer.solving import Solved
 
 Array = NDArray[np.float64]
 

@@ -4,9 +4,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.physics.atmosphere import air_density
-from krill.prediction.places import lowest_limit
-from krill.prediction.shared import loop_flow, loop_nodes, start_edges
-from krill.prediction.solving import Solved
+from krill.prediction.answer.places import lowest_limit
+from krill.prediction.answer.shared import loop_flow, loop_nodes, start_edges
+from krill.prediction.answer.solving import Solved
 from krill.units import l_min, m3_h
 
 Array = NDArray[np.float64]

@@ -13,9 +13,9 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.errors import DocumentRefused, KrillError, NotConverged, Problem
 from krill.networks.states import Case
+from krill.prediction.answer.solving import Solved, solve_cases
+from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import cases_of
-from krill.prediction.solving import Solved, solve_cases
-from krill.prediction.sound import total_levels
 from krill.sizing.by_row import margins
 from krill.sizing.measures import highest_stack, total_mass
 from krill.sizing.prices import prices_of, with_option

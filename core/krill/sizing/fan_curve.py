@@ -13,9 +13,9 @@ from krill.document.build import Build, Command, FanCurve
 from krill.document.parts import Mover
 from krill.errors import DocumentRefused, NotConverged, Problem
 from krill.networks.states import Case, duty_address
+from krill.prediction.answer.solving import solve_cases
+from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.prediction.solving import solve_cases
-from krill.prediction.sound import total_levels
 from krill.sizing.by_row import margins, sensed
 from krill.sizing.result import CurvePoint, FanCurveResult, LoadCheck
 from krill.sizing.varied import movers_of

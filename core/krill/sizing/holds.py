@@ -7,8 +7,8 @@ from krill.document.addresses import watts_address
 from krill.document.build import Build
 from krill.document.figures import detail
 from krill.networks.states import Case
+from krill.prediction.answer.solving import Solved, solve_cases
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.prediction.solving import Solved, solve_cases
 from krill.sizing.by_row import margins
 from krill.sizing.result import Held, Holds
 

@@ -6,9 +6,9 @@ from numpy.typing import NDArray
 from krill.components.figure_table import FigureTable, ResolvedFigure
 from krill.document.build import Build
 from krill.numerics.sampling import QUANTILE_90
-from krill.prediction.places import chosen_place, place_results
+from krill.prediction.answer.places import chosen_place, place_results
+from krill.prediction.answer.solving import MODEL_ERROR_SHARE, room_of, solve_cases
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.prediction.solving import MODEL_ERROR_SHARE, room_of, solve_cases
 from krill.sizing.by_row import temperatures
 from krill.sizing.result import Contribution, MeasureFirst
 

@@ -5,8 +5,8 @@ from itertools import product
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.prediction.answer.result import PlaceResult
 from krill.prediction.predict import predict
-from krill.prediction.result import PlaceResult
 from krill.sizing.candidates import Study
 from krill.sizing.outcome import demands_met
 from krill.sizing.result import CandidateDetail, Neighbour, StudyResult

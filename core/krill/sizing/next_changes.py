@@ -10,11 +10,11 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.errors import DocumentRefused, NotConverged
 from krill.networks.states import Case, duty_address
-from krill.prediction.places import chosen_place, place_results
+from krill.prediction.answer.places import chosen_place, place_results
+from krill.prediction.answer.result import PlaceResult
+from krill.prediction.answer.solving import Solved, solve_cases
+from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.prediction.result import PlaceResult
-from krill.prediction.solving import Solved, solve_cases
-from krill.prediction.sound import total_levels
 from krill.sizing.by_row import temperatures
 from krill.sizing.result import NextChange, NextChanges, SideEffect
 from krill.sizing.settled import each_settled

@@ -6,9 +6,9 @@ from scipy.optimize import brentq
 from krill.document.build import Build
 from krill.document.parts import Fan
 from krill.errors import DocumentRefused, Problem
+from krill.prediction.answer.solving import solve_cases
+from krill.prediction.answer.sound import total_at
 from krill.prediction.predict import cases_of
-from krill.prediction.solving import solve_cases
-from krill.prediction.sound import total_at
 from krill.sizing.result import SpeedForLevel
 
 FASTEST, SLOWEST = 1.0, 0.02

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Any
 
-from krill.prediction.result import WorkloadResult
+from krill.prediction.answer.result import WorkloadResult
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

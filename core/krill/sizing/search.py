@@ -14,10 +14,10 @@ from krill.document.addresses import watts_address
 from krill.document.build import Build, Command
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
-from krill.prediction.places import lowest_limit, place_results
+from krill.prediction.answer.places import lowest_limit, place_results
+from krill.prediction.answer.solving import Solved, solve_cases
+from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.prediction.solving import Solved, solve_cases
-from krill.prediction.sound import total_levels
 from krill.sizing.by_row import flow, margins, temperatures
 from krill.sizing.result import Edit, SolvedFor
 from krill.sizing.steps.step import edited, rounded

@@ -5,8 +5,8 @@ from typing import Any, Final
 from krill.document.build import Build
 from krill.document.reading import write_object
 from krill.errors import DocumentRefused, Problem
+from krill.prediction.answer.result import WorkloadResult
 from krill.prediction.predict import CERTIFIES, DEFAULT_SAMPLES, predict
-from krill.prediction.result import WorkloadResult
 from krill.sizing.measures import measures_of
 from krill.sizing.result import Beside, Difference, SideBySide
 

@@ -1,6 +1,6 @@
 """Sentences of sizing: what a designer would say who looked at the figures."""
 
-from krill.prediction.result import PlaceResult
+from krill.prediction.answer.result import PlaceResult
 from krill.sizing.result import NextChange
 
 #: below this a step is called worth nothing (common practice: about 1 K is no difference; half of it for one step)

@@ -15,11 +15,11 @@ from krill.document.parts import Fan, Radiator
 from krill.document.reading import read_object, read_text, write_object
 from krill.document.solids import Sink
 from krill.errors import KrillError
-from krill.prediction.comparison import compare
-from krill.prediction.fan_operation import fan_operation
 from krill.prediction.predict import predict
-from krill.prediction.sink_curve import sink_curve
-from krill.prediction.stopped import stopped
+from krill.prediction.questions.comparison import compare
+from krill.prediction.questions.fan_operation import fan_operation
+from krill.prediction.questions.sink_curve import sink_curve
+from krill.prediction.questions.stopped import stopped
 from krill.recipes.book import RECIPES
 from krill.records import to_json
 from krill.runs.analysis import analyse, roles_of

@@ -9,8 +9,8 @@ from krill.components.edges import ImposedFlow, Medium, PipeEdges
 from krill.document.reading import read_object
 from krill.networks.flow import FlowGraph, solve
 from krill.physics.atmosphere import air_density, standard_pressure
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of, predict
-from krill.prediction.solving import solve_cases
 
 RHO_REF = 1.18
 

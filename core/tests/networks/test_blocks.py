@@ -5,8 +5,8 @@ import pytest
 from frozen.answers import machine, machine_names
 
 from krill.networks.blocks import FlowBlock, PairBlock, own_weight
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of
-from krill.prediction.solving import solve_cases
 
 
 @pytest.fixture(params=machine_names())

@@ -14,8 +14,8 @@ from krill.networks.layers import DIRECT_AIR_K_W, face_before
 from krill.networks.pattern import RESIDUAL_CONDUCTANCE
 from krill.networks.structure import structure_of
 from krill.networks.zone_air import ZoneAir
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of
-from krill.prediction.solving import solve_cases
 
 
 @pytest.fixture(scope="module")

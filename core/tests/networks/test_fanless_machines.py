@@ -10,9 +10,9 @@ from machines import fan, opening, sure
 from krill.components.sinks import wetted
 from krill.document.reading import read_object
 from krill.networks.states import Case
-from krill.prediction.bodies import body_ways
+from krill.prediction.answer.bodies import body_ways
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of, predict
-from krill.prediction.solving import solve_cases
 
 
 def solved_of(raw):

@@ -8,8 +8,8 @@ from machines import random_air, random_loop
 from krill.components.radiator_table import AIR_HEAT_CAPACITY
 from krill.document.reading import read_object
 from krill.networks.blocks import STILL_AIR_FADE
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of
-from krill.prediction.solving import solve_cases
 
 MANY = settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
 

@@ -10,10 +10,10 @@ import pytest
 from krill.document.build import Build
 from krill.document.parts import Fan, Pump
 from krill.document.reading import read_object, read_text, write_object
-from krill.prediction.comparison import compare
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of, predict
-from krill.prediction.solving import solve_cases
-from krill.prediction.stopped import stopped
+from krill.prediction.questions.comparison import compare
+from krill.prediction.questions.stopped import stopped
 from krill.recipes.book import RECIPES
 
 SAVED = Path(__file__).parents[1] / "saved_documents"

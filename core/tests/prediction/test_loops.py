@@ -8,8 +8,8 @@ from machines import fan, loop_parts, machine, on_plate, opening, path, sure
 
 from krill.document.reading import read_object
 from krill.materials.fluids import coolant
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of, predict
-from krill.prediction.solving import solve_cases
 from krill.sizing.by_row import flow
 
 

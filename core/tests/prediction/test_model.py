@@ -3,9 +3,9 @@
 from strategies import raw_recipe, recipe
 
 from krill.document.reading import digest, read_object
-from krill.prediction.model import MAX_KEPT, Model
+from krill.prediction.answer.model import MAX_KEPT, Model
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of, predict
-from krill.prediction.solving import solve_cases
 
 
 def changed(**figures):

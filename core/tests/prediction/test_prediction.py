@@ -10,9 +10,9 @@ from krill.components.figure_table import FigureTable
 from krill.document.reading import read_object
 from krill.networks.states import Case
 from krill.physics.heat_exchange import effectiveness_crossflow_exact
+from krill.prediction.answer.result import Band
+from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import predict
-from krill.prediction.result import Band
-from krill.prediction.solving import solve_cases
 
 
 def place(prediction, name, workload=0):
@@ -212,7 +212,7 @@ def test_the_band_holds_nine_of_ten_generated_machines():
 
 
 def test_status_words_by_the_lower_end_of_the_margin():
-    from krill.prediction.places import status_of
+    from krill.prediction.answer.places import status_of
 
     for band, wanted, status in (
         ((3.0, 16.0), 3.0, "holds"),

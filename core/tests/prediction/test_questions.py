@@ -12,10 +12,10 @@ from krill.document.curve_text import read_curve
 from krill.document.reading import read_object, write_object
 from krill.document.shelf import read_item, read_shelf, write_item
 from krill.errors import DocumentRefused
-from krill.prediction.comparison import compare
-from krill.prediction.fan_operation import fan_operation
 from krill.prediction.predict import predict
-from krill.prediction.stopped import stopped
+from krill.prediction.questions.comparison import compare
+from krill.prediction.questions.fan_operation import fan_operation
+from krill.prediction.questions.stopped import stopped
 from krill.recipes.book import RECIPES
 from krill.sizing.quieter import speed_for_level
 

@@ -8,7 +8,7 @@ from machines import sure
 from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
 from krill.prediction.predict import predict
-from krill.prediction.sink_curve import pipe_chart, sink_curve
+from krill.prediction.questions.sink_curve import pipe_chart, sink_curve
 from krill.recipes.fanless_housing import fanless_housing
 from krill.sizing.holds import watts_it_holds
 from krill.sizing.next_changes import next_changes

@@ -5,7 +5,7 @@ import pytest
 from strategies import recipe
 
 from krill.networks.states import Case
-from krill.prediction.solving import solve_cases
+from krill.prediction.answer.solving import solve_cases
 from krill.simulated_bench.bench import BenchPlan, hidden_figures, run_bench
 from krill.simulated_bench.capacities import node_capacities
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { UNDER } from "$lib/drawing/terraces";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";

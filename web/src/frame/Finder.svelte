@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { everything, found, type Found } from "$lib/document/find";
   import { VIEWS } from "../stages/forecast/views";
 

@@ -4,7 +4,7 @@
   import { push } from "svelte-spa-router";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import { emptyBuild } from "$lib/document/empty";
-  import { session } from "$lib/session.svelte";
+  import { session } from "$lib/state/session.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";

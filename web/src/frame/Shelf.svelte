@@ -1,7 +1,7 @@
 <script lang="ts">
   import { client } from "$lib/api/client";
-  import { classes } from "$lib/classes.svelte";
-  import { shelf, type ShelfItem } from "$lib/shelf.svelte";
+  import { classes } from "$lib/state/classes.svelte";
+  import { shelf, type ShelfItem } from "$lib/state/shelf.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
   import { fieldsOfKind, labelOf, unitOf } from "$lib/document/fields";

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { type Fault } from "$lib/api/client";
-  import { session } from "$lib/session.svelte";
+  import { session } from "$lib/state/session.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import Faults from "$lib/ui/Faults.svelte";
 

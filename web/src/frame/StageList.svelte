@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
   import { STAGES, stateOf } from "./stages";
 

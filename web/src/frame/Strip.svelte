@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { valueOf } from "$lib/document/build";
   import Mark from "$lib/ui/Mark.svelte";
   import StatusMark from "$lib/ui/StatusMark.svelte";

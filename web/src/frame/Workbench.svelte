@@ -1,7 +1,7 @@
 <script lang="ts">
   import { push } from "svelte-spa-router";
   import { sentence } from "$lib/api/client";
-  import { BuildState } from "$lib/build.svelte";
+  import { BuildState } from "$lib/state/build.svelte";
   import Air from "../stages/air/Air.svelte";
   import Bench from "../stages/bench/Bench.svelte";
   import Brief from "../stages/brief/Brief.svelte";

@@ -1,4 +1,4 @@
-import type { BuildState } from "$lib/build.svelte";
+import type { BuildState } from "$lib/state/build.svelte";
 import { originOf } from "$lib/document/build";
 import { isOfAir } from "$lib/document/notices";
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { AddWhat, BuildState } from "$lib/build.svelte";
+  import type { AddWhat, BuildState } from "$lib/state/build.svelte";
   import Sheet from "$lib/ui/Sheet.svelte";
   import PartForm from "./PartForm.svelte";
   import PlaceForm from "./PlaceForm.svelte";

@@ -1,11 +1,11 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import type { Face } from "$lib/document/build";
   import { insert } from "$lib/document/elements";
   import { FACES } from "$lib/document/housing";
   import { AIR_KINDS, BODY_KINDS, LOOP_KINDS } from "$lib/document/kinds";
   import { addParts, command, type NewPart } from "$lib/document/parts";
-  import { copyOf, shelf, type ShelfItem } from "$lib/shelf.svelte";
+  import { copyOf, shelf, type ShelfItem } from "$lib/state/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
 
   /** A part from the shelf into a loop, an air path, or both (a radiator). */

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
-  import { classes } from "$lib/classes.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import { classes } from "$lib/state/classes.svelte";
   import { addChamber, addOutside, addPath } from "$lib/document/air";
   import type { Face } from "$lib/document/build";
   import { FACES } from "$lib/document/housing";

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
-  import { classes } from "$lib/classes.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import { classes } from "$lib/state/classes.svelte";
   import { addSource } from "$lib/document/sources";
   import NumberField from "$lib/ui/NumberField.svelte";
 

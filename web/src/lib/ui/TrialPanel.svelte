@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";

@@ -2,7 +2,7 @@
 import { render, screen } from "@testing-library/svelte";
 import userEvent from "@testing-library/user-event";
 import { beforeAll, describe, expect, it, vi } from "vitest";
-import type { BuildState } from "$lib/build.svelte";
+import type { BuildState } from "$lib/state/build.svelte";
 import TrialPanel from "./TrialPanel.svelte";
 
 beforeAll(() => (Element.prototype.scrollIntoView = vi.fn()));

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { flipPath, pathOf } from "$lib/document/air";
   import { leaves } from "$lib/document/elements";
   import { turnHousing } from "$lib/document/housing";

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import type { Face } from "$lib/document/build";
   import { FACES, lowerFace } from "$lib/document/housing";
   import { css, heat } from "$lib/drawing/colour";

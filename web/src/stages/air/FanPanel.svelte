@@ -1,7 +1,7 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
-  import { Asked } from "$lib/asked.svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import { Asked } from "$lib/state/asked.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
 

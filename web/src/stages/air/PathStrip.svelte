@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { flipPath, recirculate, recirculationOf } from "$lib/document/air";
   import type { AirPath } from "$lib/document/build";
   import { leaves, rows } from "$lib/document/elements";

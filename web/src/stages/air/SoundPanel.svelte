@@ -1,6 +1,6 @@
 <script lang="ts">
   import { client, faultsOf, type Fault, type Schemas, type WorkloadResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { celsius, fixed, kelvins, watts } from "$lib/units/format";
 
   /** A closed housing: the air that stands in it, and what its faces pass on from inside and to the room. */

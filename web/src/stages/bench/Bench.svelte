@@ -1,8 +1,8 @@
 <script lang="ts">
   import { download, sentence, type Fault } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { BENCH_CAUTIONS } from "$lib/document/cautions";
-  import { Runs } from "$lib/runs.svelte";
+  import { Runs } from "$lib/state/runs.svelte";
   import Caution from "$lib/ui/Caution.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import LogDoor from "./LogDoor.svelte";

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { uploadLog, type Fault } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import Faults from "$lib/ui/Faults.svelte";
 
   let {

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { parseNumber } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
 

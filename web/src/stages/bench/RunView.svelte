@@ -1,8 +1,8 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import Curves, { type Line } from "$lib/charts/Curves.svelte";
-  import { rolesOf, type Runs } from "$lib/runs.svelte";
+  import { rolesOf, type Runs } from "$lib/state/runs.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
 

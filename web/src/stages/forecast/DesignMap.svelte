@@ -1,7 +1,7 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
-  import { Asked } from "$lib/asked.svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import { Asked } from "$lib/state/asked.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { roomAddress } from "$lib/document/addresses";
   import { questionOf, steps, type MapAxis } from "$lib/document/vary";
   import { css, heat } from "$lib/drawing/colour";

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { client, type Prediction } from "$lib/api/client";
-  import { Asked } from "$lib/asked.svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import { Asked } from "$lib/state/asked.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed, half, signed } from "$lib/units/format";

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import TrialPanel from "$lib/ui/TrialPanel.svelte";
   import DesignMap from "./DesignMap.svelte";
   import EveryPart from "./EveryPart.svelte";

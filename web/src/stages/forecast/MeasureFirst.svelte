@@ -1,8 +1,8 @@
 <script lang="ts">
   import { addressOf, setAt } from "$lib/document/addresses";
   import { client, type Schemas } from "$lib/api/client";
-  import { Asked } from "$lib/asked.svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import { Asked } from "$lib/state/asked.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { type Figure } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { labelOf } from "$lib/document/fields";

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
-  import { Asked } from "$lib/asked.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import { Asked } from "$lib/state/asked.svelte";
   import { roomAddress, setValueAt } from "$lib/document/addresses";
 
   import SolvedCurve from "./SolvedCurve.svelte";

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { opened, replaceBy } from "$lib/document/build";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { statusColour } from "$lib/ui/status";
   import { day, fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { setAt } from "$lib/document/addresses";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import Faults from "$lib/ui/Faults.svelte";
 
   /** A fan's or pump's curve pasted or dropped as two columns, in any of the usual units. */

@@ -1,6 +1,6 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
-  import { shelf } from "$lib/shelf.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import { shelf } from "$lib/state/shelf.svelte";
 
   /** What a loop is filled with, from the shelf. */
   let {

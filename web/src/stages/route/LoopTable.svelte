@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { LoopResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { leaves, rows } from "$lib/document/elements";
   import { oneRadiatorFewer, secondPump } from "$lib/document/loops";
   import { removePart } from "$lib/document/parts";

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import type { Command } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { fieldOf, figureOf } from "$lib/document/addresses";
   import { valueOf, type BuildDocument, type Part } from "$lib/document/build";
   import { addHeader } from "$lib/document/sources";

@@ -1,12 +1,12 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
-  import { classes } from "$lib/classes.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import { classes } from "$lib/state/classes.svelte";
   import { fieldOf } from "$lib/document/addresses";
   import { ownerOf, withValue, type BuildDocument, type Part } from "$lib/document/build";
   import { addable, fieldsOf, modelOf, rowsOf } from "$lib/document/fields";
   import { removePart } from "$lib/document/parts";
-  import { materials } from "$lib/materials.svelte";
-  import { shelf, worthKeeping } from "$lib/shelf.svelte";
+  import { materials } from "$lib/state/materials.svelte";
+  import { shelf, worthKeeping } from "$lib/state/shelf.svelte";
   import Fields from "$lib/ui/Fields.svelte";
   import Sheet from "$lib/ui/Sheet.svelte";
   import { fixed } from "$lib/units/format";

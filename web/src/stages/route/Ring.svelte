@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { LoopResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { leaves } from "$lib/document/elements";
   import { moved, type Element } from "$lib/document/build";
   import { css, heat } from "$lib/drawing/colour";

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { ROUTE_CAUTIONS } from "$lib/document/cautions";
   import Caution from "$lib/ui/Caution.svelte";
   import TrialPanel from "$lib/ui/TrialPanel.svelte";

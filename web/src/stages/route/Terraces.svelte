@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { css, heat, textOn } from "$lib/drawing/colour";
   import { layOut, type Tower } from "$lib/drawing/terraces";
   import { statusColour } from "$lib/ui/status";

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
-  import { Runs } from "$lib/runs.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import { Runs } from "$lib/state/runs.svelte";
   import { fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
   import BandRow from "./BandRow.svelte";

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
-  import { beside, MOST_BESIDE } from "$lib/beside.svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import { beside, MOST_BESIDE } from "$lib/state/beside.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { addReadyMade, readyMade, type ReadyMade } from "$lib/document/ready";
   import NumberFields, { type FieldSpec } from "$lib/ui/NumberFields.svelte";
 

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
-  import { Asked } from "$lib/asked.svelte";
-  import { beside, type Entry } from "$lib/beside.svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import { Asked } from "$lib/state/asked.svelte";
+  import { beside, type Entry } from "$lib/state/beside.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { type BuildDocument, opened } from "$lib/document/build";
   import { readyMade, type ReadyMade } from "$lib/document/ready";
   import Faults from "$lib/ui/Faults.svelte";

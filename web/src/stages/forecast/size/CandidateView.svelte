@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { beside } from "$lib/beside.svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import { beside } from "$lib/state/beside.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import type { BuildDocument } from "$lib/document/build";
-  import type { Pick, Result, Studies } from "$lib/study.svelte";
+  import type { Pick, Result, Studies } from "$lib/state/study.svelte";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed, level, signed } from "$lib/units/format";

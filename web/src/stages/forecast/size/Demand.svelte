@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import type { Criterion, Demands } from "$lib/document/vary";
   import NumberField from "$lib/ui/NumberField.svelte";
 

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Result, Studies } from "$lib/study.svelte";
+  import type { Result, Studies } from "$lib/state/study.svelte";
   import { fixed, level } from "$lib/units/format";
   import { between, spanOf, ticks, type Span } from "$lib/drawing/scale";
   import { nearestDot, paintDots, SHAPES, type Dot } from "./shapes";

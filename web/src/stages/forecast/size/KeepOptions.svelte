@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Studies } from "$lib/study.svelte";
+  import type { Studies } from "$lib/state/study.svelte";
   import { labelOf, type Brush } from "./filter";
   import { outline } from "./shapes";
 

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { optionWords } from "./filter";
-  import type { Detail, Studies } from "$lib/study.svelte";
+  import type { Detail, Studies } from "$lib/state/study.svelte";
 
   /** The next larger and next smaller along each axis, with whether they are worth it. */
   let { studies, detail, names }: { studies: Studies; detail: Detail; names: Record<string, string> } = $props();

@@ -1,10 +1,10 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { client, type Schemas } from "$lib/api/client";
-  import { Asked } from "$lib/asked.svelte";
+  import { Asked } from "$lib/state/asked.svelte";
   import { demandsOf, sizeOf, type Axis, type Criterion, type Demands } from "$lib/document/vary";
-  import { Studies } from "$lib/study.svelte";
+  import { Studies } from "$lib/state/study.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import CandidateList from "./CandidateList.svelte";
   import CandidateView from "./CandidateView.svelte";

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { opened, replaceBy } from "$lib/document/build";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
 
   import NumberField from "$lib/ui/NumberField.svelte";
   import NumberFields, { type FieldSpec } from "$lib/ui/NumberFields.svelte";

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Snippet } from "svelte";
-  import type { BuildState } from "$lib/build.svelte";
-  import type { Studies } from "$lib/study.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import type { Studies } from "$lib/state/study.svelte";
   import { clock, fixed } from "$lib/units/format";
 
   /** Ask, watch and cancel; earlier studies to turn back to. */

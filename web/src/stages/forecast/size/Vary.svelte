@@ -1,7 +1,7 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { rangeOf, sizeOf, type Axis } from "$lib/document/vary";
-  import { shelf } from "$lib/shelf.svelte";
+  import { shelf } from "$lib/state/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { isDuty } from "$lib/document/addresses";
 

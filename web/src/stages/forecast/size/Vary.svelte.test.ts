@@ -2,10 +2,10 @@
 import { render, screen, within } from "@testing-library/svelte";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { BuildState } from "$lib/build.svelte";
+import type { BuildState } from "$lib/state/build.svelte";
 import type { Axis } from "$lib/document/vary";
 
-vi.mock("$lib/shelf.svelte", () => ({ shelf: { items: [], load: vi.fn() } }));
+vi.mock("$lib/state/shelf.svelte", () => ({ shelf: { items: [], load: vi.fn() } }));
 const { default: Vary } = await import("./Vary.svelte");
 
 const duty: Axis = {

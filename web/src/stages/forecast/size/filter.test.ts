@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Result, Studies } from "$lib/study.svelte";
+import type { Result, Studies } from "$lib/state/study.svelte";
 import { filtered, optionWords, wordsOf, type Brush } from "./filter";
 
 // 2 x 3 candidates: sections across, fan duties along; the last one is not solved

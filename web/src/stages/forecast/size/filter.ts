@@ -1,4 +1,4 @@
-import type { Result, Studies } from "$lib/study.svelte";
+import type { Result, Studies } from "$lib/state/study.svelte";
 
 export type Figure = "level_dba" | "height_mm" | "price" | "mass_g" | "margin_k";
 /** What is left in view: a rectangle on the dots, and options that are switched off by axis. */

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
-  import { Asked } from "$lib/asked.svelte";
-  import type { BuildState } from "$lib/build.svelte";
+  import { Asked } from "$lib/state/asked.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
   import { addPipeGroup } from "$lib/document/ways";
   import { celsius, fixed, watts } from "$lib/units/format";

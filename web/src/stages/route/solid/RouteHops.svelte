@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { BODY_KINDS } from "$lib/document/kinds";
   import { addSideWay, BETWEEN, endRoute, insertHop, removeHop } from "$lib/document/ways";
   import type { Hop } from "$lib/document/build";

@@ -1,9 +1,9 @@
 <script lang="ts">
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { fieldOf } from "$lib/document/addresses";
   import type { BuildDocument, Part } from "$lib/document/build";
   import type { Field } from "$lib/document/fields";
-  import { materials } from "$lib/materials.svelte";
+  import { materials } from "$lib/state/materials.svelte";
 
   /** What of a solid is chosen from a list: material, finish, how it stands, what air it gives its heat to. */
   let {

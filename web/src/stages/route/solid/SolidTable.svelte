@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
-  import type { BuildState } from "$lib/build.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { celsius, fixed, watts } from "$lib/units/format";
 
   /** Everything solid that heat leaves from or goes through: sinks, panels, heat pipes. */

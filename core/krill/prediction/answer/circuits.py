@@ -1,0 +1,261 @@
+"""Loops, air paths and zones of a solution: flows, drops, temperatures, operating points."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, head_of, one_row
+from krill.document.build import AirPath, Loop
+from krill.document.parts import Pump
+from krill.networks.flow_structure import LEAK, FlowStructure, owner
+from krill.physics.atmosphere import air_density
+from krill.prediction.answer.hydraulics import (
+    air_room,
+    expansion,
+    fill_volume,
+    junction_pressures,
+    pressure_limit,
+    top_of,
+)
+from krill.prediction.answer.result import AirElement, AirPathResult, LoopElement, LoopResult, PumpCurve, ZoneResult
+from krill.prediction.answer.shared import loop_coolant, loop_flow, loop_nodes
+from krill.prediction.answer.solving import Solved, at_row, room_of
+from krill.units import l_min, m3_h
+
+Array = NDArray[np.float64]
+
+CURVE_SHARES = np.linspace(0.0, 1.6, 17)
+LEAST_ELECTRIC_W = 0.05
+
+
+def _ends(solved: Solved, flow: FlowStructure, edge: int, row: int, mass_flow: float) -> tuple[float, float]:
+    """Inlet and outlet temperature of an edge in its direction of flow."""
+    T = solved.solution.temperature[row]
+    inlet = float(T[flow.tail_nodes[edge] if mass_flow >= 0 else flow.head_nodes[edge]])
+    active = flow.active_nodes[edge]
+    return inlet, float(T[active]) if active >= 0 else inlet
+
+
+def loop_results(solved: Solved, case: int) -> list[LoopResult]:
+    """Every loop with its elements in flow order, pump curves and the loop's own curve."""
+    if solved.structure.coolant is None or solved.solution.coolant is None:
+        return []
+    return [_loop(solved, loop, solved.central(case)) for loop in solved.build.loops]
+
+
+def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
+    flow = solved.structure.coolant
+    assert flow is not None
+    edges = [i for i, circuit in enumerate(flow.circuit) if circuit == loop.id]
+    T = solved.solution.temperature[row, loop_nodes(solved, loop.id)]
+    state = loop_coolant(solved, loop)
+    density, viscosity = float(state.density[row]), float(state.viscosity[row])
+    elements = _loop_elements(solved, loop, row, edges, density)
+    mixture = loop.coolant.fluid.replace("_", " ")
+    share = f" {100 * float(loop.coolant.mass_share):.0f} % by mass" if loop.coolant.mass_share else ""
+    rows = (1, flow.graph.edges)
+    medium = Medium(np.full(rows, density), np.full(rows, viscosity))
+    fill, spare = fill_volume(solved, loop), air_room(solved, loop)
+    return LoopResult(
+        address=loop.id,
+        name=loop.name or loop.id,
+        coolant=mixture + share,
+        flow_l_min=l_min(float(loop_flow(solved, loop)[row])),
+        lowest_c=float(T.min()),
+        highest_c=float(T.max()),
+        fill_l=1e3 * fill,
+        expansion_ml=1e6 * expansion(loop, fill, float(T.max())),
+        air_room_ml=None if spare is None else 1e6 * spare,
+        highest_kpa=max(element.pressure_kpa for element in elements),
+        air_collects_at=top_of(solved, loop),
+        elements=elements,
+        pumps=_pump_curves(solved, row, edges, density),
+        loop_curve=_loop_curve(solved, row, edges, medium),
+    )
+
+
+def _loop_elements(solved: Solved, loop: Loop, row: int, edges: list[int], density: float) -> list[LoopElement]:
+    flow, solution = solved.structure.coolant, solved.solution.coolant
+    assert flow is not None
+    assert solution is not None
+    pressures = junction_pressures(solved, loop, row, density)
+    drops = solution.drop[row]
+    spent = {edge: max(float(drops[edge] * solution.mass_flow[row, edge]), 0.0) for edge in edges}
+    total = sum(spent.values()) or 1.0
+    elements: list[LoopElement] = []
+    for edge in edges:
+        part = solved.build.part(flow.parts[edge])
+        mass_flow = float(solution.mass_flow[row, edge])
+        inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
+        limit = pressure_limit(solved, part)
+        elements.append(
+            LoopElement(
+                address=part.id,
+                kind=part.kind,
+                name=part.name or part.id,
+                flow_l_min=l_min(mass_flow / density),
+                drop_kpa=float(drops[edge]) / 1000,
+                share=spent[edge] / total,
+                pressure_kpa=pressures[edge] / 1000,
+                limit_kpa=None if limit is None else limit / 1000,
+                inlet_c=inlet,
+                outlet_c=outlet,
+            )
+        )
+    return elements
+
+
+def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> list[PumpCurve]:
+    model, solution, flow = solved.network.coolant_model, solved.solution, solved.structure.coolant
+    assert model is not None
+    assert flow is not None
+    assert solution.coolant is not None
+    curves: list[PumpCurve] = []
+    for group in model.groups:
+        if not isinstance(group, MoverEdges):
+            continue
+        for column, edge in enumerate(group.columns):
+            if edge not in edges:
+                continue
+            pump = solved.build.part(flow.parts[edge])
+            assert isinstance(pump, Pump)
+            speed = float(solution.speeds[pump.id][row])
+            stretch = at_row(group.flow_factor, row, column) * max(speed, 1e-6)
+            volume = np.linspace(0.0, 1.0, 21) * float(group.curve.free_flow[column]) * stretch
+            head = head_of(group.curve, column, volume / stretch)
+            head = head * at_row(group.pressure_factor, row, column) * speed**2
+            through = float(solution.coolant.mass_flow[row, edge]) / density
+            gained = -float(solution.coolant.drop[row, edge])
+            electric = solved.sample(solved.network.states.mover_watts(pump, solution.speeds[pump.id]), row)
+            share = min(solved.figure(f"{pump.id}/coolant_share", row), 1.0)
+            curves.append(
+                PumpCurve(
+                    address=pump.id,
+                    speed_share=speed,
+                    flow_l_min=l_min(through),
+                    head_kpa=gained / 1000,
+                    electric_w=electric,
+                    into_coolant_w=share * electric,
+                    efficiency=max(gained * through, 0.0) / electric if electric > LEAST_ELECTRIC_W else None,
+                    points=[(l_min(float(q)), float(h) / 1000) for q, h in zip(volume, head, strict=True)],
+                )
+            )
+    return curves
+
+
+def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> list[tuple[float, float]]:
+    """Pressure that the loop asks for at shares of its flow, all branches scaled alike, by the power it takes."""
+    model, solution = solved.network.coolant_model, solved.solution
+    assert model is not None
+    assert solution.coolant is not None
+    m = solution.coolant.mass_flow[row : row + 1]
+    main = float(m[0, edges[0]])
+    if abs(main) < 1e-9:
+        return []
+    density = float(medium.density[0, edges[0]])
+    flow, power = CURVE_SHARES[:, None] * m, np.zeros(len(CURVE_SHARES))
+    for group in model.groups:
+        inside = np.isin(group.columns, edges)
+        if isinstance(group, PipeEdges | PowerEdges) and inside.any():
+            drop, _ = one_row(group, row).at(medium.take(group.columns))(flow[:, group.columns])
+            power += np.sum((drop * m[0, group.columns])[:, inside], axis=1)
+    points = [
+        (l_min(float(share) * main / density), float(p) / main / 1000)
+        for share, p in zip(CURVE_SHARES, power, strict=True)
+    ]
+    return points
+
+
+def _pressure(solved: Solved, row: int) -> float:
+    return solved.sample(solved.network.states.pressure_pa, row)
+
+
+def air_elements(solved: Solved, case: int) -> list[AirElement]:
+    """Every element of every air path with its solved flow; volume flow at the inlet's density."""
+    flow, solution, row = solved.structure.air, solved.solution, solved.central(case)
+    if flow is None or solution.air is None:
+        return []
+    pressure = _pressure(solved, row)
+    found: list[AirElement] = []
+    for edge, edge_name in enumerate(flow.parts):
+        part = solved.build.part(owner(edge_name))
+        leak = edge_name.endswith(LEAK)
+        mass_flow = float(solution.air.mass_flow[row, edge])
+        inlet, outlet = _ends(solved, flow, edge, row, mass_flow)
+        speed = float(solution.speeds[edge_name][row]) if edge_name in solution.speeds else None
+        found.append(
+            AirElement(
+                address=edge_name,
+                kind="leak" if leak else part.kind,
+                name=f"{part.name or part.id}{', leak' if leak else ''}",
+                path=flow.circuit[edge],
+                airflow_m3_h=m3_h(mass_flow / float(air_density(inlet, pressure))),
+                drop_pa=float(solution.air.drop[row, edge]),
+                inlet_c=inlet,
+                outlet_c=outlet,
+                speed_share=speed,
+            )
+        )
+    return found
+
+
+def path_results(solved: Solved, case: int) -> list[AirPathResult]:
+    """What passes each air path, in the direction that the air goes."""
+    flow, air, row = solved.structure.air, solved.solution.air, solved.central(case)
+    if flow is None or air is None:
+        return []
+    return [_path(solved, path, flow, air.mass_flow[row], row) for path in solved.build.air_paths]
+
+
+def _path(solved: Solved, path: AirPath, flow: FlowStructure, mass_flow: Array, row: int) -> AirPathResult:
+    """The flow of a path is what leaves its start: branches beside each other at the start add up."""
+    edges = [e for e, c in enumerate(flow.circuit) if c == path.id and not flow.parts[e].endswith(LEAK)]
+    first, last = flow.graph.tail[edges[0]], flow.graph.head[edges[-1]]
+    starts = [e for e in edges if flow.graph.tail[e] == first]
+    ends = [e for e in edges if flow.graph.head[e] == last]
+    total = float(sum(mass_flow[e] for e in starts))
+    inlet = _ends(solved, flow, starts[0], row, total)[0] if total >= 0 else _ends(solved, flow, ends[0], row, total)[0]
+    leaving = ends if total >= 0 else starts
+    weight = float(sum(abs(mass_flow[e]) for e in leaving)) or 1.0
+    outlet = sum(abs(float(mass_flow[e])) * _ends(solved, flow, e, row, total)[1] for e in leaving) / weight
+    zones = (path.start, path.end) if total >= 0 else (path.end, path.start)
+    return AirPathResult(
+        address=path.id,
+        name=path.name or path.id,
+        from_zone=zones[0],
+        to_zone=zones[1],
+        airflow_m3_h=m3_h(abs(total) / float(air_density(inlet, _pressure(solved, row)))),
+        inlet_c=inlet,
+        outlet_c=outlet if weight > 1e-9 else inlet,
+    )
+
+
+def zone_results(solved: Solved, case: int) -> list[ZoneResult]:
+    """Temperature, pressure over the outside and through-flow of every zone; unknown where no air moves."""
+    row, flow, air = solved.central(case), solved.structure.air, solved.solution.air
+    room = room_of(solved, row)
+    found: list[ZoneResult] = []
+    for zone in solved.build.zones:
+        node = solved.structure.zone_nodes[zone.id]
+        T = float(solved.solution.temperature[row, node])
+        pressure = velocity = entering = None
+        if flow is not None and air is not None and node in flow.junction_nodes:
+            junction = int(np.flatnonzero(flow.junction_nodes == node)[0])
+            pressure = float(air.pressure[row, junction])
+            volume = air.mass_flow / float(air_density(T, _pressure(solved, row)))
+            into = (flow.graph.head == junction).astype(float) - (flow.graph.tail == junction)
+            entering = m3_h(float(np.sum(np.maximum(into * volume[row], 0.0))))
+            mean = solved.network.conductances.zone_air.velocity(zone.id, volume)
+            velocity = None if mean is None else float(mean[row])
+        found.append(
+            ZoneResult(
+                address=zone.id,
+                name=zone.name or zone.id,
+                kind=zone.kind,
+                temperature_c=T,
+                over_room_k=T - room,
+                pressure_pa=pressure,
+                velocity_m_s=velocity,
+                in_m3_h=entering,
+            )
+        )
+    return found

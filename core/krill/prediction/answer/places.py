@@ -1,0 +1,107 @@
+"""Temperatures, margins and status of every place."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.document.figures import detail
+from krill.document.parts import Place
+from krill.errors import DocumentRefused, Problem
+from krill.networks.structure import PlaceRoute, steps_of
+from krill.numerics.sampling import band_90
+from krill.prediction.answer.hops import route_hops
+from krill.prediction.answer.result import Band, PlaceResult, SideWay, Status
+from krill.prediction.answer.route_watts import step_watts, stream_start
+from krill.prediction.answer.solving import Solved, room_of
+
+Array = NDArray[np.float64]
+
+
+def place_results(solved: Solved, case: int) -> list[PlaceResult]:
+    """One result for each route of the build, in its order."""
+    return [_place(solved, case, route) for route in solved.structure.routes]
+
+
+def chosen_place(places: list[PlaceResult], place: str | None) -> PlaceResult:
+    """The named place, or the one of the least margin."""
+    if place is None:
+        with_margin = [found for found in places if found.margin_k is not None]
+        return min(with_margin, key=lambda found: found.margin_k or 0.0, default=places[0])
+    named = {found.address: found for found in places}
+    if place not in named:
+        raise DocumentRefused([Problem(f"place/{place}", "there is no such place", ", ".join(named))])
+    return named[place]
+
+
+def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
+    row = solved.central(case)
+    node = solved.structure.node_names.index(route.place.id)
+    temperature = float(solved.solution.temperature[row, node])
+    band = _band(solved, case, route.place.id)
+    limit_kind, limit_c = lowest_limit(route.place)
+    margin = None if limit_c is None else limit_c - temperature
+    margin_band: Band | None = None
+    if limit_c is not None and band is not None:
+        margin_band = Band(low=limit_c - band.high, high=limit_c - band.low)
+    status, because = status_of(margin, margin_band, float(solved.build.brief.margin_wanted_k))
+    hops = route_hops(solved, row, route)
+    return PlaceResult(
+        address=route.place.id,
+        name=route.place.name or route.place.id,
+        source=route.source,
+        watts=float(solved.solution.power[row, node]),
+        temperature_c=temperature,
+        temperature_kind=route.place.temperature_kind,
+        over_room_k=temperature - room_of(solved, row),
+        band_c=band,
+        limit_kind=limit_kind,
+        limit_c=limit_c,
+        margin_k=margin,
+        margin_band_k=margin_band,
+        status=status,
+        because=because,
+        terrace=route.body
+        or route.loop
+        or route.zone
+        or (stream_start(solved, row, route)[0] if route.stream is not None else ""),
+        hops=hops,
+        side_ways=_side_ways(solved, row, route.place.id),
+    )
+
+
+def _side_ways(solved: Solved, row: int, place: str) -> list[SideWay]:
+    """What leaves a place beside its named way."""
+    found: list[SideWay] = []
+    for other in solved.structure.side_routes:
+        if other.place.id == place:
+            first = steps_of(other)[0]
+            watts = sum(step_watts(solved, row, other, first))
+            found.append(SideWay(address=other.layers[-1].address, name=other.layers[-1].name, watts=watts))
+    return found
+
+
+def _band(solved: Solved, case: int, place: str) -> Band | None:
+    if solved.samples == 0:
+        return None
+    low, high = band_90(solved.place_samples(case, place))
+    return Band(low=float(low), high=float(high))
+
+
+def lowest_limit(place: Place) -> tuple[str | None, float | None]:
+    """The limit that is reached first."""
+    limits = [(float(detail(x.at_c).value), x.kind) for x in place.limits]
+    if not limits:
+        return None, None
+    at, kind = min(limits)
+    return kind, at
+
+
+def status_of(margin: float | None, band: Band | None, wanted: float) -> tuple[Status, str]:
+    """holds: lower end of the margin's band reaches the margin wanted; too hot: the whole band is over the limit."""
+    if margin is None:
+        return "unknown", "no limit is given for this part"
+    low, high = (margin, margin) if band is None else (band.low, band.high)
+    if low >= wanted:
+        return "holds", f"at least {low:.1f} K are left, {wanted:g} K are wanted"
+    if high < 0:
+        return "too hot", f"even the upper end of the band is {-high:.1f} K over the limit"
+    return "tight", f"the lower end of the margin is {low:.1f} K, {wanted:g} K are wanted".replace("-", "−")

@@ -1,0 +1,76 @@
+"""Watts and temperatures along a route."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.networks.blocks import own_weight
+from krill.networks.structure import Layer, PlaceRoute
+from krill.prediction.answer.solving import Solved, at_row
+
+Array = NDArray[np.float64]
+
+
+def outer_temperature(solved: Solved, row: int, route: PlaceRoute, layer: Layer) -> float:
+    if layer.kind == "plate":
+        return mean_coolant(solved, row, route)
+    if layer.kind == "stream":
+        return stream_inlet(solved, row, route)
+    return float(solved.solution.temperature[row, layer.outer])
+
+
+def stream_inlet(solved: Solved, row: int, route: PlaceRoute) -> float:
+    """Air that enters the part which a route gives its heat to."""
+    flow, edge, air = solved.structure.air, route.stream, solved.solution.air
+    assert flow is not None
+    assert edge is not None
+    assert air is not None
+    node = flow.tail_nodes[edge] if air.mass_flow[row, edge] >= 0 else flow.head_nodes[edge]
+    return float(solved.solution.temperature[row, node])
+
+
+def stream_start(solved: Solved, row: int, route: PlaceRoute) -> tuple[str, float]:
+    """The zone that a route's air comes from, at whichever end of its path, and that zone's temperature."""
+    flow, edge, air = solved.structure.air, route.stream, solved.solution.air
+    assert flow is not None
+    assert edge is not None
+    assert air is not None
+    path = next(p for p in solved.build.air_paths if p.id == flow.circuit[edge])
+    zone = path.start if air.mass_flow[row, edge] >= 0 else path.end
+    return zone, float(solved.solution.temperature[row, solved.structure.zone_nodes[zone]])
+
+
+def step_watts(solved: Solved, row: int, route: PlaceRoute, step: list[Layer]) -> list[float]:
+    """Watts through each layer of a step."""
+    T = solved.solution.temperature[row]
+    drops = [float(T[layer.inner]) - outer_temperature(solved, row, route, layer) for layer in step]
+    return [_layer_watts(solved, row, route, layer, drop) for layer, drop in zip(step, drops, strict=True)]
+
+
+def _layer_watts(solved: Solved, row: int, route: PlaceRoute, layer: Layer, drop: float) -> float:
+    pattern, G = solved.network.pattern, solved.solution.conductance
+    if layer.kind == "pipes":
+        index = next(i for i, link in enumerate(pattern.pipes) if link.layer is layer)
+        return float(solved.link_heat[row, pattern.pipe_link(index)])
+    if layer.kind == "plate":
+        index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
+        return at_row(G.plates, row, index) * drop
+    if layer.kind == "stream":
+        index = next(i for i, stream in enumerate(pattern.streams) if stream.route is route)
+        return at_row(G.streams, row, index) * drop
+    index = next(i for i, (_, other) in enumerate(pattern.layers) if other is layer)
+    return at_row(G.layers, row, index) * drop
+
+
+def mean_coolant(solved: Solved, row: int, route: PlaceRoute) -> float:
+    """Mean coolant in the plate that a route ends in: what plates are rated on."""
+    flow, edge = solved.structure.coolant, route.edge
+    assert flow is not None
+    assert edge is not None
+    pattern, solution = solved.network.pattern, solved.solution
+    index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
+    G = at_row(solution.conductance.plates, row, index)
+    C = solution.streams[0][row, edge]
+    own = float(own_weight(np.asarray(G), np.asarray(C)))
+    T = solution.temperature[row]
+    inlet = flow.tail_nodes[edge] if C >= 0 else flow.head_nodes[edge]
+    return float((1 - own) * T[inlet] + own * T[flow.active_nodes[edge]])

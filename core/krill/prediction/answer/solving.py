@@ -1,0 +1,118 @@
+"""One batched solve for every case and sample of a prediction."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import FigureTable, Values
+from krill.document.build import Build
+from krill.networks.coupled import CoupledNetwork, CoupledSolution
+from krill.networks.pattern import ThermalPattern
+from krill.networks.states import Case, MachineStates
+from krill.networks.structure import Structure, structure_of
+from krill.numerics.sampling import QUANTILE_90, normal_draws
+from krill.prediction.answer.model import Model
+
+Array = NDArray[np.float64]
+
+#: half width of a 90 % interval of what the model itself may be off, as a share of the rise over the room
+MODEL_ERROR_SHARE = 0.05
+
+
+@dataclass
+class Solved:
+    """A solution with what it was solved for; row 0 of each case is the central value, draws follow."""
+
+    build: Build
+    table: FigureTable
+    structure: Structure
+    network: CoupledNetwork
+    solution: CoupledSolution
+    cases: list[Case]
+    samples: int
+    seed: int
+
+    @cached_property
+    def link_heat(self) -> Array:
+        """Heat over each link of the pattern (walls, sides of bodies, heat pipes), W (batch, link)."""
+        T, links = self.solution.temperature, self.network.pattern.network.links
+        found = [
+            law.heat(T[:, i], T[:, j])[0]
+            for law, i, j in zip(self.solution.laws, links.inner, links.outer, strict=True)
+        ]
+        return np.stack(found, axis=1) if found else np.zeros((T.shape[0], 0))
+
+    @property
+    def stride(self) -> int:
+        return self.samples + 1
+
+    def central(self, case: int) -> int:
+        """Row of the central values of a case."""
+        return case * self.stride
+
+    def figure(self, address: str, row: int, missing: float | None = None) -> float:
+        """One sample of a figure, SI."""
+        return self.sample(self.network.values(address, missing), row)
+
+    def sample(self, values: Array, row: int) -> float:
+        """One sample of a scalar or (batch,)."""
+        return float(values[row] if values.ndim else values)
+
+    def drawn(self, case: int) -> slice:
+        """Rows of the draws of a case."""
+        return slice(case * self.stride + 1, (case + 1) * self.stride)
+
+    def place_samples(self, case: int, place: str) -> Array:
+        """Drawn temperatures of a place with the model's own error, C (samples,)."""
+        node = self.structure.node_names.index(place)
+        rows = self.drawn(case)
+        room = self.solution.temperature[rows, self.network.pattern.given[0]]
+        rise = self.solution.temperature[rows, node] - room
+        normal = normal_draws(self.seed, f"model/{place}", self.samples)
+        return np.asarray(room + rise * (1.0 + MODEL_ERROR_SHARE / QUANTILE_90 * normal))
+
+
+def room_of(solved: Solved, row: int) -> float:
+    """Temperature of the first outside zone: what "over room" refers to."""
+    return float(solved.solution.temperature[row, solved.network.pattern.given[0]])
+
+
+def at_row(values: Array, row: int, column: int) -> float:
+    """One figure of an array (batch or 1, item)."""
+    return float(values[row if values.shape[0] > 1 else 0, column])
+
+
+def solve_cases(
+    build: Build,
+    cases: list[Case],
+    samples: int = 0,
+    seed: int = 1,
+    overrides: dict[str, float] | None = None,
+    draws: dict[str, Array] | None = None,
+) -> Solved:
+    """Solve every case at its central figures and at ``samples`` draws.
+
+    ``overrides`` set figures by address in SI and make them certain; ``draws`` replace the keyed draws, each
+    (samples,) or (case, samples), of a figure or of a mover's duty (``movers/id``, where NaN leaves it as told).
+    NotConverged where the networks do not settle.
+    """
+    model = Model.of(build)
+    table, pattern = model.table, model.pattern
+    for address, value in (overrides or {}).items():
+        table = table.with_override(address, value)
+    if table.figures.keys() != model.table.figures.keys():
+        pattern = ThermalPattern(structure_of(build, table))
+    if draws is None:
+        draws = table.draws(seed, samples) if samples else {}
+    varied = {}
+    for address, drawn in draws.items():
+        rows = np.broadcast_to(drawn, (len(cases), samples))
+        known = table.figures.get(address)
+        central = np.full((len(cases), 1), np.nan if known is None else known.value)
+        varied[address] = np.concatenate([central, rows], axis=1).ravel()
+    values = Values(table, len(cases) * (samples + 1), varied)
+    states = MachineStates(build, cases, samples + 1, values)
+    network = CoupledNetwork(pattern, values, states)
+    return Solved(build, table, pattern.structure, network, network.solve(), cases, samples, seed)

@@ -1,0 +1,92 @@
+"""What can go wrong with the air: fans pushed back or stalled, warm air breathed, faces too close to something."""
+
+from collections.abc import Callable, Iterator
+from typing import Final
+
+from krill.document.build import leaves
+from krill.document.part_base import Part
+from krill.document.parts import Cooler, Gap, Radiator
+from krill.prediction.answer.result import AirElement, Notice, ZoneResult
+from krill.prediction.answer.solving import Solved, room_of
+from krill.prediction.notices.notice import note, warning
+
+FACE_VELOCITY_TABLE = (0.5, 3.0)
+WARM_INTAKE_K = 3.0
+#: less than this is rest
+BACKWARDS_M3_H = -0.01
+#: a cooler that gets less than this share of its rated air flow starves
+STARVED_SHARE = 0.3
+CLOSE_MM = 30.0
+
+
+def air_notices(solved: Solved, case: int, air: list[AirElement], zones: list[ZoneResult]) -> Iterator[Notice]:
+    """Every notice of the air of one workload."""
+    row = solved.central(case)
+    for element in air:
+        if element.kind in OF_ELEMENT:
+            yield from OF_ELEMENT[element.kind](solved, row, element)
+    yield from _close_faces(solved)
+
+
+def _fan(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
+    if element.airflow_m3_h < BACKWARDS_M3_H:
+        against = f"{-element.airflow_m3_h:.0f} m³/h run against it"
+        yield warning(element.address, f"{element.name} is pushed backwards: {against}.")
+
+
+def _radiator(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
+    part = solved.build.part(element.address)
+    assert isinstance(part, Radiator)
+    face = (
+        part.sections
+        * 0.96
+        * (float(part.section_mm) / 1000) ** 2
+        * solved.figure(f"{part.id}/covered_share", row, 1.0)
+    )
+    velocity = abs(element.airflow_m3_h) / 3600 / face
+    low, high = FACE_VELOCITY_TABLE
+    if not low <= velocity <= high and part.core is None:
+        yield note(
+            part.id,
+            f"Face velocity {velocity:.2f} m/s lies outside the class table ({low:g} to {high:g} "
+            "m/s): its figures are extrapolated.",
+        )
+    warmer = element.inlet_c - room_of(solved, row)
+    if warmer > WARM_INTAKE_K:
+        yield note(part.id, f"{element.name} breathes air {warmer:.1f} K warmer than the room.")
+
+
+def _cooler(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
+    part = solved.build.part(element.address)
+    assert isinstance(part, Cooler)
+    rated = solved.figure(f"{part.id}/rated_airflow_m3_h", row, 0.0) * 3600
+    if abs(element.airflow_m3_h) < STARVED_SHARE * rated:
+        yield warning(part.id, f"{element.name} gets {abs(element.airflow_m3_h):.1f} m³/h; it is rated at {rated:.0f}.")
+
+
+#: what may be wrong with an element of an air path, by its kind
+OF_ELEMENT: Final[dict[str, Callable[[Solved, int, AirElement], Iterator[Notice]]]] = {
+    "fan": _fan,
+    "radiator": _radiator,
+    "cooler": _cooler,
+}
+
+
+def _close_faces(solved: Solved) -> Iterator[Notice]:
+    """A face with openings that something stands close to, where no gap of its path counts that."""
+    build = solved.build
+    near = {face: float(mm) for face, mm in build.housing.nearby_mm.items()}
+    if build.housing.feet_mm is not None:
+        near.setdefault("bottom", float(build.housing.feet_mm))
+    for path in build.air_paths:
+        parts: list[Part] = [build.part(item) for item in leaves(path.elements)]
+        if any(isinstance(part, Gap) for part in parts) or any(part.class_ == "opening_feet_20" for part in parts):
+            continue
+        faces = {part.face for part in parts if part.has_mouth and part.face is not None}
+        for face in sorted(faces & near.keys()):
+            if near[face] <= CLOSE_MM:
+                yield note(
+                    path.id,
+                    f"{path.name or path.id} opens on the {face}, {near[face]:g} mm from the next thing: "
+                    "put a gap into the path to count what that costs.",
+                )

@@ -1,0 +1,125 @@
+"""Warnings with their reasons: what a designer must not overlook in a prediction."""
+
+import itertools
+from collections.abc import Iterator
+
+from krill.document.build import leaves
+from krill.document.parts import Fan, Mover, Source, Supply
+from krill.prediction.answer.result import (
+    AirElement,
+    BodyResult,
+    LoopResult,
+    Notice,
+    PipeResult,
+    PlaceResult,
+    SoundResult,
+    ZoneResult,
+)
+from krill.prediction.answer.solving import Solved, room_of
+from krill.prediction.notices.air import air_notices
+from krill.prediction.notices.loops import loop_notices
+from krill.prediction.notices.notice import note, warning
+from krill.prediction.notices.solids import solid_notices
+
+SUPPLY_HEADROOM = 0.8
+#: a fan header of a board (common practice)
+HEADER_A = 1.0
+
+
+def notices_of(
+    solved: Solved,
+    case: int,
+    places: list[PlaceResult],
+    loops: list[LoopResult],
+    air: list[AirElement],
+    zones: list[ZoneResult],
+    sound: SoundResult,
+    bodies: list[BodyResult],
+    pipes: list[PipeResult],
+) -> list[Notice]:
+    """Every notice of one workload, gravest first."""
+    found = [
+        *_places(places),
+        *loop_notices(solved, loops),
+        *air_notices(solved, case, air, zones),
+        *solid_notices(solved, case, bodies, pipes),
+        *_sound(sound),
+        *_supply(solved, case),
+        *_feeds(solved),
+        *_movers(solved, case),
+    ]
+    if room_of(solved, solved.central(case)) < 5.0:
+        found.append(note("room", "The room is below 5 °C: check the coolant's freezing point."))
+    return sorted(found, key=lambda notice: notice.level != "warning")
+
+
+def _places(places: list[PlaceResult]) -> Iterator[Notice]:
+    for place in places:
+        if place.status == "too hot":
+            yield warning(place.address, f"{place.name} is too hot: {place.because}.")
+        elif place.status == "unknown":
+            yield note(place.address, f"{place.name}: {place.because}.")
+
+
+def _sound(sound: SoundResult) -> Iterator[Notice]:
+    ceiling = sound.ceiling_dba
+    if ceiling is not None and sound.total_dba > ceiling:
+        yield warning("sound", f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m is over the ceiling of {ceiling:g} dBA.")
+
+
+def _supply(solved: Solved, case: int) -> Iterator[Notice]:
+    row = solved.central(case)
+    states = solved.network.states
+    load = sum(float(states.watts(part.id)[row]) for part in solved.build.parts if isinstance(part, Source))
+    for part in states.movers:
+        load += float(states.mover_watts(part, solved.solution.speeds[part.id]).flat[0])
+    for supply in solved.build.parts:
+        if isinstance(supply, Supply) and supply.rating_w is not None:
+            rating = float(solved.network.values(f"{supply.id}/rating_w").flat[0])
+            if load > rating:
+                yield warning(supply.id, f"{load:.0f} W are asked of a supply rated {rating:.0f} W.")
+            elif load > SUPPLY_HEADROOM * rating:
+                yield note(supply.id, f"{load:.0f} W of {rating:.0f} W: little headroom is left for bursts.")
+
+
+def _feeds(solved: Solved) -> Iterator[Notice]:
+    for feed in solved.build.feeds:
+        fed = [part for part in solved.build.parts if part.feed == feed.id]
+        fans = [part for part in fed if isinstance(part, Fan)]
+        amperes = sum(solved.figure(f"{fan.id}/current_a", 0, 0.0) for fan in fans)
+        allowed = solved.figure(f"{feed.id}/limit_a", 0, HEADER_A if feed.kind == "header" else float("inf"))
+        if amperes > allowed:
+            yield warning(
+                feed.id,
+                f"{feed.name or feed.id} would carry {amperes:.2f} A for {len(fans)} fans; {allowed:.2f} A "
+                "are allowed, and starting draws up to twice that (common practice).",
+            )
+        watts = sum(solved.figure(f"{part.id}/power_w", 0, 0.0) for part in fed if isinstance(part, Mover))
+        limit = solved.figure(f"{feed.id}/limit_w", 0, float("inf"))
+        if watts > limit:
+            yield warning(
+                feed.id, f"{feed.name or feed.id} feeds {watts:.0f} W of fans and pumps; {limit:.0f} W are allowed."
+            )
+
+
+def _movers(solved: Solved, case: int) -> Iterator[Notice]:
+    workload = solved.cases[case].workload
+    placed = {item for path in solved.build.air_paths for item in leaves(path.elements)}
+    placed |= {item for loop in solved.build.loops for item in leaves(loop.elements)}
+    for mover in solved.network.states.movers:
+        command = workload.movers.get(mover.id)
+        name = mover.name or mover.id
+        if mover.id not in placed:
+            yield note(mover.id, f"{name} sits in no loop and no air path: it moves nothing.")
+        if command is None:
+            yield note(mover.id, f"{name} has no command in this workload: it runs at full speed.")
+        speed = float(solved.solution.speeds[mover.id][solved.central(case)])
+        if isinstance(mover, Fan) and speed == 0.0 and command is not None and not command.off:
+            yield warning(mover.id, f"{name} is told less than its start duty: it stands still.")
+        if isinstance(mover, Mover) and mover.curve is not None and _dips(mover.curve):
+            yield note(mover.id, f"{name}: the stall dip of its curve is solved on the falling envelope.")
+
+
+def _dips(curve: list[tuple[int | float, int | float]]) -> bool:
+    heads = [head for _, head in curve]
+    return any(b > a for a, b in itertools.pairwise(heads))

@@ -1,0 +1,244 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { BuildDocument } from "../document/build";
+
+const { GET, PUT, POST } = vi.hoisted(() => ({ GET: vi.fn(), PUT: vi.fn(), POST: vi.fn() }));
+vi.mock("../api/client", async (original) => ({
+  ...(await original<typeof import("../api/client")>()),
+  client: { GET, PUT, POST },
+}));
+const { BuildState } = await import("./build.svelte");
+
+const document = { name: "Heron", parts: [], workloads: [{ id: "idle" }, { id: "both" }], rooms: [{ air_c: 24 }] };
+const stored = (sequence: number, more: object = {}) => ({
+  id: "b1",
+  role: "owner",
+  owner: "demo",
+  sequence,
+  undo: "an edit",
+  redo: null,
+  revision: 1,
+  revision_why: "first",
+  changed: true,
+  document: { ...document, brief: { worst_workloads: ["both"] } },
+  ...more,
+});
+const ok = (data: object) => ({ data, response: new Response("{}", { status: 200 }) });
+const bad = (status: number, error: unknown) => ({ error, response: new Response("{}", { status }) });
+const place = (temperature_c: number, band: [number, number] | null = null) => ({
+  address: "chip",
+  temperature_c,
+  status: band ? "tight" : "holds",
+  band_c: band && { low: band[0], high: band[1] },
+  margin_band_k: band && { low: 90 - band[1], high: 90 - band[0] },
+});
+const predicted = (temperature_c: number, band: [number, number] | null = null, workload = "both") =>
+  ok({ workloads: [{ workload, places: [place(temperature_c, band)] }] });
+
+async function opened() {
+  GET.mockResolvedValue(ok(stored(4)));
+  POST.mockResolvedValue(predicted(60));
+  const build = new BuildState();
+  await build.open("b1");
+  return build;
+}
+const rename = (name: string) => (draft: BuildDocument) => void (draft.name = name);
+
+beforeEach(() => void vi.useFakeTimers());
+afterEach(() => {
+  vi.useRealTimers();
+  vi.resetAllMocks();
+});
+
+describe("an open build", () => {
+  it("starts in the worst workload and predicts it", async () => {
+    const build = await opened();
+    expect(build.workloadId).toBe("both");
+    expect(build.room).toBe(24);
+    await vi.advanceTimersByTimeAsync(0);
+    expect(build.result?.places[0]?.temperature_c).toBe(60);
+    expect(POST.mock.calls[0]?.[1].body).toMatchObject({ workloads: ["both"], samples: 0, seed: 1 });
+  });
+
+  it("says why it cannot be opened", async () => {
+    GET.mockResolvedValue(bad(404, { errors: [{ where: "build", what: "there is none", allowed: "" }] }));
+    const build = new BuildState();
+    await build.open("b2");
+    expect(build.loadFaults[0]?.what).toBe("there is none");
+    expect(build.editable).toBe(false);
+  });
+
+  it("steps through its workloads in a circle", async () => {
+    const build = await opened();
+    build.shift(1);
+    expect(build.workloadId).toBe("idle");
+    build.shift(-1);
+    expect(build.workloadId).toBe("both");
+  });
+});
+
+describe("edits", () => {
+  it("are saved once typing pauses, on the sequence they were made on", async () => {
+    const build = await opened();
+    PUT.mockResolvedValue(ok(stored(5)));
+    build.edit("name", rename("He"));
+    build.edit("name", rename("Heron II"));
+    expect(build.saved).toBe("saving");
+    await vi.advanceTimersByTimeAsync(400);
+    expect(PUT).toHaveBeenCalledTimes(1);
+    expect(PUT.mock.calls[0]?.[1].body).toMatchObject({ base: 4, label: "name", document: { name: "Heron II" } });
+    expect(build.saved).toBe("saved");
+    expect(build.sequence).toBe(5);
+  });
+
+  it("made while a save is under way are saved after it, on its sequence", async () => {
+    const build = await opened();
+    let answer!: (value: unknown) => void;
+    PUT.mockReturnValueOnce(new Promise((resolve) => (answer = resolve))).mockResolvedValueOnce(ok(stored(6)));
+    build.edit("one", rename("one"));
+    await vi.advanceTimersByTimeAsync(400);
+    build.edit("two", rename("two"));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(PUT).toHaveBeenCalledTimes(1);
+    answer(ok(stored(5)));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(PUT).toHaveBeenCalledTimes(2);
+    expect(PUT.mock.calls[1]?.[1].body).toMatchObject({ base: 5, document: { name: "two" } });
+    expect(build.saved).toBe("saved");
+  });
+
+  it("that reach no server are kept and tried again until one answers", async () => {
+    const build = await opened();
+    PUT.mockResolvedValueOnce(bad(503, ""))
+      .mockResolvedValueOnce(bad(502, ""))
+      .mockResolvedValueOnce(ok(stored(5)));
+    build.edit("name", rename("kept"));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(build.saved).toBe("no answer");
+    expect(build.faults[0]?.what).toContain("no answer");
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(build.saved).toBe("no answer");
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(build.saved).toBe("saved");
+    expect(build.faults).toEqual([]);
+    expect(PUT.mock.calls[2]?.[1].body).toMatchObject({ base: 4, label: "name", document: { name: "kept" } });
+  });
+
+  it("that are refused say why and go along with the next ones", async () => {
+    const build = await opened();
+    const fault = { where: "fan/duty", what: "1.4", allowed: "0 to 1" };
+    PUT.mockResolvedValueOnce(bad(422, { errors: [fault] })).mockResolvedValueOnce(ok(stored(5)));
+    build.edit("duty", rename("bad"));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(build.saved).toBe("refused");
+    expect(build.faults).toEqual([fault]);
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(PUT).toHaveBeenCalledTimes(1);
+    build.edit("duty again", rename("good"));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(build.saved).toBe("saved");
+  });
+
+  it("of a reader are not made", async () => {
+    GET.mockResolvedValue(ok(stored(4, { role: "reader" })));
+    POST.mockResolvedValue(predicted(60));
+    const build = new BuildState();
+    await build.open("b1");
+    build.edit("name", rename("mine"));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(build.document?.name).toBe("Heron");
+    expect(PUT).not.toHaveBeenCalled();
+  });
+});
+
+describe("two people", () => {
+  const conflict = {
+    errors: [{ where: "draft", what: "saved as 9 meanwhile", allowed: "" }],
+    stored: stored(9, { document: { ...document, name: "theirs" } }),
+  };
+  async function stale() {
+    const build = await opened();
+    PUT.mockResolvedValueOnce(bad(409, conflict));
+    build.edit("name", rename("mine"));
+    await vi.advanceTimersByTimeAsync(400);
+    return build;
+  }
+
+  it("are told and nobody is overwritten", async () => {
+    const build = await stale();
+    expect(build.saved).toBe("stale");
+    expect(build.conflict?.stored.sequence).toBe(9);
+    expect(build.document?.name).toBe("mine");
+  });
+
+  it("can take what is stored", async () => {
+    const build = await stale();
+    await build.resolve("theirs");
+    expect(build.document?.name).toBe("theirs");
+    expect(build.sequence).toBe(9);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(PUT).toHaveBeenCalledTimes(1);
+  });
+
+  it("can put their own version on top of it", async () => {
+    const build = await stale();
+    PUT.mockResolvedValueOnce(ok(stored(10)));
+    await build.resolve("mine");
+    await vi.advanceTimersByTimeAsync(400);
+    expect(PUT.mock.calls[1]?.[1].body).toMatchObject({ base: 9, document: { name: "mine" } });
+    expect(build.saved).toBe("saved");
+  });
+});
+
+describe("predictions", () => {
+  it("that come late do not overwrite newer ones", async () => {
+    const build = await opened();
+    await vi.advanceTimersByTimeAsync(0);
+    let late!: (value: unknown) => void;
+    POST.mockReturnValueOnce(new Promise((resolve) => (late = resolve))).mockResolvedValue(predicted(75));
+    build.setRoom(28);
+    build.setRoom(35);
+    await vi.advanceTimersByTimeAsync(0);
+    late(predicted(66));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(build.result?.places[0]?.temperature_c).toBe(75);
+  });
+
+  it("keep the old band, moved with its part, until the new one is there", async () => {
+    const build = await opened();
+    POST.mockResolvedValue(predicted(60, [57, 64]));
+    build.predict();
+    await vi.advanceTimersByTimeAsync(400);
+    expect(build.bandsFresh).toBe(true);
+    POST.mockResolvedValue(predicted(70));
+    build.setRoom(34);
+    await vi.advanceTimersByTimeAsync(10);
+    expect(build.bandsFresh).toBe(false);
+    const moved = build.result?.places[0];
+    expect(moved?.temperature_c).toBe(70);
+    expect(moved?.band_c).toEqual({ low: 67, high: 74 });
+    expect(moved?.margin_band_k).toEqual({ low: 16, high: 23 });
+    expect(moved?.status).toBe("tight");
+  });
+
+  it("do not lend a band to another workload", async () => {
+    const build = await opened();
+    POST.mockResolvedValue(predicted(60, [57, 64]));
+    build.predict();
+    await vi.advanceTimersByTimeAsync(400);
+    POST.mockResolvedValue(predicted(31, null, "idle"));
+    build.choose("idle");
+    await vi.advanceTimersByTimeAsync(10);
+    expect(build.result?.places[0]?.band_c).toBeNull();
+  });
+
+  it("that are refused keep the last good state and say why", async () => {
+    const build = await opened();
+    await vi.advanceTimersByTimeAsync(0);
+    POST.mockResolvedValue(bad(422, { errors: [{ where: "loop", what: "does not settle", allowed: "" }] }));
+    build.setRoom(99);
+    await vi.advanceTimersByTimeAsync(400);
+    expect(build.faults[0]?.where).toBe("loop");
+    expect(build.result?.places[0]?.temperature_c).toBe(60);
+    expect(build.predicting).toBe(false);
+  });
+});

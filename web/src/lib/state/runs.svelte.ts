@@ -1,0 +1,64 @@
+import { client, faultsOf, type Fault, type RunOut, type Schemas } from "../api/client";
+
+/** The runs of a build and the one in view. */
+export class Runs {
+  cards = $state.raw<Schemas["RunCard"][] | null>(null);
+  run = $state.raw<RunOut | null>(null);
+  faults = $state.raw<Fault[]>([]);
+
+  async list(buildId: string) {
+    const { data, error } = await client.GET("/api/builds/{build_id}/runs", {
+      params: { path: { build_id: buildId } },
+    });
+    this.cards = data ?? [];
+    this.faults = data ? [] : faultsOf(error);
+  }
+
+  async view(id: string) {
+    const { data, error } = await client.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } });
+    this.run = data ?? null;
+    this.faults = data ? [] : faultsOf(error);
+  }
+
+  async change(body: Schemas["RunChange"]) {
+    if (!this.run) return;
+    const { data, error } = await client.PATCH("/api/runs/{run_id}", {
+      params: { path: { run_id: this.run.id } },
+      body,
+    });
+    if (data) this.run = data;
+    this.faults = data ? [] : faultsOf(error);
+  }
+
+  async remove(buildId: string) {
+    if (!this.run) return;
+    await client.DELETE("/api/runs/{run_id}", { params: { path: { run_id: this.run.id } } });
+    this.run = null;
+    await this.list(buildId);
+  }
+}
+
+/** Roles that a channel or a reading may have in a build, with words for them. */
+export function rolesOf(
+  places: { address: string; name: string }[],
+  loops: { address: string; name: string }[],
+  boxes: { address: string; name: string }[],
+  movers: { id: string; name?: string }[],
+  sources: { id: string; name?: string }[],
+) {
+  return [
+    ...places.map((p) => ({ role: `${p.address}/temperature`, label: `${p.name} temperature` })),
+    ...loops.flatMap((l) => [
+      { role: `${l.address}/coolant_hot`, label: `${l.name} coolant, hottest` },
+      { role: `${l.address}/coolant_cold`, label: `${l.name} coolant, coolest` },
+      { role: `${l.address}/flow`, label: `${l.name} flow` },
+    ]),
+    ...boxes.map((b) => ({ role: `${b.address}/air`, label: b.name })),
+    { role: "room/air", label: "Room" },
+    ...sources.map((s) => ({ role: `${s.id}/power`, label: `${s.name || s.id} power` })),
+    ...movers.map((m) => ({ role: `${m.id}/speed`, label: `${m.name || m.id} speed` })),
+    { role: "sound/level", label: "Sound level" },
+    { role: "wall/wall_power", label: "Wall power" },
+    { role: "ignore", label: "not needed" },
+  ];
+}
