@@ -1,4 +1,4 @@
-"""Command line: python -m krill schema | check FILE | predict FILE | study FILE QUESTION | analyse LOG | recipe | practice FILE.
+"""The command ``krill`` (or python -m krill): schema, check, predict, study, analyse, recipe, practice.
 
 Exit status: 0 done, 1 the file was refused or did not settle (one line a problem on standard error), 2 wrong call.
 """
@@ -38,6 +38,11 @@ def main(arguments: list[str] | None = None) -> int:
         print(f"krill: {error}", file=sys.stderr)
         return 1
     return 0
+
+
+def command() -> None:
+    """What the installed command ``krill`` runs."""
+    sys.exit(main())
 
 
 def _parser() -> argparse.ArgumentParser:

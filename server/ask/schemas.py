@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from ninja import Field, Schema
 
-from krill.sizing.side_by_side import MOST_OPTIONS
+from krill.sizing.side_by_side import MAX_OPTIONS
 from wire.documents import AskedBuild
 from wire.text import Text
 
@@ -99,7 +99,7 @@ class OptionIn(Schema):
 
 
 class SideBySideIn(Schema):
-    options: Annotated[list[OptionIn], Field(min_length=1, max_length=MOST_OPTIONS)]
+    options: Annotated[list[OptionIn], Field(min_length=1, max_length=MAX_OPTIONS)]
     workload: str
     room_c: float | None = Field(None, ge=-30, le=60)
 

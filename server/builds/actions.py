@@ -17,7 +17,7 @@ from krill.document.build import Build as Document
 from krill.prediction.predict import predict
 from wire.faults import ApiFault
 
-MOST_EDITS = 500
+MAX_EDITS = 500
 
 
 class StaleSave(Exception):
@@ -55,7 +55,7 @@ def save_draft(user: User, build_id: uuid.UUID, base: int, document: Document, l
         label=label,
         author=user,
     )
-    build.edits.filter(position__lte=position - MOST_EDITS).delete()
+    build.edits.filter(position__lte=position - MAX_EDITS).delete()
     return _store(build, document)
 
 

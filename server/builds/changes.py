@@ -3,7 +3,7 @@
 import json
 from typing import Any
 
-MOST = 40
+MAX_LINES = 40
 
 
 def changes_between(old_text: str | None, new_text: str) -> list[str]:
@@ -16,7 +16,7 @@ def changes_between(old_text: str | None, new_text: str) -> list[str]:
         before, after = old.get(address), new.get(address)
         if before != after:
             lines.append(f"{address}: {_shown(before)} → {_shown(after)}")
-    return lines[:MOST] + ([f"and {len(lines) - MOST} more"] if len(lines) > MOST else [])
+    return lines[:MAX_LINES] + ([f"and {len(lines) - MAX_LINES} more"] if len(lines) > MAX_LINES else [])
 
 
 def _flat(value: Any, address: str) -> dict[str, Any]:

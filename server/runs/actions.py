@@ -19,7 +19,7 @@ from runs.series import packed
 from wire.faults import ApiFault
 
 BLOCK = 1024 * 1024
-MOST_NAME = 120
+MAX_NAME = 120
 
 
 def _revision(build: Build, number: int | None) -> Revision:
@@ -49,7 +49,7 @@ def _new_run(user: User, build: Build, data: Any, kind: str) -> Run:
         build=build,
         revision=revision,
         workload=workload,
-        name=data.name[:MOST_NAME] or f"{workload} {kind}",
+        name=data.name[:MAX_NAME] or f"{workload} {kind}",
         kind=kind,
         room_start_c=_room(data.room_start_c, "room_start_c"),
         room_end_c=_room(data.room_end_c, "room_end_c"),

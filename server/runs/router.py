@@ -14,7 +14,7 @@ from pydantic import Field
 from builds.queries import build_for
 from krill.document.reading import read_text
 from krill.errors import LogRefused
-from krill.runs.reading import MOST_BYTES
+from krill.runs.reading import MAX_BYTES
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs import actions
 from runs.queries import log_of, run_for, run_json, series_of, verdict_of
@@ -59,8 +59,8 @@ def list_runs(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
 @router.post("/builds/{build_id}/runs/log", response={201: RunOut, ERRORS: Errors}, operation_id="add_log")
 def add_log(request: HttpRequest, build_id: UUID, data: Form[RunIn], file: File[UploadedFile]) -> Status[Any]:
     """A log file of any logger; refused with the reason where it holds no table, over 50 MB with the limit."""
-    if (file.size or 0) > MOST_BYTES:
-        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.0f} MB", f"up to {MOST_BYTES // 2**20} MB")
+    if (file.size or 0) > MAX_BYTES:
+        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.0f} MB", f"up to {MAX_BYTES // 2**20} MB")
     try:
         run = actions.add_log(user_of(request), build_id, data, file.name or "log", file.read())
     except LogRefused as refused:

@@ -11,7 +11,7 @@ from krill.document.shelf import ShelfItem, read_item, read_shelf, write_item
 from shelf.models import Item
 from wire.faults import ApiFault
 
-MOST_ITEMS = 2000
+MAX_ITEMS = 2000
 
 
 @transaction.atomic
@@ -68,8 +68,8 @@ def own_item(user: User, slug: str) -> Item:
 
 
 def _store(user: User, item: ShelfItem) -> Item:
-    if Item.objects.filter(owner=user).exclude(slug=item.id).count() >= MOST_ITEMS:
-        raise ApiFault(422, "shelf", "the shelf is full", f"up to {MOST_ITEMS} items")
+    if Item.objects.filter(owner=user).exclude(slug=item.id).count() >= MAX_ITEMS:
+        raise ApiFault(422, "shelf", "the shelf is full", f"up to {MAX_ITEMS} items")
     stored, _ = Item.objects.update_or_create(
         owner=user,
         slug=item.id,
@@ -86,4 +86,4 @@ def _store(user: User, item: ShelfItem) -> Item:
 def _free_slug(user: User, name: str) -> str:
     base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:48] or "item"
     taken = set(Item.objects.filter(owner=user, slug__startswith=base).values_list("slug", flat=True))
-    return next(slug for n in range(1, MOST_ITEMS + 2) if (slug := base if n == 1 else f"{base}-{n}") not in taken)
+    return next(slug for n in range(1, MAX_ITEMS + 2) if (slug := base if n == 1 else f"{base}-{n}") not in taken)

@@ -19,16 +19,16 @@ from studies.queries import solver_of, study_for
 from studies.tasks import run_study
 from wire.faults import ApiFault
 
-MOST_OPEN = 3
-MOST_KEPT = 30
+MAX_OPEN = 3
+MAX_KEPT = 30
 
 
 @transaction.atomic
 def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str, Any] | None = None) -> Study:
     """Put a question to the draft (or to a document given) and queue it; refused where the two do not fit."""
     build = build_for(user, build_id, "editor", lock=True)
-    if build.studies.filter(state__in=Study.OPEN).count() >= MOST_OPEN:
-        raise ApiFault(422, "studies", f"{MOST_OPEN} studies of this build are under way", "wait, or cancel one")
+    if build.studies.filter(state__in=Study.OPEN).count() >= MAX_OPEN:
+        raise ApiFault(422, "studies", f"{MAX_OPEN} studies of this build are under way", "wait, or cancel one")
     asked = read_text(build.text) if document is None else read_object(document)
     question = read_question(raw)
     Solver(asked, question)
@@ -42,7 +42,7 @@ def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str
         core_version=CORE_VERSION,
         size=question.size,
     )
-    for old in build.studies.exclude(state__in=Study.OPEN)[MOST_KEPT:]:
+    for old in build.studies.exclude(state__in=Study.OPEN)[MAX_KEPT:]:
         old.delete()
     run_study.defer(study_id=str(study.pk))
     return study

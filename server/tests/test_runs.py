@@ -8,7 +8,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from krill.document.reading import read_text
-from krill.runs.reading import MOST_BYTES
+from krill.runs.reading import MAX_BYTES
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs.models import Chunk, Run
 from runs.series import packed, pyramid, thinned, unpacked
@@ -75,10 +75,10 @@ def test_what_is_no_log_is_refused_with_the_reason(signed_in, build, content, wh
 
 
 def test_a_file_over_the_limit_is_refused(signed_in, build, monkeypatch):
-    monkeypatch.setattr("runs.router.MOST_BYTES", 1000)
+    monkeypatch.setattr("runs.router.MAX_BYTES", 1000)
     answer = upload(signed_in("owner"), build, b"a,b\n" + b"1,2\n" * 1000)
     assert answer.status_code == 413
-    assert MOST_BYTES == 50 * 2**20
+    assert MAX_BYTES == 50 * 2**20
 
 
 def test_roles_and_window_can_be_changed(signed_in, build, practice):

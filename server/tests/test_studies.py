@@ -23,7 +23,7 @@ from krill.document.reading import read_object, read_text
 from krill.prediction.predict import predict
 from runs.demo.story import heron
 from studies import tasks
-from studies.actions import MOST_OPEN, ask
+from studies.actions import MAX_OPEN, ask
 from studies.models import SolvedChunk, Study
 from studies.tasks import run_study
 
@@ -94,7 +94,7 @@ def test_a_question_that_does_not_fit_is_refused_before_it_is_queued(
 
 
 def test_no_more_than_a_few_studies_of_a_build_are_under_way(signed_in: Any, people: Any, build: Build) -> None:
-    for _ in range(MOST_OPEN):
+    for _ in range(MAX_OPEN):
         ask(people["owner"], build.pk, SMALL, "")
     assert post(signed_in("owner"), f"/api/builds/{build.pk}/studies", {"question": SMALL}).status_code == 422
 

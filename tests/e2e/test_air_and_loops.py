@@ -242,7 +242,7 @@ def test_a_part_goes_onto_the_shelf_into_a_file_and_into_another_build(recipe_bu
     sheet = page.get_by_label("Side sheet")
     sheet.get_by_role("textbox", name="level at 1 m").fill("19")
     sheet.get_by_role("button", name="Put on the shelf").click()
-    expect(sheet.get_by_text("It lies on your shelf now.")).to_be_visible()
+    expect(sheet.get_by_text("Saved to your shelf.")).to_be_visible()
     page.goto("/#/shelf")
     expect(page.get_by_role("row", name=re.compile("Fan A1"))).to_contain_text("level at 1 m 19 dBA")
     with page.expect_download() as download:

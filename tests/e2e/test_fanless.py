@@ -100,7 +100,7 @@ def test_the_limits_of_the_pipes_and_a_dry_out(fanless: Page):
     expect(sheet.get_by_role("img", name=re.compile("limits over vapour temperature"))).to_be_visible()
     expect(sheet.get_by_text("works:", exact=False)).to_be_visible()
     sheet.get_by_label("Class").select_option("pipe_6_mesh")
-    count = sheet.get_by_role("textbox", name="count")
+    count = sheet.get_by_role("textbox", name="pipes", exact=True)
     count.fill("1")
     count.press("Enter")
     expect(sheet.get_by_text("dried out:", exact=False)).to_be_visible()

@@ -22,7 +22,7 @@ Array = NDArray[np.float64]
 LOADED_FACTOR = 3.0  # a loaded filter against a clean one (value from memory)
 LEAK_LOSS = 2.4  # a thin seam, entry and exit (value from memory)
 FIXED_SHARE, COOLER_EXPONENT, COOLER_RANGE = 0.35, 0.8, (0.05, 2.0)
-MOVING_M_S, MOST_MOVING, MOVING_EXPONENT = 1.5, 2.0, 0.6
+MOVING_M_S, MAX_MOVING, MOVING_EXPONENT = 1.5, 2.0, 0.6
 FILTER_LINEAR_PA, FILTER_SQUARE_PA = 2.0, 2.0  # fine nylon mesh at 1 m/s (value from memory)
 
 
@@ -156,7 +156,7 @@ def moving_air_factor(place_class: str | None, velocity: Array) -> Array | None:
     if known is None or "still_k_w" not in known.extra:
         return None
     still, moving = 1.0 / known.extra["still_k_w"], 1.0 / known.extra["moving_k_w"]
-    share = np.minimum(velocity / MOVING_M_S, MOST_MOVING) ** MOVING_EXPONENT
+    share = np.minimum(velocity / MOVING_M_S, MAX_MOVING) ** MOVING_EXPONENT
     return np.asarray(1.0 / (still + (moving - still) * share) / known.figures["package_k_w"][0])
 
 

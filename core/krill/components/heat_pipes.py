@@ -19,7 +19,7 @@ REFERENCE_C, REFERENCE_LENGTH_M = 60.0, 0.14
 #: heated and cooled lengths that class resistances stand for
 REFERENCE_EVAPORATOR_M, REFERENCE_CONDENSER_M = 0.04, 0.09
 #: an evaporator below its condenser carries at most this multiple of level (common practice 1.3-1.6)
-MOST_ASSISTED = 1.45
+MAX_ASSISTED = 1.45
 #: each 90 degree bend (common practice 0.05-0.15 lost), and one tighter than three diameters
 BEND, TIGHT_BEND, TIGHTEST = 0.90, 0.80, 3.0
 #: flattened to a share of the diameter -> share of the limit (value from memory)
@@ -179,7 +179,7 @@ def pipe_limits(pipe: PipeFigures, temperature_c: Array | float) -> PipeLimits:
     water, round_bore = saturated_water(T), pipe.round_bore
     length = np.maximum(pipe.effective_length, 0.02)
     level = _capillary(pipe, T, length, np.asarray(0.0))
-    raised = np.minimum(_capillary(pipe, T, length, pipe.lift), MOST_ASSISTED * level)
+    raised = np.minimum(_capillary(pipe, T, length, pipe.lift), MAX_ASSISTED * level)
     shape = flattening_share(pipe) * bend_share(pipe)
     return PipeLimits(
         pipe.stated_limit * raised / pipe.reference_capillary * shape,

@@ -88,8 +88,8 @@ def coolant_drop_4(part: Radiator) -> float:
 
 def metal_capacity(part: Radiator) -> float:
     """J/K of the metal: 150 / 210 / 250 / 340 a section of 120 mm at 28 / 38 / 45 / 60 mm (value from memory)."""
-    a_section = float(np.interp(part.thickness_mm, [28, 38, 45, 60], [150, 210, 250, 340]))
-    return a_section * part.sections * (part.section_mm / 120) ** 2
+    per_section = float(np.interp(part.thickness_mm, [28, 38, 45, 60], [150, 210, 250, 340]))
+    return per_section * part.sections * (part.section_mm / 120) ** 2
 
 
 def inlet_conductance(conductance: Array, factor: Array, air_w_k: Array, coolant_w_k: Array) -> Array:
@@ -105,8 +105,8 @@ def inlet_conductance(conductance: Array, factor: Array, air_w_k: Array, coolant
 
 def class_volume(part: Radiator) -> float:
     """Coolant inside a radiator of its class, m3."""
-    a_section = float(np.interp(part.thickness_mm, list(SECTION_ML), list(SECTION_ML.values())))
-    return 1e-6 * a_section * part.sections * (part.section_mm / 120) ** 2
+    per_section = float(np.interp(part.thickness_mm, list(SECTION_ML), list(SECTION_ML.values())))
+    return 1e-6 * per_section * part.sections * (part.section_mm / 120) ** 2
 
 
 def dusty(dust: Array, loaded: float) -> Array:

@@ -46,8 +46,8 @@ _SPELLINGS: Final = {
     "mwc": "m",
     "inwg": "inh2o",
 }
-MOST_POINTS = 200
-MOST_DIFFERENT = 4  # figures after the point that the document keeps
+MAX_POINTS = 200
+MAX_DIFFERENT = 4  # figures after the point that the document keeps
 
 
 @dataclass(frozen=True)
@@ -75,11 +75,11 @@ def read_curve(text: str, kind: Kind, flow_unit: str | None = None, pressure_uni
         raise DocumentRefused(
             [Problem("text", f"{len(rows)} pair of figures", "two or more lines of flow and pressure")]
         )
-    if len(rows) > MOST_POINTS:
-        raise DocumentRefused([Problem("text", f"{len(rows)} points", f"up to {MOST_POINTS}")])
+    if len(rows) > MAX_POINTS:
+        raise DocumentRefused([Problem("text", f"{len(rows)} points", f"up to {MAX_POINTS}")])
     q = FLOW_UNITS[flow] / FLOW_UNITS[DOCUMENT_UNITS[kind][0]]
     p = PRESSURE_UNITS[pressure] / PRESSURE_UNITS[DOCUMENT_UNITS[kind][1]]
-    points = sorted((round(a * q, MOST_DIFFERENT), round(b * p, MOST_DIFFERENT)) for a, b in rows)
+    points = sorted((round(a * q, MAX_DIFFERENT), round(b * p, MAX_DIFFERENT)) for a, b in rows)
     for (a, _), (b, _) in itertools.pairwise(points):
         if a == b:
             raise DocumentRefused([Problem("text", f"two points at a flow of {a:g}", "each flow once")])

@@ -12,13 +12,13 @@ from krill.document.refusals import refusal
 from krill.document.upgrades import upgraded
 from krill.errors import DocumentRefused, Problem
 
-MOST_CHARACTERS = 4_000_000
+MAX_CHARACTERS = 4_000_000
 
 
 def read_text(text: str) -> Build:
     """A checked document from JSON text; DocumentRefused with every problem found."""
-    if len(text) > MOST_CHARACTERS:
-        raise DocumentRefused([Problem("file", f"{len(text)} characters", f"up to {MOST_CHARACTERS}")])
+    if len(text) > MAX_CHARACTERS:
+        raise DocumentRefused([Problem("file", f"{len(text)} characters", f"up to {MAX_CHARACTERS}")])
     try:
         raw = json.loads(text, parse_constant=_refuse_constant)
     except json.JSONDecodeError as error:

@@ -19,9 +19,9 @@ from krill.physics.spreading import Face, InfluenceTable, shared_table, spreadin
 Array = NDArray[np.float64]
 
 #: a contact is never better than this, K/W (keeps a face that covers its plate regular)
-LEAST_SPREADING = 1e-5
+MIN_SPREADING = 1e-5
 #: so many plans of plate and faces in one batch have tables of their own; more are scaled by Lee's quick form
-MOST_PLANS = 16
+MAX_PLANS = 16
 #: how far beyond the films of a first look a table of influences reaches
 TABLE_REACH = 3.0
 
@@ -58,7 +58,7 @@ class BodyModel:
         plan = np.concatenate([sizes, *faces], axis=1)
         known, kind = np.unique(plan, axis=0, return_inverse=True)
         R = np.empty((rows, len(self.contacts), len(self.contacts)))
-        if len(known) <= MOST_PLANS:
+        if len(known) <= MAX_PLANS:
             for index, row in enumerate(known):
                 here = kind.ravel() == index
                 R[here] = self._table(row, film[here] / k[here], thickness[here])(
@@ -69,7 +69,7 @@ class BodyModel:
             for i, face in enumerate(faces):
                 R[:, i, i] *= _lee_ratio(face.prod(axis=1), sizes.prod(axis=1), thickness, k, film)
         R += (thickness / (k * sizes.prod(axis=1)))[:, None, None]
-        R[:, range(len(faces)), range(len(faces))] += LEAST_SPREADING
+        R[:, range(len(faces)), range(len(faces))] += MIN_SPREADING
         return R
 
     def _table(self, plan: Array, ratio: Array, thickness: Array) -> InfluenceTable:

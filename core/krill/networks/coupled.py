@@ -26,7 +26,7 @@ Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
 
 COUPLING_TOLERANCE_K = 1e-4
-MOST_ROUNDS = 80
+MAX_ROUNDS = 80
 #: rounds that shrink by more than this each are trusted to go on so
 FAST_RATIO = 0.05
 START_RISE_K = 8.0
@@ -100,7 +100,7 @@ class CoupledNetwork:
             T[:, node] = room[:, column]
         solution: CoupledSolution | None = None
         changes = [np.inf, np.inf]
-        for rounds in range(1, MOST_ROUNDS + 1):
+        for rounds in range(1, MAX_ROUNDS + 1):
             new = self.step(T, solution, rounds)
             moves = np.max(np.abs(new.temperature - T), axis=0)
             change = float(np.max(moves))
@@ -111,7 +111,7 @@ class CoupledNetwork:
             changes = [changes[1], change]
         worst = int(np.argmax(moves))
         raise NotConverged(
-            f"flow and heat did not settle together in {MOST_ROUNDS} rounds; '{self.structure.node_names[worst]}' still "
+            f"flow and heat did not settle together in {MAX_ROUNDS} rounds; '{self.structure.node_names[worst]}' still "
             f"moves by {change:.2g} K; look at the fan curves that follow a temperature, and at air that only warmth moves"
         )
 

@@ -18,7 +18,7 @@ Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
 
 TOLERANCE = 1e-9
-MOST_ITERATIONS = 200
+MAX_ITERATIONS = 200
 CERTAIN = 0.01  # margin on the foreseen next step
 FREE_STEPS = 3  # full Newton steps before a sample whose steps do not shrink is damped
 
@@ -91,7 +91,7 @@ def solve(
     damping = np.ones(batch)
     last = np.full(batch, np.inf)
     best = np.inf
-    for iteration in range(1, MOST_ITERATIONS + 1):
+    for iteration in range(1, MAX_ITERATIONS + 1):
         friction, slope = _drops(laws, m)
         drop = friction if lift is None else friction + lift
         conductance = 1.0 / slope

@@ -12,7 +12,7 @@ Array = NDArray[np.float64]
 FIRST_SHARE = 0.6
 #: slope of the wanted speed over the speed that a secant is trusted for
 SLOPES = (-60.0, 0.3)
-LEAST_MOVE, AGREED = 1e-7, 1e-6
+MIN_MOVE, AGREED = 1e-7, 1e-6
 #: rounds of secants (Wegstein 1958) before the crossing is bracketed
 SECANTS = 14
 
@@ -51,6 +51,6 @@ class Pursuit:
             moved = speed - self.before
             with np.errstate(divide="ignore", invalid="ignore"):
                 slope = np.clip((wanted - self.asked) / moved, *SLOPES)
-            self.share = np.where(np.abs(moved) > LEAST_MOVE, 1.0 / (1.0 - slope), self.share)
+            self.share = np.where(np.abs(moved) > MIN_MOVE, 1.0 / (1.0 - slope), self.share)
         self.before, self.asked = speed, wanted
         return np.asarray(np.clip(speed + self.share * (wanted - speed), 0.0, 1.0))

@@ -25,7 +25,7 @@ def solve_batched(
     start: Array,
     tolerance: float,
     linear: Callable[[Array, Array], Array],
-    most_iterations: int = 30,
+    max_iterations: int = 30,
 ) -> tuple[Array, SolveReport]:
     """Roots of r(x) = 0 for every row of ``start``.
 
@@ -33,11 +33,11 @@ def solve_batched(
     Stops when the largest |r| of all rows is below ``tolerance``.
     """
     x = start
-    for iteration in range(most_iterations + 1):
+    for iteration in range(max_iterations + 1):
         r, jacobian = residual(x)
         worst = np.unravel_index(int(np.argmax(np.abs(r))), r.shape)
         largest = float(np.abs(r[worst]))
-        if largest <= tolerance or not np.isfinite(largest) or iteration == most_iterations:
+        if largest <= tolerance or not np.isfinite(largest) or iteration == max_iterations:
             break
         x = x - linear(jacobian, r)
     done = bool(np.isfinite(largest) and largest <= tolerance)

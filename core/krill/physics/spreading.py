@@ -15,7 +15,7 @@ Array = NDArray[np.float64]
 #: terms each way of the part that depends on the plate's shape alone
 SHAPE_TERMS = 300
 #: beyond this depth (z t) a term no longer feels the far face
-FELT_DEPTH, MOST_FELT_TERMS = 4.0, 160
+FELT_DEPTH, MAX_FELT_TERMS = 4.0, 160
 
 
 def _array(value: ArrayLike) -> Array:
@@ -101,7 +101,7 @@ def _depth(z: Array, thickness: Array, film_over_k: Array) -> Array:
 
 
 def _felt_terms(plate: tuple[float, float], thickness: float) -> int:
-    return max(8, min(MOST_FELT_TERMS, math.ceil(FELT_DEPTH * max(plate) / (np.pi * thickness))))
+    return max(8, min(MAX_FELT_TERMS, math.ceil(FELT_DEPTH * max(plate) / (np.pi * thickness))))
 
 
 @correlation("muzychka-2003", {"thickness_m": (1e-4, 0.1), "film_w_m2k": (0.1, 1e5)}, scatter=0.005)

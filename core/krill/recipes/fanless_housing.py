@@ -12,7 +12,7 @@ SEAMS = (
     *((f"panel-{face}", "panel-front") for face in ("top", "bottom", "left", "right")),
 )
 #: more watts than this go through paste, not through a pad
-MOST_THROUGH_PAD_W = 12.0
+MAX_THROUGH_PAD_W = 12.0
 
 
 def fanless_housing(
@@ -154,7 +154,7 @@ def _sources(chip_w: float, second_w: float) -> list[Json]:
 
 def _solids(chip_w: float, second_w: float, side: float) -> list[Json]:
     half = 0.5 * side
-    pad = second_w <= MOST_THROUGH_PAD_W
+    pad = second_w <= MAX_THROUGH_PAD_W
     joint, joint_class = ("Pad 1 mm", "pad_1mm_chip") if pad else ("Paste under the second part", "paste_ordinary_chip")
     panel = {
         "kind": "panel",

@@ -21,8 +21,8 @@ from krill.runs.clock import Clock, read_clock
 
 Array = NDArray[np.float64]
 
-MOST_BYTES = 50 * 1024 * 1024
-MOST_UNPACKED = 400 * 1024 * 1024
+MAX_BYTES = 50 * 1024 * 1024
+MAX_UNPACKED = 400 * 1024 * 1024
 LOOK_AHEAD = 60
 NUMBER = re.compile(r"^[+-]?(\d+([.,]\d*)?|[.,]\d+)([eE][+-]?\d+)?\s*(°?C|W|%|rpm|RPM|V|MHz|K|dBA?)?$")
 UNIT_IN_NAME = re.compile(r"^(.*?)\s*[\[(]([^\])]{1,12})[\])]\s*$")
@@ -69,8 +69,8 @@ class Log:
 
 def read_log(data: bytes) -> Log:
     """A log from the bytes of a file; LogRefused with the reason where there is no table in it."""
-    if len(data) > MOST_BYTES:
-        raise LogRefused(f"the file has {len(data) / 2**20:.0f} MB; up to {MOST_BYTES // 2**20} MB are read")
+    if len(data) > MAX_BYTES:
+        raise LogRefused(f"the file has {len(data) / 2**20:.0f} MB; up to {MAX_BYTES // 2**20} MB are read")
     report = ReadReport()
     text = _decode(_unpack(data), report)
     lines = text.splitlines()
@@ -88,11 +88,11 @@ def _unpack(data: bytes) -> bytes:
         return data
     try:
         with gzip.open(io.BytesIO(data)) as stream:
-            unpacked = stream.read(MOST_UNPACKED + 1)
+            unpacked = stream.read(MAX_UNPACKED + 1)
     except (OSError, EOFError) as error:
         raise LogRefused(f"the gzip file is damaged: {error}") from None
-    if len(unpacked) > MOST_UNPACKED:
-        raise LogRefused(f"the file unpacks to more than {MOST_UNPACKED // 2**20} MB")
+    if len(unpacked) > MAX_UNPACKED:
+        raise LogRefused(f"the file unpacks to more than {MAX_UNPACKED // 2**20} MB")
     return unpacked
 
 

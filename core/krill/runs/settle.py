@@ -15,7 +15,7 @@ from krill.numerics.statistics import fit_line, lag_one_autocorrelation
 
 Array = NDArray[np.float64]
 
-MOST_POINTS = 240
+MAX_POINTS = 240
 SETTLED_RISE_K = 0.7
 SURE = 0.96
 WORTH_K = 0.5
@@ -84,7 +84,7 @@ def _unread_step(y: Array, resolution: float) -> float:
 
 def _blocks(t: Array, y: Array) -> tuple[Array, Array]:
     """Means of equal blocks of rows, so that a long log costs no more than a short one."""
-    size = max(1, len(t) // MOST_POINTS)
+    size = max(1, len(t) // MAX_POINTS)
     count = len(t) // size
     return t[-count * size :].reshape(count, size).mean(1), y[-count * size :].reshape(count, size).mean(1)
 

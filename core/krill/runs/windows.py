@@ -8,7 +8,7 @@ from scipy.ndimage import median_filter
 
 Array = NDArray[np.float64]
 
-MOST_ROWS = 20_000  # a longer log is looked at in strides
+MAX_ROWS = 20_000  # a longer log is looked at in strides
 SHORTEST_S = 120.0
 SMOOTHING_S = 30.0
 CLEAR_STEP = 0.25  # of the high level; smaller steps are taken for one state
@@ -35,7 +35,7 @@ def load_window(time_s: Array, powers: Array | None, temperatures: Array | None)
     ``powers`` and ``temperatures`` are sums or means of channels (row,), NaN where missing. The temperature is used
     where there is no power: its rise starts the window and its fall ends it.
     """
-    stride = max(1, len(time_s) // MOST_ROWS)
+    stride = max(1, len(time_s) // MAX_ROWS)
     if stride > 1:
         thin = load_window(time_s[::stride], *(s if s is None else s[::stride] for s in (powers, temperatures)))
         last = min(thin.last * stride, len(time_s) - 1) if thin.by != "the whole log" else len(time_s) - 1

@@ -29,7 +29,7 @@ Array = NDArray[np.float64]
 Indices = NDArray[np.int64]
 
 #: rows of one batch: progress is told after each
-MOST_ROWS = 600
+MAX_ROWS = 600
 FIGURES: Final = ("spare_k", "margin_k", "spare_db", "level_dba", "height_mm", "mass_g", "price")
 
 
@@ -109,7 +109,7 @@ class Study:
         ]
 
     def chunks(self) -> list[Chunk]:
-        """All candidates, structure by structure, no more than MOST_ROWS in each."""
+        """All candidates, structure by structure, no more than MAX_ROWS in each."""
         grid = np.arange(self.question.size).reshape(self.shape)
         found = []
         for choice in product(*(range(self.shape[axis]) for axis in self.structural)):
@@ -236,7 +236,7 @@ def _value(option: Option) -> float:
 
 
 def _parts(numbers: Indices) -> list[Indices]:
-    return np.array_split(numbers, max(-(-len(numbers) // MOST_ROWS), 1))
+    return np.array_split(numbers, max(-(-len(numbers) // MAX_ROWS), 1))
 
 
 def _joined(pieces: list[Columns]) -> Columns:

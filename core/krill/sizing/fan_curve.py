@@ -26,7 +26,7 @@ LOADS, DUTIES = 9, 15
 LOWEST_LOAD: Final = 0.1
 #: duty a kelvin of a firmware's curve: steeper ones hunt (estimate)
 STEEPEST: Final = 0.06
-MOST_POINTS = 6
+MAX_POINTS = 6
 
 
 def fan_curve(
@@ -135,7 +135,7 @@ def _fewer(grid: Array, duty: Array, low: float) -> list[tuple[float, float]]:
     """The fewest points whose straight lines stay on or above the curve within a hundredth of duty."""
     start = int(np.argmax(duty > low + 1e-9)) - 1 if np.any(duty > low + 1e-9) else len(duty) - 1
     kept = [max(start, 0), int(np.argmax(duty >= duty[-1] - 1e-9))]
-    while len(kept) < MOST_POINTS:
+    while len(kept) < MAX_POINTS:
         lines = np.interp(grid, grid[kept], duty[kept])
         short = duty - lines
         worst = int(np.argmax(short))

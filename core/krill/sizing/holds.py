@@ -15,7 +15,7 @@ from krill.sizing.result import Held, Holds
 Array = NDArray[np.float64]
 
 #: watts asked of a source beyond what it draws, as multiples; and at least this many
-REACH, LEAST_REACH_W = 4.0, 20.0
+REACH, MIN_REACH_W = 4.0, 20.0
 LEVELS = 9
 #: the interval with the crossing is cut into so many, so many times: the place that limits changes on the way
 REFINED, PASSES = 7, 2
@@ -41,7 +41,7 @@ def _of_source(build: Build, source: str, name: str, cases: list[Case]) -> list[
     if not cases:
         return []
     now = [float(detail(case.workload.watts[source]).value) for case in cases]
-    most = max(max(REACH * watts for watts in now), LEAST_REACH_W)
+    most = max(max(REACH * watts for watts in now), MIN_REACH_W)
     levels = most * np.linspace(0.0, 1.0, LEVELS) ** 1.5
     spare, places = _margins(build, source, cases, [levels] * len(cases))
     windows = [_bracket(levels, margin) for margin in spare]

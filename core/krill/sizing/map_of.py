@@ -17,7 +17,7 @@ from krill.sizing.varied import Numeric, varied
 
 Array = NDArray[np.float64]
 
-MOST_CROSSINGS = 900
+MAX_CROSSINGS = 900
 
 
 def map_of(build: Build, question: Question) -> DesignMap:
@@ -27,8 +27,8 @@ def map_of(build: Build, question: Question) -> DesignMap:
     """
     if len(question.vary) != 2:
         raise DocumentRefused([Problem("vary", f"{len(question.vary)} axes", "two")])
-    if question.size > MOST_CROSSINGS:
-        raise DocumentRefused([Problem("vary", f"{question.size} crossings", f"up to {MOST_CROSSINGS}")])
+    if question.size > MAX_CROSSINGS:
+        raise DocumentRefused([Problem("vary", f"{question.size} crossings", f"up to {MAX_CROSSINGS}")])
     study = Study(build, question)
     axes = [_axis(study, axis) for axis in question.vary]
     result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])

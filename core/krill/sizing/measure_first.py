@@ -15,7 +15,7 @@ from krill.sizing.result import Contribution, MeasureFirst
 Array = NDArray[np.float64]
 
 #: a band is called as wide as its widest causes; below this share one is not worth a measurement
-LEAST_SHARE = 0.005
+MIN_SHARE = 0.005
 #: standard normal draws at both ends of a tolerance
 ENDS = np.array([-QUANTILE_90, QUANTILE_90])
 
@@ -47,7 +47,7 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
     found = [
         _contribution(build, figures, float(half), total)
         for figures, half in zip(groups.values(), halves, strict=True)
-        if half > 0.0 and (half / total) ** 2 >= LEAST_SHARE
+        if half > 0.0 and (half / total) ** 2 >= MIN_SHARE
     ]
     return MeasureFirst(
         workload=workload,

@@ -24,7 +24,7 @@ from krill.sizing.words import ranked_sentence
 
 Array = NDArray[np.float64]
 
-MOST = 120
+MAX_STEPS = 120
 SIDE_EFFECT_K = 0.1
 #: kelvins that agree to so many decimals are equal: such steps keep the order of the build, not that of rounding noise
 EQUAL_DIGITS = 5
@@ -40,7 +40,7 @@ def next_changes(
     """
     case = cases_of(build, [workload], room_c)[0]
     table = FigureTable(build)
-    steps = steps_of_build(build, table, workload)[:MOST]
+    steps = steps_of_build(build, table, workload)[:MAX_STEPS]
     stacked = [step for step in steps if not step.structural]
     solved, states = _stacked(build, case, table, stacked)
     chosen = chosen_place(place_results(solved, 0), place)

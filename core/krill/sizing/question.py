@@ -7,8 +7,8 @@ from pydantic import Field, ValidationError
 from krill.document.figures import Number, Strict
 from krill.errors import DocumentRefused, Problem
 
-MOST_CANDIDATES = 10_000
-MOST_OPTIONS = 200
+MAX_CANDIDATES = 10_000
+MAX_OPTIONS = 200
 
 Criterion = Literal["margin", "sound", "height", "mass", "price"]
 
@@ -27,7 +27,7 @@ class Axis(Strict):
     """
 
     address: Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]*/[a-z0-9_-]+(/[a-z0-9_-]+)?$")]
-    options: Annotated[list[Option], Field(min_length=1, max_length=MOST_OPTIONS)]
+    options: Annotated[list[Option], Field(min_length=1, max_length=MAX_OPTIONS)]
 
 
 class MarginDemand(Strict):
@@ -89,9 +89,9 @@ def read_question(raw: Any) -> Question:
     for address in addresses:
         if addresses.count(address) > 1:
             raise DocumentRefused([Problem(address, "varies twice", "each figure once")])
-    if question.size > MOST_CANDIDATES:
+    if question.size > MAX_CANDIDATES:
         many = " x ".join(str(len(axis.options)) for axis in question.vary)
         raise DocumentRefused(
-            [Problem("vary", f"{many} makes {question.size} candidates", f"up to {MOST_CANDIDATES}: narrow a range")]
+            [Problem("vary", f"{many} makes {question.size} candidates", f"up to {MAX_CANDIDATES}: narrow a range")]
         )
     return question

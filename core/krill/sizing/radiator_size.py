@@ -9,7 +9,7 @@ from krill.sizing.result import Edit
 
 Json = dict[str, Any]
 
-MOST_SECTIONS = 12
+MAX_SECTIONS = 12
 
 
 def fans_on(build: Build, radiator: str) -> list[str]:

@@ -10,8 +10,8 @@ from krill.prediction.predict import CERTIFIES, DEFAULT_SAMPLES, predict
 from krill.sizing.measures import measures_of
 from krill.sizing.result import Beside, Difference, SideBySide
 
-MOST_OPTIONS: Final = 5
-MOST_DIFFERENCES: Final = 200
+MAX_OPTIONS: Final = 5
+MAX_DIFFERENCES: Final = 200
 #: keys that say how a file was made, not what the build is
 NOT_A_DIFFERENCE: Final = ("written_by", "prices", "ready_made")
 
@@ -21,10 +21,10 @@ def side_by_side(
 ) -> SideBySide:
     """Each option in the workload (the one of its name, else its worst) and the same room, in the order given.
 
-    DocumentRefused where there is none, or more than MOST_OPTIONS.
+    DocumentRefused where there is none, or more than MAX_OPTIONS.
     """
-    if not 1 <= len(options) <= MOST_OPTIONS:
-        raise DocumentRefused([Problem("options", f"{len(options)} options", f"1 to {MOST_OPTIONS}")])
+    if not 1 <= len(options) <= MAX_OPTIONS:
+        raise DocumentRefused([Problem("options", f"{len(options)} options", f"1 to {MAX_OPTIONS}")])
     first = options[0][1]
     found: list[Beside] = []
     room = room_c
@@ -65,7 +65,7 @@ def differences(first: Build, second: Build) -> list[Difference]:
         for address in dict.fromkeys([*a, *b])
         if a.get(address) != b.get(address)
     ]
-    return found[:MOST_DIFFERENCES]
+    return found[:MAX_DIFFERENCES]
 
 
 def _flat(value: Any, address: str) -> list[tuple[str, Any]]:

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from krill.errors import LogRefused
-from krill.runs.reading import MOST_BYTES, read_log
+from krill.runs.reading import MAX_BYTES, read_log
 
 BODY = "".join(f"{t},{50 + t / 10:.1f},{1200 + t}\n" for t in range(0, 50, 5))
 COMMAS = "".join(f"{t};{50 + t / 10:.1f}\n".replace(".", ",") for t in range(10))
@@ -76,4 +76,4 @@ def test_what_is_no_log_is_refused_with_the_reason(data, why):
 
 def test_over_the_limit_is_refused_with_the_limit():
     with pytest.raises(LogRefused, match="50 MB"):
-        read_log(b" " * (MOST_BYTES + 1))
+        read_log(b" " * (MAX_BYTES + 1))

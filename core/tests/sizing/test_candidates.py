@@ -115,7 +115,7 @@ def test_only_structures_are_solved_one_by_one(mixed):
 
 
 def test_large_structures_are_parted_so_that_progress_can_be_told(monkeypatch):
-    monkeypatch.setattr(candidates, "MOST_ROWS", 5)
+    monkeypatch.setattr(candidates, "MAX_ROWS", 5)
     study = Study(recipe(), asked([axis("movers/fans", *np.linspace(0.3, 1, 12).round(3).tolist())]))
     assert [len(chunk.numbers) for chunk in study.chunks()] == [4, 4, 4]
     assert solved(study).solved == 12

@@ -24,7 +24,7 @@ from krill.units import l_min, m3_h
 Array = NDArray[np.float64]
 
 CURVE_SHARES = np.linspace(0.0, 1.6, 17)
-LEAST_ELECTRIC_W = 0.05
+MIN_ELECTRIC_W = 0.05
 
 
 def _ends(solved: Solved, flow: FlowStructure, edge: int, row: int, mass_flow: float) -> tuple[float, float]:
@@ -135,7 +135,7 @@ def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> 
                     head_kpa=gained / 1000,
                     electric_w=electric,
                     into_coolant_w=share * electric,
-                    efficiency=max(gained * through, 0.0) / electric if electric > LEAST_ELECTRIC_W else None,
+                    efficiency=max(gained * through, 0.0) / electric if electric > MIN_ELECTRIC_W else None,
                     points=[(l_min(float(q)), float(h) / 1000) for q, h in zip(volume, head, strict=True)],
                 )
             )

@@ -19,13 +19,13 @@ def rules_of_thumb(solved: Solved, index: int, loops: list[LoopResult], shared: 
     equal = sum(part.sections * (float(part.section_mm) / COMMON_SECTION_MM) ** 2 for part in radiators)
     watts = sum(terrace.watts for terrace in shared if terrace.kind == "coolant")
     over = max(loop.highest_c for loop in loops) - room_of(solved, row) if loops else None
-    a_section = watts / equal if equal else None
+    per_section = watts / equal if equal else None
     return Rules(
         sections=sections,
-        watts_per_section=a_section,
+        watts_per_section=per_section,
         coolant_over_room_k=over,
         loop_order_k=max((loop.highest_c - loop.lowest_c for loop in loops), default=None),
-        note="" if a_section is None or over is None else _note(a_section, over, _speed(solved, row)),
+        note="" if per_section is None or over is None else _note(per_section, over, _speed(solved, row)),
     )
 
 
@@ -35,9 +35,9 @@ def _speed(solved: Solved, row: int) -> float:
     return float(sum(fans) / len(fans)) if fans else 0.0
 
 
-def _note(a_section: float, over: float, speed: float) -> str:
+def _note(per_section: float, over: float, speed: float) -> str:
     """Whether the rule of watts a section and the solved coolant say the same."""
-    enough_by_rule, enough_by_model = a_section <= SECTION_W[1], over <= OVER_ROOM_K[2]
+    enough_by_rule, enough_by_model = per_section <= SECTION_W[1], over <= OVER_ROOM_K[2]
     if enough_by_rule and enough_by_model:
         word = "lavish" if over <= OVER_ROOM_K[0] else "good" if over <= OVER_ROOM_K[1] else "tight"
         return f"Rule of thumb and model agree: enough radiator ({word} by coolant over room)."

@@ -9,7 +9,7 @@ from krill.document.build import Build, Loop, Workload, leaves
 from krill.document.parts import Plate, Pump, Radiator
 from krill.document.reading import write_object
 from krill.sizing.class_rows import class_rows
-from krill.sizing.radiator_size import MOST_SECTIONS, fans_on, sections_edits
+from krill.sizing.radiator_size import MAX_SECTIONS, fans_on, sections_edits
 from krill.sizing.result import Edit
 from krill.sizing.steps.movers import duty_steps
 from krill.sizing.steps.step import Step, figure_step
@@ -43,7 +43,7 @@ def _radiator_steps(build: Build, table: FigureTable, radiator: Radiator) -> Ite
     def field(key: str, value: Any) -> tuple[Edit, ...]:
         return (Edit(target=radiator.id, field=key, value=value),)
 
-    if radiator.points is None and radiator.sections < MOST_SECTIONS:
+    if radiator.points is None and radiator.sections < MAX_SECTIONS:
         more = radiator.sections + 1
         with_fan = ("+1 fan",) if fans_on(build, radiator.id) else ()
         yield Step(
