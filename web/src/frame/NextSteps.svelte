@@ -17,16 +17,24 @@
   const WHOLE_MS = 200;
   let all = $state(false);
 
+  const question = (short: boolean) => {
+    const { document, workloadId: workload, roomC: room_c } = build;
+    if (!document || !workload) return null;
+    const body = { document, place, workload, room_c, quick: short };
+    return () => client.POST("/api/next-changes", { body });
+  };
+  // before the first bands it is not settled which place is the tightest
+  const settled = $derived(build.bands !== null);
   $effect(() => {
-    const document = build.document;
-    const question = { place, workload: build.workloadId, room_c: build.roomC };
-    if (!document || !question.workload) return;
-    const ask = (short: boolean) => () =>
-      client.POST("/api/next-changes", { body: { document, ...question, quick: short } });
-    const forget = [quick.ask(ask(true), QUICK_MS), whole.ask(ask(false), WHOLE_MS)];
-    return () => forget.forEach((drop) => drop());
+    const ask = settled && question(true);
+    if (ask) return quick.ask(ask, QUICK_MS);
   });
-  const filling = $derived(whole.busy && !quick.busy && Boolean(quick.answer));
+  $effect(() => {
+    const ask = build.bandsFresh && question(false);
+    if (ask) return whole.ask(ask, WHOLE_MS);
+  });
+  const unsettled = $derived(whole.busy || !build.bandsFresh);
+  const filling = $derived(unsettled && !quick.busy);
   const asked = $derived(filling ? quick : whole);
   /** Changes of kind of the last whole answer about the same part keep their places until they are solved anew. */
   const waiting = $derived(
@@ -83,7 +91,7 @@
   <p class="text-sm" class:soft={quick.busy}>{asked.answer.sentence}</p>
   <ul
     bind:this={list}
-    aria-busy={quick.busy || whole.busy}
+    aria-busy={quick.busy || unsettled}
     data-testid="next-changes"
     onpointerover={point}
     onpointerleave={leave}

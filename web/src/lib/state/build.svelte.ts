@@ -233,7 +233,9 @@ export class BuildState {
         margin_band_k: margin ? { low: margin.low - shift, high: margin.high - shift } : null,
       };
     });
-    return { ...central, places };
+    // which place is the tightest is told by the bands, so it does not jump while they are pale
+    const tightest = places.some((place) => place.address === bands.tightest) ? bands.tightest : central.tightest;
+    return { ...central, tightest, places };
   }
 
   /** What the server made of the draft by itself: shown and predicted. */
