@@ -43,8 +43,8 @@ QUESTIONS = {
     "rule of a hop (document/hop_rules.py)": (set(RULES), set(HOP_KINDS)),
     "nodes of a hop (networks/structure.py)": (set(HOP_NODES), set(HOP_KINDS)),
     "law of a layer (networks/layers.py)": (set(LAYER_LAWS), set(LAYER_KINDS)),
-    "source of a layer's law (prediction/hop_laws.py)": (set(LAYER_SOURCES), set(LAYER_KINDS)),
-    "figures of a layer inside a place (prediction/origins.py)": (set(LAYER_FIGURES), set(LAYER_KINDS[:5])),
+    "source of a layer's law (prediction/answer/hop_laws.py)": (set(LAYER_SOURCES), set(LAYER_KINDS)),
+    "figures of a layer inside a place (prediction/answer/origins.py)": (set(LAYER_FIGURES), set(LAYER_KINDS[:5])),
     "place on the shelf (document/shelf.py)": (set(SHELF_KINDS), {*kinds_with("on_shelf"), "coolant"}),
 }  # fmt: skip
 
