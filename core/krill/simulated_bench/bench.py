@@ -5,7 +5,9 @@ Node capacities, flows quasi-steady in each phase, scipy's BDF. Sensors have a r
 
 import csv
 import io
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -81,7 +83,7 @@ def run_bench(build: Build, plan: BenchPlan) -> BenchLog:
             names = solved.structure.node_names
             settled = {name: float(solved.solution.temperature[0, i]) for i, name in enumerate(names)}
         T, start = track[-1], float(times[-1] + plan.step_s)
-    return _measured(build, plan, pieces, rng, settled)
+    return _measured(build, pieces, rng, settled)
 
 
 def hidden_figures(build: Build, plan: BenchPlan) -> dict[str, float]:
@@ -137,9 +139,22 @@ def _sensor(rng: np.random.Generator, values: Array, noise: float, resolution: f
     return np.asarray(np.round((values + noise * rng.standard_normal(len(values))) / resolution) * resolution)
 
 
+@dataclass
+class _Sensors:
+    """What a bench writes down: channels with unit and role, each read through a sensor of its own."""
+
+    rng: np.random.Generator
+    channels: dict[str, Array] = field(default_factory=dict)
+    units: dict[str, str] = field(default_factory=dict)
+    roles: dict[str, str] = field(default_factory=dict)
+
+    def read(self, name: str, unit: str, role: str, values: Array, noise: float, resolution: float) -> None:
+        self.channels[name] = np.round(_sensor(self.rng, values, noise, resolution), 3)
+        self.units[name], self.roles[name] = unit, role
+
+
 def _measured(
     build: Build,
-    plan: BenchPlan,
     pieces: list[tuple[Any, Array, Array]],
     rng: np.random.Generator,
     settled: dict[str, float],
@@ -147,54 +162,44 @@ def _measured(
     time_s = np.concatenate([times for _, times, _ in pieces])
     T = np.concatenate([track for _, _, track in pieces])
     first = pieces[0][0]
+    sensors = _Sensors(rng)
     names = first.structure.node_names
-    channels: dict[str, Array] = {}
-    units: dict[str, str] = {}
-    roles: dict[str, str] = {}
-
-    def add(name: str, unit: str, role: str, values: Array, noise: float, resolution: float) -> None:
-        channels[name] = np.round(_sensor(rng, values, noise, resolution), 3)
-        units[name], roles[name] = unit, role
-
-    def by_phase(value: Any) -> Array:
-        return np.concatenate([np.full(len(times), value(solved)) for solved, times, _ in pieces])
-
     for place, _ in build.place_owners().values():
-        add(
-            f"{place.name or place.id} temperature",
-            "°C",
-            f"{place.id}/temperature",
-            T[:, names.index(place.id)],
-            0.25,
-            0.5,
-        )
-    for part in build.heat_sources():
-        if part.kind == "source":
-            watts = by_phase(lambda solved, key=part.id: solved.network.states.watts(key)[0])
-            add(
-                f"{part.name or part.id} power",
-                "W",
-                f"{part.id}/power",
-                watts * (1 + 0.01 * rng.standard_normal(len(watts))),
-                0.2,
-                0.1,
-            )
+        name, role = f"{place.name or place.id} temperature", f"{place.id}/temperature"
+        sensors.read(name, "°C", role, T[:, names.index(place.id)], 0.25, 0.5)
+    _read_powers(build, pieces, sensors)
     for loop in build.loops:
         nodes = loop_nodes(first, loop.id)
-        add(f"{loop.name} coolant hot", "°C", f"{loop.id}/coolant_hot", T[:, nodes].max(1), 0.1, 0.1)
-        add(f"{loop.name} coolant cold", "°C", f"{loop.id}/coolant_cold", T[:, nodes].min(1), 0.1, 0.1)
+        sensors.read(f"{loop.name} coolant hot", "°C", f"{loop.id}/coolant_hot", T[:, nodes].max(1), 0.1, 0.1)
+        sensors.read(f"{loop.name} coolant cold", "°C", f"{loop.id}/coolant_cold", T[:, nodes].min(1), 0.1, 0.1)
     for zone in build.zones:
         if zone.kind == "box":
-            add(
-                f"{zone.name} temperature", "°C", f"{zone.id}/air", T[:, first.structure.zone_nodes[zone.id]], 0.15, 0.1
-            )
-    for mover in first.network.states.movers:
-        rpm = by_phase(
-            lambda solved, key=mover.id: (
-                float(solved.solution.speeds[key][0]) * float(solved.network.values(f"{key}/rated_rpm").flat[0])
-            )
-        )
-        add(f"{mover.name or mover.id} {mover.kind} speed", "rpm", f"{mover.id}/speed", rpm, 6.0, 1.0)
-    room = T[:, first.network.pattern.given[0]]
-    add("Room temperature", "°C", "room/air", room, 0.05, 0.1)
-    return BenchLog(time_s, channels, units, roles, settled)
+            air = T[:, first.structure.zone_nodes[zone.id]]
+            sensors.read(f"{zone.name} temperature", "°C", f"{zone.id}/air", air, 0.15, 0.1)
+    _read_speeds(pieces, sensors)
+    sensors.read("Room temperature", "°C", "room/air", T[:, first.network.pattern.given[0]], 0.05, 0.1)
+    return BenchLog(time_s, sensors.channels, sensors.units, sensors.roles, settled)
+
+
+def _by_phase(pieces: list[tuple[Any, Array, Array]], value: Callable[[Any], float]) -> Array:
+    return np.concatenate([np.full(len(times), value(solved)) for solved, times, _ in pieces])
+
+
+def _read_powers(build: Build, pieces: list[tuple[Any, Array, Array]], sensors: _Sensors) -> None:
+    def drawn(solved: Any, key: str) -> float:
+        return float(solved.network.states.watts(key)[0])
+
+    for part in build.heat_sources():
+        if part.kind == "source":
+            watts = _by_phase(pieces, partial(drawn, key=part.id))
+            wavering = watts * (1 + 0.01 * sensors.rng.standard_normal(len(watts)))
+            sensors.read(f"{part.name or part.id} power", "W", f"{part.id}/power", wavering, 0.2, 0.1)
+
+
+def _read_speeds(pieces: list[tuple[Any, Array, Array]], sensors: _Sensors) -> None:
+    def rpm(solved: Any, key: str) -> float:
+        return float(solved.solution.speeds[key][0]) * float(solved.network.values(f"{key}/rated_rpm").flat[0])
+
+    for mover in pieces[0][0].network.states.movers:
+        values = _by_phase(pieces, partial(rpm, key=mover.id))
+        sensors.read(f"{mover.name or mover.id} {mover.kind} speed", "rpm", f"{mover.id}/speed", values, 6.0, 1.0)

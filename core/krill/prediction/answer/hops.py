@@ -1,7 +1,5 @@
 """Drops of a route, hop by hop from its place to the room: they add up exactly."""
 
-from collections.abc import Callable
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -17,27 +15,43 @@ from krill.prediction.answer.solving import Solved, room_of
 Array = NDArray[np.float64]
 
 
-def route_hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
-    """Drops from the place to the room; they add up to its temperature over the room exactly."""
-    T = solved.solution.temperature[row]
-    room = room_of(solved, row)
-    total = max(float(T[solved.structure.node_names.index(route.place.id)]) - room, 1e-9)
-    hops: list[HopDrop] = []
+class _Told:
+    """Hops as they are told one after the other, each with its share of the whole rise."""
 
-    def add(address: str, name: str, kind: str, drop: float, watts: float, origin: str, law: Law | None = None) -> None:
-        hops.append(
+    def __init__(self, rise: float) -> None:
+        self.rise = max(rise, 1e-9)
+        self.hops: list[HopDrop] = []
+
+    def add(
+        self, address: str, name: str, kind: str, drop: float, watts: float, origin: str = "", law: Law | None = None
+    ) -> None:
+        share = drop / self.rise
+        self.hops.append(
             HopDrop(
-                address=address,
-                name=name,
-                kind=kind,
-                drop_k=drop,
-                watts=watts,
-                share=drop / total,
-                origin=origin,
-                law=law,
+                address=address, name=name, kind=kind, drop_k=drop, watts=watts, share=share, origin=origin, law=law
             )
         )
 
+
+def route_hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
+    """Drops from the place to the room; they add up to its temperature over the room exactly."""
+    hottest = solved.solution.temperature[row, solved.structure.node_names.index(route.place.id)]
+    told = _Told(float(hottest) - room_of(solved, row))
+    _layer_hops(solved, row, route, told)
+    if route.body is not None:
+        _body_hops(solved, row, route.body, told)
+    elif route.loop is not None:
+        _coolant_hops(solved, row, route, route.loop, told)
+    elif route.stream is not None:
+        _stream_hops(solved, row, route, told)
+    elif route.zone is not None:
+        _zone_hop(solved, row, route.zone, told)
+    return told.hops
+
+
+def _layer_hops(solved: Solved, row: int, route: PlaceRoute, told: _Told) -> None:
+    """Every layer of the route; side by side ones as one step, weighed by their watts."""
+    T = solved.solution.temperature[row]
     weights: list[float] = []
     for step in steps_of(route):
         each = step_watts(solved, row, route, step)
@@ -50,42 +64,30 @@ def route_hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
             part * (float(T[layer.inner]) - outer_temperature(solved, row, route, layer))
             for part, layer in zip(parts, step, strict=True)
         )
-        add(
-            step[0].address,
-            step[0].name,
-            step[0].kind,
-            drop,
-            whole,
-            layer_origin(solved, route.place, step[0]),
-            layer_law(solved, step[0]),
-        )
-    if route.body is not None:
-        _body_hops(solved, row, route.body, add)
-    elif route.loop is not None:
-        lowest = lowest_coolant(solved, row, route.loop)
-        watts = loop_watts(solved, row, route.loop)
-        add(
-            f"{route.place.id}/coolant-here",
-            "Coolant here",
-            "coolant",
-            mean_coolant(solved, row, route) - lowest,
-            watts,
-            "",
-        )
-        add(f"{route.loop}/over-room", "Coolant over room", "shared", lowest - room, watts, "")
-    elif route.stream is not None:
-        _stream_hops(solved, row, route, add)
-    elif route.zone is not None:
-        zone = float(T[solved.structure.zone_nodes[route.zone]])
-        add(f"{route.zone}/over-room", "Air over room", "shared", zone - room, zone_watts(solved, row, route.zone), "")
-    return hops
+        first = step[0]
+        origin = layer_origin(solved, route.place, first)
+        told.add(first.address, first.name, first.kind, drop, whole, origin, layer_law(solved, first))
+
+
+def _coolant_hops(solved: Solved, row: int, route: PlaceRoute, loop: str, told: _Told) -> None:
+    """The coolant here over the coldest of its loop, and that over the room."""
+    lowest, watts = lowest_coolant(solved, row, loop), loop_watts(solved, row, loop)
+    here = mean_coolant(solved, row, route) - lowest
+    told.add(f"{route.place.id}/coolant-here", "Coolant here", "coolant", here, watts)
+    told.add(f"{loop}/over-room", "Coolant over room", "shared", lowest - room_of(solved, row), watts)
+
+
+def _zone_hop(solved: Solved, row: int, zone: str, told: _Told) -> None:
+    air = float(solved.solution.temperature[row, solved.structure.zone_nodes[zone]])
+    over = air - room_of(solved, row)
+    told.add(f"{zone}/over-room", "Air over room", "shared", over, zone_watts(solved, row, zone))
 
 
 def _place_watts(solved: Solved, row: int, route: PlaceRoute) -> float:
     return float(solved.solution.power[row, solved.structure.node_names.index(route.place.id)])
 
 
-def _body_hops(solved: Solved, row: int, body: str, add: Callable[..., None]) -> None:
+def _body_hops(solved: Solved, row: int, body: str, told: _Told) -> None:
     """A body over the air that takes most of its heat, and that air over the room."""
     T, room = solved.solution.temperature[row], room_of(solved, row)
     ways = body_ways(solved, row, body)
@@ -93,7 +95,7 @@ def _body_hops(solved: Solved, row: int, body: str, add: Callable[..., None]) ->
     part = solved.build.part(body)
     name = f"{part.name or body} over its air"
     temperature = float(T[solved.structure.body_nodes[body]])
-    add(
+    told.add(
         f"{body}/over-air",
         name,
         "body",
@@ -103,13 +105,13 @@ def _body_hops(solved: Solved, row: int, body: str, add: Callable[..., None]) ->
         main.law,
     )
     if abs(main.air_c - room) > 1e-9:
-        add(f"{main.air}/over-room", "Air over room", "shared", main.air_c - room, main.watts, "")
+        told.add(f"{main.air}/over-room", "Air over room", "shared", main.air_c - room, main.watts)
 
 
-def _stream_hops(solved: Solved, row: int, route: PlaceRoute, add: Callable[..., None]) -> None:
+def _stream_hops(solved: Solved, row: int, route: PlaceRoute, told: _Told) -> None:
     """What warmed the air before it came to the part, and where it came from."""
     zone, start = stream_start(solved, row, route)
     inlet, room = stream_inlet(solved, row, route), room_of(solved, row)
     watts = float(solved.solution.power[row, solved.structure.node_names.index(route.place.id)])
-    add(f"{route.place.id}/air-here", "Air here", "air-here", inlet - start, watts, "")
-    add(f"{zone}/over-room", "Air over room", "shared", start - room, watts, "")
+    told.add(f"{route.place.id}/air-here", "Air here", "air-here", inlet - start, watts)
+    told.add(f"{zone}/over-room", "Air over room", "shared", start - room, watts)

@@ -6,6 +6,7 @@ from typing import Literal
 StoppedKind = Literal["fan", "pump", "feed"]
 DifferenceSays = Literal["warmer", "cooler", "none", "cannot tell", "only in one"]
 Status = Literal["holds", "tight", "too hot", "unknown"]
+TerraceKind = Literal["coolant", "air", "body"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,7 +72,7 @@ class PlaceResult:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Terrace:
     address: str
-    kind: Literal["coolant", "air", "body"]
+    kind: TerraceKind
     name: str
     temperature_c: float
     over_room_k: float

@@ -3,12 +3,13 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.document.build import Loop
+from krill.document.build import Loop, Zone
+from krill.document.part_base import Part
 from krill.materials.fluids import coolant
 from krill.networks.flow_structure import LEAK, FlowStructure
 from krill.physics.properties import FluidState
 from krill.prediction.answer.bodies import body_ways
-from krill.prediction.answer.result import Terrace
+from krill.prediction.answer.result import Terrace, TerraceKind
 from krill.prediction.answer.route_watts import step_watts, stream_start
 from krill.prediction.answer.solving import Solved, at_row, room_of
 from krill.units import l_min
@@ -96,54 +97,35 @@ def zone_watts(solved: Solved, row: int, zone: str) -> float:
 
 
 def terraces(solved: Solved, case: int) -> list[Terrace]:
-    """What several sources share: the lowest coolant of each loop and the air of each box."""
+    """What several sources share: bodies, the lowest coolant of each loop, the air of each box."""
     row = solved.central(case)
-    room = room_of(solved, row)
-    found: list[Terrace] = []
     routes = solved.structure.routes
     used = {r.body or r.loop or r.zone or stream_start(solved, row, r)[0] for r in routes}
-    for body, node in solved.structure.body_nodes.items():
-        if body in used:
-            T = float(solved.solution.temperature[row, node])
-            watts = sum(way.watts for way in body_ways(solved, row, body))
-            found.append(
-                Terrace(
-                    address=body,
-                    kind="body",
-                    name=solved.build.part(body).name or body,
-                    temperature_c=T,
-                    over_room_k=T - room,
-                    watts=watts,
-                    detail="",
-                )
-            )
-    for loop in solved.build.loops:
-        lowest = lowest_coolant(solved, row, loop.id)
-        if loop.id in used:
-            detail = f"{l_min(float(loop_flow(solved, loop)[row])):.1f} l/min"
-            found.append(
-                Terrace(
-                    address=loop.id,
-                    kind="coolant",
-                    name=loop.name or loop.id,
-                    temperature_c=lowest,
-                    over_room_k=lowest - room,
-                    watts=loop_watts(solved, row, loop.id),
-                    detail=detail,
-                )
-            )
-    for zone in solved.build.zones:
-        if zone.id in used:
-            T = float(solved.solution.temperature[row, solved.structure.zone_nodes[zone.id]])
-            found.append(
-                Terrace(
-                    address=zone.id,
-                    kind="air",
-                    name=zone.name or zone.id,
-                    temperature_c=T,
-                    over_room_k=T - room,
-                    watts=zone_watts(solved, row, zone.id),
-                    detail="",
-                )
-            )
-    return found
+    bodies = [_body_terrace(solved, row, body) for body in solved.structure.body_nodes if body in used]
+    loops = [_loop_terrace(solved, row, loop) for loop in solved.build.loops if loop.id in used]
+    zones = [_zone_terrace(solved, row, zone) for zone in solved.build.zones if zone.id in used]
+    return [*bodies, *loops, *zones]
+
+
+def _terrace(
+    solved: Solved, row: int, kind: TerraceKind, item: Part | Loop | Zone, T: float, watts: float, detail: str = ""
+) -> Terrace:
+    over, name = T - room_of(solved, row), item.name or item.id
+    return Terrace(address=item.id, kind=kind, name=name, temperature_c=T, over_room_k=over, watts=watts, detail=detail)
+
+
+def _body_terrace(solved: Solved, row: int, body: str) -> Terrace:
+    T = float(solved.solution.temperature[row, solved.structure.body_nodes[body]])
+    watts = sum(way.watts for way in body_ways(solved, row, body))
+    return _terrace(solved, row, "body", solved.build.part(body), T, watts)
+
+
+def _loop_terrace(solved: Solved, row: int, loop: Loop) -> Terrace:
+    T, watts = lowest_coolant(solved, row, loop.id), loop_watts(solved, row, loop.id)
+    detail = f"{l_min(float(loop_flow(solved, loop)[row])):.1f} l/min"
+    return _terrace(solved, row, "coolant", loop, T, watts, detail)
+
+
+def _zone_terrace(solved: Solved, row: int, zone: Zone) -> Terrace:
+    T = float(solved.solution.temperature[row, solved.structure.zone_nodes[zone.id]])
+    return _terrace(solved, row, "air", zone, T, zone_watts(solved, row, zone.id))
