@@ -1,11 +1,10 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Face } from "$lib/document/build";
-  import { insert } from "$lib/document/elements";
   import { FACES } from "$lib/document/housing";
   import { AIR_KINDS, BODY_KINDS, LOOP_KINDS } from "$lib/document/kinds";
-  import { addParts, command, type NewPart } from "$lib/document/parts";
-  import { copyOf, shelf, type ShelfItem } from "$lib/state/shelf.svelte";
+  import { putPart, type NewPart } from "$lib/document/parts";
+  import { copyOf, shelf } from "$lib/state/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
 
   /** A part from the shelf into a loop, an air path, or both (a radiator). */
@@ -67,31 +66,17 @@
     event.preventDefault();
     const item = chosen;
     if (!item || missing) return;
-    const [intoLoop, intoPath, many] = [inLoop ? loop : "", inPath ? path : "", count];
     const label = name || item.name;
-    build.edit(`add ${many > 1 ? `${many} × ` : ""}${label}`, (draft) => put(draft, item, label, intoLoop, intoPath));
-    added(`Added ${many > 1 ? `${many} × ` : ""}${label}.`);
+    const sides = isBody ? { outside: air, ...(inside ? { inside } : {}) } : {};
+    const part = { ...copyOf(item), name: label, ...(face && (inPath || isBody) ? { face } : {}), ...sides } as NewPart;
+    if (!isBody) delete (part as { outside?: string }).outside;
+    const told = `${count > 1 ? `${count} × ` : ""}${label}`;
+    const where = { loop: inLoop ? loop : "", path: inPath ? path : "", beside, count };
+    build.edit(`add ${told}`, (draft) => putPart(draft, part, where));
+    added(`Added ${told}.`);
     name = "";
     box?.focus();
     box?.select();
-  }
-
-  function put(
-    draft: NonNullable<typeof build.document>,
-    item: ShelfItem,
-    label: string,
-    intoLoop: string,
-    intoPath: string,
-  ) {
-    const sides = isBody ? { outside: air, ...(inside ? { inside } : {}) } : {};
-    const part = { ...copyOf(item), name: label, ...(face && (inPath || isBody) ? { face } : {}), ...sides };
-    if (!isBody) delete (part as Record<string, unknown>)["outside"];
-    const ids = addParts(draft, part as NewPart, count);
-    const ring = draft.loops.find((l) => l.id === intoLoop);
-    if (ring) ring.elements = insert(ring.elements, ids, false, Math.max(ring.elements.length - 1, 0));
-    const way = draft.air_paths.find((p) => p.id === intoPath);
-    if (way) way.elements = insert(way.elements, ids, beside);
-    if (item.kind === "fan" || item.kind === "pump") command(draft, ids, { duty: item.kind === "fan" ? 0.6 : 0.7 });
   }
 
   const focus = (node: HTMLInputElement) => node.focus();

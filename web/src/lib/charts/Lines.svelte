@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { lineThrough, scaleOf } from "$lib/drawing/scale";
   import { fixed } from "$lib/units/format";
 
   export type XYLine = { name: string; points: number[][]; main?: boolean; dashed?: boolean };
@@ -37,15 +38,11 @@
     x: farthest,
     y: yMost ?? Math.max(...within.map((p) => p[1]!), point?.[1] ?? 0, 1e-6) * 1.06,
   });
-  const least = $derived(Math.min(...every.map((p) => p[0]!), point?.[0] ?? Infinity));
-  const x = $derived((v: number) => LEFT + ((v - least) / (most.x - least || 1)) * (width - LEFT - RIGHT));
-  const y = $derived((v: number) => height - BOTTOM - (v / most.y) * (height - BOTTOM - TOP));
+  const least = $derived(Math.min(...every.map((p) => p[0]!), point?.[0] ?? farthest, farthest));
+  const x = $derived(scaleOf([least, most.x], [LEFT, width - RIGHT]));
+  const y = $derived(scaleOf([0, most.y], [height - BOTTOM, TOP]));
   const shown = $derived((line: XYLine) => line.points.filter((p) => p[0]! <= most.x && p[1]! <= most.y));
-  const path = $derived((line: XYLine) =>
-    shown(line)
-      .map((p, i) => `${i ? "L" : "M"}${x(p[0]!).toFixed(1)} ${y(p[1]!).toFixed(1)}`)
-      .join(""),
-  );
+  const path = $derived((line: XYLine) => lineThrough(shown(line).map((p) => [x(p[0]!), y(p[1]!)])));
   /** Names at the ends of their lines, moved apart where they would meet. */
   const names = $derived.by(() => {
     const ends = lines
@@ -59,21 +56,14 @@
       return { ...item, at: last };
     });
   });
-  const steps = (to: number, from = 0) => {
-    const rough = (to - from) / 4;
-    const size = 10 ** Math.floor(Math.log10(rough));
-    const step = [1, 2, 5, 10].map((m) => m * size).find((s) => s >= rough) ?? rough;
-    const first = Math.ceil(from / step);
-    return Array.from({ length: Math.floor(to / step) - first + 1 }, (_, i) => (first + i) * step);
-  };
 </script>
 
 <svg {width} {height} role="img" aria-label={label}>
-  {#each steps(most.y) as tick (tick)}
+  {#each y.ticks(4) as tick (tick)}
     <line x1={LEFT} x2={width - RIGHT} y1={y(tick)} y2={y(tick)} stroke="var(--line)" />
     <text x={LEFT - 5} y={y(tick) + 4} text-anchor="end" class="num">{fixed(tick, tick % 1 ? 1 : 0)}</text>
   {/each}
-  {#each steps(most.x, Math.min(least, most.x)) as tick (tick)}
+  {#each x.ticks(4) as tick (tick)}
     <text x={x(tick)} y={height - 12} text-anchor="middle" class="num">{fixed(tick, tick % 1 ? 1 : 0)}</text>
   {/each}
   <path d="M{LEFT} {TOP}V{height - BOTTOM}H{width - RIGHT}" fill="none" stroke="var(--soft)" />

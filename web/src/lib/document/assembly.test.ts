@@ -5,7 +5,7 @@ import { emptyBuild } from "./empty";
 import { lowerFace, turnHousing } from "./housing";
 import { freeId } from "./ids";
 import { addLoop, oneRadiatorFewer, secondPump } from "./loops";
-import { addParts, removePart, type NewPart } from "./parts";
+import { addParts, putPart, removePart, type NewPart } from "./parts";
 import { addSource } from "./sources";
 
 const empty = () => emptyBuild("t", 22);
@@ -48,6 +48,25 @@ describe("a build from nothing", () => {
     const ids = [...draft.parts.map((part) => part.id), ...draft.zones.map((zone) => zone.id), path, loop];
     expect(new Set(ids).size).toBe(ids.length);
     expect(freeId(draft, "Upper")).toBe("upper-2");
+  });
+
+  it("puts fans side by side into a path and a pump before a loop's last element, running from the start", () => {
+    const draft = empty();
+    const path = addPath(draft, "Front", "outside", "box", "front");
+    addLoop(draft, "Loop", "pump_strong");
+    draft.loops[0]!.elements = ["first", "last"];
+    putPart(draft, { kind: "fan", name: "Fan" } as NewPart, { loop: "", path, beside: true, count: 2 });
+    putPart(draft, { kind: "pump", name: "Pump" } as NewPart, {
+      loop: draft.loops[0]!.id,
+      path: "",
+      beside: true,
+      count: 1,
+    });
+    expect(draft.air_paths[0]!.elements.at(-1)).toEqual({ parallel: [["fan"], ["fan-2"]] });
+    expect(draft.loops[0]!.elements).toEqual(["first", expect.stringMatching(/^pump/), "last"]);
+    const duties = Object.values(draft.workloads[0]!.movers ?? {}).map((told) => told.duty);
+    expect(duties.filter((duty) => duty === 0.6)).toHaveLength(2);
+    expect(duties.at(-1)).toBe(0.7);
   });
 
   it("forgets a part everywhere that names it", () => {

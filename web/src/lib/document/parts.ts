@@ -1,6 +1,6 @@
 /** Parts put into a build and taken out of it and of everything that names them. */
 import { placesOf, type BuildDocument, type Command, type Part, type PartKind } from "./build";
-import { without } from "./elements";
+import { insert, without } from "./elements";
 import { freeId } from "./ids";
 
 /** A part that is not in the build yet. */
@@ -25,6 +25,21 @@ export function command(draft: BuildDocument, ids: string[], duty: Command): voi
   for (const workload of draft.workloads) {
     workload.movers = { ...workload.movers, ...Object.fromEntries(ids.map((id) => [id, { ...duty }])) };
   }
+}
+
+const FIRST_DUTY = { fan: 0.6, pump: 0.7 };
+/** Put copies of a part into a loop (before its last element), an air path, or both; movers run from the start. */
+export function putPart(
+  draft: BuildDocument,
+  part: NewPart,
+  { loop, path, beside, count }: { loop: string; path: string; beside: boolean; count: number },
+): void {
+  const ids = addParts(draft, part, count);
+  const ring = draft.loops.find((one) => one.id === loop);
+  if (ring) ring.elements = insert(ring.elements, ids, false, Math.max(ring.elements.length - 1, 0));
+  const way = draft.air_paths.find((one) => one.id === path);
+  if (way) way.elements = insert(way.elements, ids, beside);
+  if (part.kind === "fan" || part.kind === "pump") command(draft, ids, { duty: FIRST_DUTY[part.kind] });
 }
 
 /** Where heat goes that nothing else takes: the first box, else the first zone. */

@@ -3,7 +3,7 @@ import { addressOf, figureOf, isDuty, roomAddress, setAt, setValueAt } from "./a
 import { opened } from "./build";
 import { everything, found } from "./find";
 import { addReadyMade, readyMade } from "./ready";
-import { demandsOf, questionOf, rangeOf, sizeOf, steps } from "./vary";
+import { demandsOf, questionOf, rangeOf, sizeOf, steps, swapsOf } from "./vary";
 
 const build = () =>
   opened({
@@ -106,5 +106,17 @@ describe("something ready-made", () => {
       { id, name: "Closed loop, 240 mm", price: 120, over_room_k: { "cpu-core": 41 } },
     ]);
     expect(readyMade(null)).toEqual([]);
+  });
+});
+
+describe("parts of one's own shelf", () => {
+  it("are an axis of the part they could replace, beside the part as it is", () => {
+    const own = [{ kind: "radiator", name: "Thick", part: { kind: "radiator", thickness_mm: 60 } }];
+    const [swap, ...more] = swapsOf(build().parts, own);
+    expect(more).toEqual([]);
+    expect(swap).toMatchObject({ address: "rad/part", name: "Radiator: from the shelf" });
+    expect(swap!.options.map((option) => option.label)).toEqual(["Radiator, as it is", "Thick"]);
+    expect(swap!.options[1]!.value).toEqual({ kind: "radiator", thickness_mm: 60, name: "Thick" });
+    expect(swapsOf(build().parts, [])).toEqual([]);
   });
 });

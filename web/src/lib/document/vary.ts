@@ -1,7 +1,7 @@
 /** A study's question in the browser: axes with the values they may take, demands, and steps between two ends. */
 import type { components } from "../api/schema";
 import { isDuty } from "./addresses";
-import type { BuildDocument } from "./build";
+import type { BuildDocument, Part } from "./build";
 
 type Schemas = components["schemas"];
 export type Option = { value: unknown; label?: string; price?: number };
@@ -67,4 +67,19 @@ export function questionOf(
     room_c: roomC,
     criteria,
   };
+}
+
+type Kept = { kind: string; name: string; part: Record<string, unknown> };
+/** Parts of one's own shelf that could stand in place of one of the build's: an axis for each part that has such. */
+export function swapsOf(parts: Part[], own: Kept[]): Axis[] {
+  return parts.flatMap((part) => {
+    const items = own.filter((item) => item.kind === part.kind);
+    if (!items.length) return [];
+    const options = [
+      { value: part, label: `${part.name || part.id}, as it is` },
+      ...items.map((item) => ({ value: { ...item.part, name: item.name }, label: item.name })),
+    ];
+    const name = `${part.name || part.id}: from the shelf`;
+    return [{ address: `${part.id}/part`, name, unit: "", range: false, first: false, options }];
+  });
 }

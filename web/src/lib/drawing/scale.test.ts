@@ -1,15 +1,25 @@
 import { describe, expect, it } from "vitest";
 import { zeroLine } from "./contour";
-import { between, position, spanOf, ticks } from "./scale";
+import { lineThrough, position, scaleOf, spanOf } from "./scale";
 
 describe("scales of charts", () => {
   it("span what is known with room around it, and tick in round numbers", () => {
     expect(spanOf([1, null, 11])).toEqual([0.5, 11.5]);
     expect(spanOf([null])).toEqual([0, 1]);
-    expect(ticks([18.2, 41], 5)).toEqual([20, 25, 30, 35, 40]);
-    expect(ticks([-22, 21], 5)).toEqual([-20, -10, 0, 10, 20]);
-    expect(between(5, [0, 10], [100, 200])).toBe(150);
-    expect(between(5, [5, 5], [100, 200])).toBe(100);
+    expect(scaleOf([18.2, 41], [0, 1]).ticks(5)).toEqual([20, 25, 30, 35, 40]);
+    expect(scaleOf([-22, 21], [0, 1]).ticks(5)).toEqual([-20, -10, 0, 10, 20]);
+    expect(scaleOf([0, 10], [100, 200])(5)).toBe(150);
+    expect(scaleOf([0, 10], [100, 200]).invert(150)).toBe(5);
+    expect(scaleOf([5, 5], [100, 200])(5)).toBe(150);
+  });
+  it("draw a line through points in tenths of a pixel, and nothing through none", () => {
+    expect(
+      lineThrough([
+        [0, 1],
+        [2.04, 3.26],
+      ]),
+    ).toBe("M0,1L2,3.3");
+    expect(lineThrough([])).toBe("");
   });
   it("say where a value lies between rising ones", () => {
     expect(position([1, 2, 4], 3)).toBe(1.5);

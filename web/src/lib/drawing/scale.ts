@@ -1,5 +1,9 @@
 /** Scales and ticks of charts: plain numbers in, plain numbers out. */
+import { scaleLinear, type ScaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+
 export type Span = readonly [number, number];
+export type Scale = ScaleLinear<number, number>;
 
 /** Lowest and highest of the known values with a little room around them. */
 export function spanOf(values: readonly (number | null)[], least = 0.5): Span {
@@ -11,20 +15,12 @@ export function spanOf(values: readonly (number | null)[], least = 0.5): Span {
   return [low - pad, high + pad];
 }
 
-/** Round numbers between two ends, about so many. */
-export function ticks([low, high]: Span, count: number): number[] {
-  const rough = (high - low) / count;
-  const size = 10 ** Math.floor(Math.log10(rough));
-  const step = [1, 2, 5, 10].map((m) => m * size).find((s) => s >= rough) ?? rough;
-  const first = Math.ceil(low / step);
-  return Array.from({ length: Math.floor(high / step) - first + 1 }, (_, i) =>
-    Number(((first + i) * step).toPrecision(6)),
-  );
-}
+/** A span laid onto another; it also ticks in round numbers and reads pixels back. */
+export const scaleOf = (of: Span, onto: Span): Scale => scaleLinear(of, onto);
 
-/** A value of one span laid onto another. */
-export const between = (value: number, from: Span, onto: Span): number =>
-  onto[0] + ((value - from[0]) / (from[1] - from[0] || 1)) * (onto[1] - onto[0]);
+const path = line().digits(1);
+/** Path of the line through points in pixels; empty without any. */
+export const lineThrough = (points: [number, number][]): string => path(points) ?? "";
 
 /** Where a value lies on rising values, in steps of them; null where it lies nowhere on them. */
 export function position(values: readonly number[], now: number | null | undefined): number | null {

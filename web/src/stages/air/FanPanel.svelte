@@ -2,6 +2,7 @@
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
+  import { lineThrough, scaleOf } from "$lib/drawing/scale";
   import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
 
@@ -24,13 +25,14 @@
 
   const mostFlow = $derived(Math.max(...(operation?.curve ?? [[1, 1]]).map((p) => p[0]!), 1) * 1.08);
   const mostPressure = $derived(Math.max(...(operation?.curve ?? [[1, 1]]).map((p) => p[1]!), 0.5) * 1.15);
-  const x = $derived((flow: number) => LEFT + (flow / mostFlow) * (W - LEFT - 10));
-  const y = $derived((pa: number) => H - BOTTOM - (pa / mostPressure) * (H - BOTTOM - 16));
+  const x = $derived(scaleOf([0, mostFlow], [LEFT, W - 10]));
+  const y = $derived(scaleOf([0, mostPressure], [H - BOTTOM, 16]));
   const line = $derived((points: number[][]) =>
-    points
-      .filter((p) => p[1]! <= mostPressure && p[0]! <= mostFlow * 1.001)
-      .map((p, i) => `${i ? "L" : "M"}${x(p[0]!).toFixed(1)} ${y(Math.max(p[1]!, 0)).toFixed(1)}`)
-      .join(""),
+    lineThrough(
+      points
+        .filter((p) => p[1]! <= mostPressure && p[0]! <= mostFlow * 1.001)
+        .map((p) => [x(p[0]!), y(Math.max(p[1]!, 0))]),
+    ),
   );
   const drops = $derived(operation?.path.filter((element) => element.kind !== "fan" && element.kind !== "leak") ?? []);
 </script>

@@ -38,6 +38,29 @@
   }
 </script>
 
+{#snippet figure(
+  label: string,
+  unit: string,
+  value: number | null | undefined,
+  [low, high]: [number, number],
+  onchange: (value: number) => void,
+)}
+  <NumberField
+    {label}
+    hideLabel
+    {unit}
+    value={value ?? undefined}
+    {low}
+    {high}
+    width={64}
+    disabled={!build.editable}
+    {onchange}
+  />
+{/snippet}
+{#snippet roomOf(label: string, room: (typeof rooms)[number] | undefined)}
+  {@render figure(label, "°C", valueOf(room?.air_c), [-20, 60], (v) => setRoom(room?.id, v))}
+{/snippet}
+
 <h1 class="mb-3">Brief</h1>
 {#if document}
   <div class="panel brief">
@@ -65,125 +88,36 @@
       />
     </p>
     <p>
-      It stands in a room of
-      <NumberField
-        label="Room on a common day"
-        hideLabel
-        unit="°C"
-        value={valueOf(rooms[0]?.air_c)}
-        low={-20}
-        high={60}
-        width={64}
-        disabled={!build.editable}
-        onchange={(v) => setRoom(rooms[0]?.id, v)}
-      />
-      {#if coolest && coolest !== rooms[0]}on a cool day
-        <NumberField
-          label="Cool day"
-          hideLabel
-          unit="°C"
-          value={valueOf(coolest.air_c)}
-          low={-20}
-          high={60}
-          width={64}
-          disabled={!build.editable}
-          onchange={(v) => setRoom(coolest.id, v)}
-        />{/if}
-      {#if hottest && hottest !== rooms[0]}on a hot day
-        <NumberField
-          label="Hot day"
-          hideLabel
-          unit="°C"
-          value={valueOf(hottest.air_c)}
-          low={-20}
-          high={60}
-          width={64}
-          disabled={!build.editable}
-          onchange={(v) => setRoom(hottest.id, v)}
-        />{/if}
+      It stands in a room of {@render roomOf("Room on a common day", rooms[0])}
+      {#if coolest && coolest !== rooms[0]}on a cool day {@render roomOf("Cool day", coolest)}{/if}
+      {#if hottest && hottest !== rooms[0]}on a hot day {@render roomOf("Hot day", hottest)}{/if}
     </p>
     <p>
-      The ear is
-      <NumberField
-        label="Distance of the ear"
-        hideLabel
-        unit="m"
-        value={brief.listener_m ?? 1}
-        low={0.1}
-        high={20}
-        width={64}
-        disabled={!build.editable}
-        onchange={(v) => set("listener", (b) => (b.listener_m = v))}
-      />
-      away, and each part shall keep
-      <NumberField
-        label="Margin wanted"
-        hideLabel
-        unit="K"
-        value={brief.margin_wanted_k ?? 3}
-        low={0}
-        high={60}
-        width={64}
-        disabled={!build.editable}
-        onchange={(v) => set("margin wanted", (b) => (b.margin_wanted_k = v))}
-      />
-      under its limit.
+      The listener is {@render figure("Distance of the listener", "m", brief.listener_m ?? 1, [0.1, 20], (v) =>
+        set("listener", (b) => (b.listener_m = v)),
+      )} away; every part should stay {@render figure("Margin wanted", "K", brief.margin_wanted_k ?? 3, [0, 60], (v) =>
+        set("margin wanted", (b) => (b.margin_wanted_k = v)),
+      )} below its limit.
     </p>
     <p>
-      A kilowatt-hour costs
-      <NumberField
-        label="Price of a kilowatt-hour"
-        hideLabel
-        value={brief.energy_price as number | undefined}
-        low={0}
-        high={10}
-        width={64}
-        disabled={!build.editable}
-        onchange={(v) => set("energy price", (b) => (b.energy_price = v))}
-      />, it runs
-      <NumberField
-        label="Hours a day"
-        hideLabel
-        unit="h"
-        value={brief.hours_per_day as number | undefined}
-        low={0}
-        high={24}
-        width={64}
-        disabled={!build.editable}
-        onchange={(v) => set("hours a day", (b) => (b.hours_per_day = v))}
-      />
-      a day, and
-      <NumberField
-        label="Hours of work planned"
-        hideLabel
-        unit="h"
-        value={brief.work_hours as number | undefined}
-        low={0}
-        high={10_000}
-        width={64}
-        disabled={!build.editable}
-        onchange={(v) => set("hours of work", (b) => (b.work_hours = v))}
-      />
-      of work are planned.
+      A kilowatt-hour costs {@render figure("Price per kilowatt-hour", "", brief.energy_price, [0, 10], (v) =>
+        set("energy price", (b) => (b.energy_price = v)),
+      )}, it runs {@render figure("Hours per day", "h", brief.hours_per_day, [0, 24], (v) =>
+        set("hours per day", (b) => (b.hours_per_day = v)),
+      )} a day, and {@render figure("Hours of work planned", "h", brief.work_hours, [0, 10_000], (v) =>
+        set("hours of work", (b) => (b.work_hours = v)),
+      )} of work are planned.
     </p>
     <table class="plain mt-3 max-w-xl">
-      <thead><tr><th>Workload</th><th>may be as loud as</th><th>the verdict counts it</th></tr></thead>
+      <thead><tr><th>Workload</th><th>Sound limit</th><th>Counts in the verdict</th></tr></thead>
       <tbody>
         {#each document.workloads as workload (workload.id)}
           <tr>
             <td>{workload.name || workload.id}</td>
             <td
-              ><NumberField
-                label="Sound ceiling of {workload.name}"
-                hideLabel
-                unit="dBA"
-                value={workload.sound_ceiling_dba ?? undefined}
-                low={0}
-                high={120}
-                width={64}
-                disabled={!build.editable}
-                onchange={(v) => setCeiling(workload.id, v)}
-              /></td
+              >{@render figure(`Sound limit of ${workload.name}`, "dBA", workload.sound_ceiling_dba, [0, 120], (v) =>
+                setCeiling(workload.id, v),
+              )}</td
             >
             <td
               ><input

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from "$lib/api/client";
-  import { between, spanOf, ticks, type Span } from "$lib/drawing/scale";
+  import { lineThrough, scaleOf, spanOf, type Span } from "$lib/drawing/scale";
   import { fixed, significant } from "$lib/units/format";
 
   /** What was solved for in a sentence, and what values on the way give. */
@@ -29,8 +29,8 @@
     const reach = answer.curve_unit === "dBA" ? 30 : 60;
     return [Math.max(low, answer.curve_wanted - reach), Math.min(high, answer.curve_wanted + reach)];
   });
-  const x = $derived((value: number) => between(value, xs, [LEFT, width - RIGHT]));
-  const y = $derived((value: number) => between(value, ys, [HEIGHT - BOTTOM, TOP]));
+  const x = $derived(scaleOf(xs, [LEFT, width - RIGHT]));
+  const y = $derived(scaleOf(ys, [HEIGHT - BOTTOM, TOP]));
   const inside = $derived(points.filter((p) => p[1] >= ys[0] && p[1] <= ys[1]));
   const now = $derived(scale * answer.now);
 </script>
@@ -49,11 +49,11 @@
 {#if points.length > 1}
   <div bind:clientWidth={width}>
     <svg {width} height={HEIGHT} role="img" aria-label="What {name} gives">
-      {#each ticks(ys, 5) as tick (tick)}
+      {#each y.ticks(5) as tick (tick)}
         <line x1={LEFT} x2={width - RIGHT} y1={y(tick)} y2={y(tick)} stroke="var(--line)" />
         <text x={LEFT - 6} y={y(tick) + 4} text-anchor="end" class="num">{significant(tick)}</text>
       {/each}
-      {#each ticks(xs, 7) as tick (tick)}
+      {#each x.ticks(7) as tick (tick)}
         <text x={x(tick)} y={HEIGHT - BOTTOM + 16} text-anchor="middle" class="num">{significant(tick)}</text>
       {/each}
       <text x="2" y="11"
@@ -78,7 +78,7 @@
         {answer.curve_unit}
       </text>
       <path
-        d={inside.map((p, i) => `${i ? "L" : "M"}${x(p[0]).toFixed(1)} ${y(p[1]).toFixed(1)}`).join("")}
+        d={lineThrough(inside.map(([at, got]) => [x(at), y(got)]))}
         fill="none"
         stroke="var(--ink)"
         stroke-width="2.4"

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { LoopResult } from "$lib/api/client";
+  import { lineThrough, scaleOf } from "$lib/drawing/scale";
   import { fixed } from "$lib/units/format";
 
   /** Pump curve, the loop's own curve, and where they meet. */
@@ -9,13 +10,10 @@
   const pump = $derived(loop.pumps[0]);
   const mostFlow = $derived(Math.max(...(pump?.points ?? [[1]]).map((p) => p[0] ?? 0), loop.flow_l_min * 1.3, 0.1));
   const mostHead = $derived(Math.max(...(pump?.points ?? [[0, 1]]).map((p) => p[1] ?? 0), 0.1) * 1.12);
-  const x = $derived((flow: number) => 30 + (flow / mostFlow) * (W - 40));
-  const y = $derived((head: number) => H - 24 - (head / mostHead) * (H - 44));
+  const x = $derived(scaleOf([0, mostFlow], [30, W - 10]));
+  const y = $derived(scaleOf([0, mostHead], [H - 24, 20]));
   const line = $derived((points: number[][]) =>
-    points
-      .filter((p) => p[1]! <= mostHead * 1.02)
-      .map((p, i) => `${i ? "L" : "M"}${fixed(x(p[0]!), 1)} ${fixed(y(p[1]!), 1).replace("−", "-")}`)
-      .join(""),
+    lineThrough(points.filter((p) => p[1]! <= mostHead * 1.02).map((p) => [x(p[0]!), y(p[1]!)])),
   );
 </script>
 

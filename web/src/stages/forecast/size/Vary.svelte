@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
-  import { rangeOf, sizeOf, type Axis } from "$lib/document/vary";
+  import { rangeOf, sizeOf, swapsOf, type Axis } from "$lib/document/vary";
   import { shelf } from "$lib/state/shelf.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { isDuty } from "$lib/document/addresses";
@@ -18,9 +18,7 @@
     axes = axes.map((own) => (own.address === axis.address ? { ...axis, options } : own));
   }
 
-  function range(axis: Axis, from: number, to: number, count: number) {
-    put(axis, rangeOf(axis, from, to, count));
-  }
+  const range = (axis: Axis, from: number, to: number, count: number) => put(axis, rangeOf(axis, from, to, count));
 
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
   function toggle(axis: Axis, value: unknown) {
@@ -40,18 +38,11 @@
       axis.options.map((o) => (same(o.value, value) ? { ...o, price: given } : o)),
     );
 
-  /** Parts of one's own shelf that could stand in place of one of the build's. */
   const swaps = $derived(
-    (build.document?.parts ?? []).flatMap((part) => {
-      const items = shelf.items.filter((item) => item.own && item.kind === part.kind);
-      if (!items.length || axes.some((axis) => axis.address === `${part.id}/part`)) return [];
-      const options = [
-        { value: part, label: `${part.name || part.id}, as it is` },
-        ...items.map((item) => ({ value: { ...item.part, name: item.name }, label: item.name })),
-      ];
-      const name = `${part.name || part.id}: from the shelf`;
-      return [{ address: `${part.id}/part`, name, unit: "", range: false, first: false, options }];
-    }),
+    swapsOf(
+      build.document?.parts ?? [],
+      shelf.items.filter((item) => item.own),
+    ).filter((swap) => !axes.some((axis) => axis.address === swap.address)),
   );
   void shelf.load();
 

@@ -1,6 +1,16 @@
 import type { Result, Studies } from "$lib/state/study.svelte";
 
 export type Figure = "level_dba" | "height_mm" | "price" | "mass_g" | "margin_k";
+/** Figures that dots may lie on: key, name, unit. */
+export const FIGURES: [Figure, string, string][] = [
+  ["level_dba", "sound", "dBA"],
+  ["margin_k", "margin", "K"],
+  ["height_mm", "stack", "mm"],
+  ["mass_g", "mass", "g"],
+  ["price", "price", ""],
+];
+export const unitOf = (figure: Figure): string => FIGURES.find(([key]) => key === figure)?.[2] ?? "";
+
 /** What is left in view: a rectangle on the dots, and options that are switched off by axis. */
 export type Brush = {
   rectangle: { x: Figure; y: Figure; x0: number; x1: number; y0: number; y1: number } | null;

@@ -1,0 +1,11 @@
+/** Words in the room that a drawing has for them, by the usual width of their letters in pixels. */
+const NARROW = 6.4;
+
+/** Whether a text has room beside its inset. */
+export const fits = (text: string, room: number, letter = 6.9): boolean => text.length * letter < room;
+
+/** A text cut to its room, two letters at least. */
+export function short(text: string, room: number, letter = NARROW): string {
+  const letters = Math.floor(room / letter);
+  return text.length <= letters ? text : `${text.slice(0, Math.max(letters - 1, 2))}…`;
+}

@@ -1,0 +1,182 @@
+<script lang="ts">
+  import { arrowLength, type Rect } from "$lib/drawing/faces";
+  import { short } from "$lib/drawing/words";
+  import { fixed } from "$lib/units/format";
+  import type { Mouth } from "./model";
+
+  /** One mouth on its face: fans, radiator or openings, and the arrow of what passes it. */
+  let {
+    mouth,
+    rect,
+    edge,
+    name,
+    most,
+    tint,
+    selected,
+    press,
+  }: {
+    mouth: Mouth;
+    rect: Rect;
+    edge: Rect;
+    name: string;
+    most: number;
+    tint: (celsius: number) => string;
+    selected: string | null;
+    press: (part: string, twice: boolean) => void;
+  } = $props();
+  const fans = $derived(mouth.parts.filter((part) => part.kind === "fan"));
+  const radiator = $derived(mouth.parts.find((part) => part.kind === "radiator"));
+  const opening = $derived(mouth.parts.find((part) => ["opening", "filter", "gap"].includes(part.kind)));
+  /** Room between a face's own line and what stands at its foot. */
+  const room = $derived(rect.h - (mouth.face === "front" ? 66 : 46));
+  const size = $derived(Math.max(Math.min((rect.w - 6) / Math.max(fans.length, 1), room, 74), 14));
+  const middle = $derived(rect.y + 22 + room / 2);
+  const dotRows = $derived.by(() => {
+    const count = Math.max(Math.min(Math.floor(room / 13), 3), 1);
+    return Array.from({ length: count }, (_, row) => row - (count - 1) / 2);
+  });
+
+  /** Where the arrow of a mouth stands: above the top, inside the front, below all others. */
+  const at = $derived.by(() => {
+    const length = arrowLength(mouth.flow, most);
+    const x = rect.x + rect.w / 2;
+    if (mouth.face === "top") {
+      const ends = [-length - 4, -4] as const;
+      return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX: x + 16, label: -20 };
+    }
+    if (mouth.face === "front") {
+      const base = rect.y + rect.h - 5;
+      const ends = [base, base - 26] as const;
+      return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX: x + 16, label: base - 17 };
+    }
+    const below = edge.y + edge.h + 4;
+    const ends = [below + length, below] as const;
+    // below the left face there is no room beside the arrow: the bottom face begins there
+    const [textX, label] = mouth.face === "left" ? [rect.x, below + length + 15] : [x + 16, below + 15];
+    return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX, label };
+  });
+
+  function onkeydown(event: KeyboardEvent, part: string) {
+    if (event.key !== "Enter" && event.key !== " ") return;
+    event.preventDefault();
+    press(part, true);
+  }
+</script>
+
+{#if radiator}
+  <g
+    role="button"
+    tabindex="0"
+    aria-label="{radiator.name || radiator.id}, radiator"
+    onclick={() => press(radiator.id, false)}
+    onkeydown={(event) => onkeydown(event, radiator.id)}
+  >
+    <rect
+      x={rect.x + 1}
+      y={middle - size / 2 - 4}
+      width={rect.w - 2}
+      height={size + 8}
+      rx="4"
+      fill="var(--sunk)"
+      stroke={selected === radiator.id ? "var(--accent)" : "var(--soft)"}
+      stroke-width={selected === radiator.id ? 3 : 1}
+    />
+  </g>
+{/if}
+{#if !fans.length && !radiator}
+  {#if opening}
+    <g
+      role="button"
+      tabindex="0"
+      aria-label="{opening.name || opening.id}, {opening.kind}"
+      onclick={() => press(opening.id, false)}
+      onkeydown={(event) => onkeydown(event, opening.id)}
+    >
+      <rect x={rect.x} y={middle - 18} width={rect.w} height="36" fill="transparent" />
+      {#each Array.from({ length: Math.max(Math.floor(rect.w / 15), 2) }, (_, n) => n) as column (column)}
+        {#each dotRows as row (row)}
+          <circle
+            cx={rect.x + 9 + column * 14}
+            cy={middle + row * 13}
+            r="3.4"
+            fill={selected === opening.id ? "var(--accent)" : "var(--hatch)"}
+          />
+        {/each}
+      {/each}
+    </g>
+  {/if}
+{/if}
+{#each fans as fan, i (fan.id)}
+  {@const cx = rect.x + (rect.w * (i + 0.5)) / fans.length}
+  <g
+    role="button"
+    tabindex="0"
+    aria-label="{fan.name || fan.id}, fan"
+    onclick={() => press(fan.id, false)}
+    onkeydown={(event) => onkeydown(event, fan.id)}
+    transform="translate({cx} {middle})"
+    class:on={selected === fan.id}
+  >
+    <circle r={size / 2 - 2} fill="var(--panel)" class="line" />
+    {#each [0, 120, 240] as turn (turn)}
+      <path
+        d="M0 0C{size * 0.12} {-size * 0.1} {size * 0.16} {-size * 0.28} {size * 0.06} {-size * 0.4}"
+        transform="rotate({turn})"
+        class="line"
+        fill="none"
+      />
+    {/each}
+  </g>
+{/each}
+{#if mouth.face !== "front" || rect.h > 130}
+  <text
+    x={rect.x + rect.w / 2}
+    y={rect.y + rect.h - (mouth.face === "front" ? 38 : 7)}
+    text-anchor="middle"
+    class="name">{short(name, rect.w)}</text
+  >{/if}
+<path d="M{at.x} {at.from}L{at.x} {at.to}" stroke={tint(mouth.celsius)} stroke-width="9" fill="none" />
+<path
+  d="M{at.x - 11} {at.to}L{at.x} {at.to + (at.to < at.from ? -10 : 10)}L{at.x + 11} {at.to}Z"
+  fill={tint(mouth.celsius)}
+/>
+<text x={at.textX} y={at.label - 1} class="num flow">{fixed(mouth.flow, 0)} m³/h {mouth.into ? "in" : "out"}</text>
+<text x={at.textX} y={at.label + 13} class="num small">{fixed(mouth.celsius)} °C</text>
+
+<style>
+  g[role="button"] {
+    cursor: pointer;
+  }
+  g[role="button"]:focus-visible {
+    outline: none;
+  }
+  g[role="button"]:focus-visible rect,
+  g[role="button"]:focus-visible circle {
+    stroke: var(--accent);
+    stroke-width: 3.5;
+  }
+  .line {
+    stroke: var(--ink);
+    stroke-width: 1.7;
+  }
+  .on .line {
+    stroke: var(--accent);
+    stroke-width: 2.6;
+  }
+  text {
+    fill: var(--ink);
+    font-size: 12px;
+    user-select: none;
+  }
+  .small {
+    fill: var(--soft);
+    font-size: 12px;
+  }
+  .name {
+    font-size: 11.5px;
+    fill: var(--soft);
+  }
+  .flow {
+    font-weight: 650;
+  }
+</style>

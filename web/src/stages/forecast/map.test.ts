@@ -1,0 +1,22 @@
+import { describe, expect, it } from "vitest";
+import { css, heat } from "$lib/drawing/colour";
+import { inReach, marginColour, shownOn } from "./map";
+
+describe("the map over two figures", () => {
+  it("colours a margin of nothing as the limit, 40 K as cool, and what did not settle as neither", () => {
+    expect(marginColour(0)).toBe(css(heat(1)));
+    expect(marginColour(40)).toBe(css(heat(0)));
+    expect(marginColour(20)).toBe(css(heat(0.5)));
+    expect(marginColour(null)).toBe("var(--sunk)");
+  });
+  it("shows duties in per cent and figures in three digits with their unit", () => {
+    const axis = { address: "movers/fan/duty", name: "fan", unit: "", low: 0, high: 1, whole: false };
+    expect(shownOn(axis as never, 0.456)).toBe("46 %");
+    expect(shownOn({ ...axis, address: "sink/pitch_mm", unit: "mm" } as never, 12.3456)).toBe("12.3 mm");
+  });
+  it("knows whether the build lies on the values shown", () => {
+    expect(inReach({ values: [1, 2, 3], now: 3 })).toBe(true);
+    expect(inReach({ values: [1, 2, 3], now: 3.01 })).toBe(false);
+    expect(inReach({ values: [1, 2, 3], now: null })).toBe(false);
+  });
+});
