@@ -102,7 +102,7 @@ def fitting(part: Fitting | Reservoir, values: Values) -> PipeFigures:
 def plate(part: Plate, values: Values) -> PowerFigures:
     at_4 = values(f"{part.id}/drop_4_kpa", 10e3)
     at_1 = values(f"{part.id}/drop_1_kpa", float("nan"))
-    at_1 = np.where(np.isnan(at_1), at_4 / 4**PLATE_EXPONENT, np.minimum(at_1, 0.45 * at_4))
+    at_1 = np.where(np.isnan(at_1), at_4 / 4**PLATE_EXPONENT, at_1)
     coefficient, exponent = power_through(FLOW_1, at_1, FLOW_4, at_4)
     return PowerFigures(coefficient, exponent, REFERENCE_WATER)
 

@@ -6,10 +6,14 @@ import pytest
 from krill.catalogue.classes import nearest_radiator, radiator_classes
 from krill.components.radiator import (
     AIR_HEAT_CAPACITY,
+    DUST_CONDUCTANCE,
+    DUST_PRESSURE,
     REFERENCE_AIR,
     REFERENCE_FLOW,
     class_core,
+    class_volume,
     core_of,
+    dusty,
     inlet_conductance,
     metal_capacity,
     section_face,
@@ -88,3 +92,25 @@ def test_metal_and_the_nearest_class():
     assert metal_capacity(part()) == pytest.approx(300)
     assert nearest_radiator(119, 30).thickness_mm == 28
     assert nearest_radiator(145, 61).section_mm == 140
+
+
+def test_one_measured_point_goes_on_by_the_exponent_of_its_kind():
+    """W/K grows with air speed to 0.55 where only one point is known (value from memory)."""
+    core = core_of(part(points=[RadiatorPoint(airflow_m3_h=100, w_k=20)]))
+    v = 100 / 3600 / (2 * section_face(120))
+    at, twice = (float(core.conductance_at(np.asarray(x))) for x in (v, 2 * v))
+    assert twice / at == pytest.approx(2**0.55)
+
+
+@pytest.mark.parametrize(("dust", "pressure", "conductance"), [(0, 1, 1), (0.5, 1.3, 0.925), (1, 1.6, 0.85)])
+def test_dust_takes_pressure_and_gives_less_heat(dust, pressure, conductance):
+    """Fins full of dust: 1.6 times the pressure, 0.85 times the W/K (value from memory); in between by share."""
+    assert float(dusty(np.asarray(dust), DUST_PRESSURE)) == pytest.approx(pressure)
+    assert float(dusty(np.asarray(dust), DUST_CONDUCTANCE)) == pytest.approx(conductance)
+
+
+@pytest.mark.parametrize(("thickness", "ml"), [(28, 140), (33, 165), (38, 190), (45, 230), (60, 320), (70, 320)])
+def test_coolant_in_two_sections_by_thickness(thickness, ml):
+    """70, 95, 115, 160 ml per section of 120 mm (value from memory), by the square of the section."""
+    assert class_volume(part(thickness_mm=thickness)) == pytest.approx(1e-6 * ml)
+    assert class_volume(part(thickness_mm=thickness, section_mm=140)) == pytest.approx(1e-6 * ml * (140 / 120) ** 2)

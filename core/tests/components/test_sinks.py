@@ -166,6 +166,17 @@ def test_a_way_beside_the_fins_takes_air_and_pressure_from_them():
         assert drops[0] > drops[1] > 0
 
 
+@pytest.mark.parametrize("flow", [0.005, 0.02, 0.05])
+def test_both_ways_past_a_sink_lose_the_same_pressure(flow):
+    """Entry and exit of the way beside the fins cost 1.5 of its dynamic pressure (value from memory)."""
+    open_beside = Sink.model_validate({"id": "s", "kind": "sink", "bypass_cm2": 40})
+    values = Given(s__bypass_cm2=40e-4)
+    through = float(driven_loss(open_beside, fins(), values, np.asarray(flow)).share) * flow
+    figures = sink_air(DRIVEN, fins(), values)
+    between = float(figures.linear * through + figures.coefficient * through**2)
+    assert between == pytest.approx(1.5 * 1.18 / 2 * ((flow - through) / 40e-4) ** 2, rel=1e-6)
+
+
 def test_a_sealed_box_by_its_faces_is_the_published_sum(case):
     """N14 by our panels: four sides, a lid, a floor, each with its own film and radiation."""
     for point in case("N14").points:
