@@ -155,22 +155,26 @@ class MachineStates:
         exponent = PUMP_POWER_EXPONENT if isinstance(mover, Pump) else FAN_POWER_EXPONENT
         return np.asarray(self.values(f"{mover.id}/power_w", 0.0) * speed**exponent)
 
+    def _sources_w(self) -> Array:
+        """Watts of all sources, (batch,)."""
+        watts = (self.watts(part.id) for part in self.build.parts if isinstance(part, Source))
+        return sum(watts, np.zeros(self.values.batch))
+
+    def _supplies(self) -> int:
+        return sum(isinstance(part, Supply) for part in self.build.parts)
+
     def load_share(self, supply: Supply) -> Array:
         """Watts of all sources over a supply's rating, (batch,); the supplies of a build share the load."""
-        supplies = sum(isinstance(part, Supply) for part in self.build.parts)
-        total = sum((self.watts(part.id) for part in self.build.parts if isinstance(part, Source)), np.zeros(1))
-        return np.broadcast_to(total / supplies / self.values(f"{supply.id}/rating_w", 500.0), (self.values.batch,))
+        return np.asarray(self._sources_w() / self._supplies() / self.values(f"{supply.id}/rating_w", 500.0))
+
+    def supply_load(self, speeds: dict[str, Array]) -> Array:
+        """Watts asked of each supply, (batch,): sources, fans and pumps, shared evenly by the supplies of a build."""
+        movers = (self.mover_watts(part, speeds[part.id]) for part in self.movers)
+        return np.asarray(sum(movers, self._sources_w()) / self._supplies())
 
     def supply_loss(self, supply: Supply, speeds: dict[str, Array]) -> Array:
-        """P (1/efficiency - 1) of all that runs, shared by the supplies."""
-        load: Array = np.zeros(self.values.batch)
-        for part in self.build.parts:
-            if isinstance(part, Source):
-                load = load + self.watts(part.id)
-            elif isinstance(part, Mover):
-                load = load + self.mover_watts(part, speeds[part.id])
-        count = sum(isinstance(part, Supply) for part in self.build.parts)
-        return load / count * (1.0 / self.values(f"{supply.id}/efficiency") - 1.0)
+        """P (1/efficiency - 1) of its share of all that runs."""
+        return self.supply_load(speeds) * (1.0 / self.values(f"{supply.id}/efficiency") - 1.0)
 
     def node_power(self, structure: Structure, speeds: dict[str, Array], pattern: ThermalPattern) -> Array:
         """Watts into each heat node; given temperatures at the outside ones. (batch, node)"""

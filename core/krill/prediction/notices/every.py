@@ -4,7 +4,7 @@ import itertools
 from collections.abc import Iterator
 
 from krill.document.build import leaves
-from krill.document.parts import Fan, Mover, Source, Supply
+from krill.document.parts import Fan, Mover, Supply
 from krill.prediction.answer.result import (
     AirElement,
     BodyResult,
@@ -69,17 +69,14 @@ def _sound(sound: SoundResult) -> Iterator[Notice]:
 
 def _supply(solved: Solved, case: int) -> Iterator[Notice]:
     row = solved.central(case)
-    states = solved.network.states
-    load = sum(float(states.watts(part.id)[row]) for part in solved.build.parts if isinstance(part, Source))
-    for part in states.movers:
-        load += float(states.mover_watts(part, solved.solution.speeds[part.id]).flat[0])
-    for supply in solved.build.parts:
-        if isinstance(supply, Supply) and supply.rating_w is not None:
-            rating = float(solved.network.values(f"{supply.id}/rating_w").flat[0])
-            if load > rating:
-                yield warning(supply.id, f"{load:.0f} W are asked of a supply rated {rating:.0f} W.")
-            elif load > SUPPLY_HEADROOM * rating:
-                yield note(supply.id, f"{load:.0f} W of {rating:.0f} W: little headroom is left for bursts.")
+    rated = [part for part in solved.build.parts if isinstance(part, Supply) and part.rating_w is not None]
+    for supply in rated:
+        load = float(solved.network.states.supply_load(solved.solution.speeds)[row])
+        rating = solved.figure(f"{supply.id}/rating_w", row)
+        if load > rating:
+            yield warning(supply.id, f"{load:.0f} W are asked of a supply rated {rating:.0f} W.")
+        elif load > SUPPLY_HEADROOM * rating:
+            yield note(supply.id, f"{load:.0f} W of {rating:.0f} W: little headroom is left for bursts.")
 
 
 def _feeds(solved: Solved) -> Iterator[Notice]:

@@ -1,0 +1,181 @@
+"""Every threshold of a notice from both sides: just below it nothing is said, just above it is."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from fanless import chip, fanless, hop
+from machines import box, fan, loop_parts, machine, on_plate, opening, path, source, sure
+from strategies import recipe
+
+from krill.document.reading import read_object
+from krill.prediction.answer.circuits import air_elements, loop_results
+from krill.prediction.answer.solving import solve_cases
+from krill.prediction.notices.air import air_notices
+from krill.prediction.notices.loops import loop_notices
+from krill.prediction.notices.solids import solid_notices
+from krill.prediction.predict import cases_of, predict
+
+
+@pytest.fixture(scope="module")
+def known():
+    build = recipe()
+    return solve_cases(build, cases_of(build, ["both"], None))
+
+
+def said(notices, text):
+    return any(text in notice.text for notice in notices)
+
+
+def texts_of(raw):
+    return predict(read_object(raw), samples=0).workloads[0].notices
+
+
+@pytest.mark.parametrize(
+    ("field", "quiet", "loud", "text"),
+    [
+        ("highest_c", 60.0, 60.1, "Coolant reaches"),
+        ("flow_l_min", 0.5, 0.49, "plates and radiator lose much"),
+        ("flow_l_min", -0.5, -0.49, "plates and radiator lose much"),
+        ("expansion_ml", 20.0, 20.1, "the loop comes under pressure"),
+    ],
+)
+def test_of_a_loop(known, field, quiet, loud, text):
+    result = replace(loop_results(known, 0)[0], air_room_ml=20.0, expansion_ml=1.0)
+    assert not said(loop_notices(known, [replace(result, **{field: quiet})]), text)
+    assert said(loop_notices(known, [replace(result, **{field: loud})]), text)
+
+
+@pytest.mark.parametrize(
+    ("field", "quiet", "loud", "text"),
+    [
+        ("speed_share", 0.01, 0.0099, "stands still"),
+        ("flow_l_min", 0.2, 0.199, "works against a closed end"),
+    ],
+)
+def test_of_a_pump(known, field, quiet, loud, text):
+    result = loop_results(known, 0)[0]
+    pump = replace(result.pumps[0], points=[(0.0, 20.0), (10.0, 0.0)], speed_share=0.5)
+    assert not said(loop_notices(known, [replace(result, pumps=[replace(pump, **{field: quiet})])]), text)
+    assert said(loop_notices(known, [replace(result, pumps=[replace(pump, **{field: loud})])]), text)
+
+
+@pytest.mark.parametrize(("kpa", "warned"), [(50.0, False), (50.1, True)])
+def test_of_pressure_at_an_element(known, kpa, warned):
+    result = loop_results(known, 0)[0]
+    element = next(item for item in result.elements if item.kind != "pump")
+    stood = replace(element, limit_kpa=50.0, pressure_kpa=kpa)
+    assert said(loop_notices(known, [replace(result, elements=[stood])]), "is a sound ceiling") is warned
+
+
+@pytest.mark.parametrize(("share", "warned"), [(0.3, False), (0.29, True)])
+def test_of_a_reservoir_that_is_low(share, warned):
+    parts = loop_parts()
+    parts[-1]["fill_share"] = sure(share)
+    loop = {"id": "loop", "elements": ["pump-0", "tube", "plate-0", "radiator-0", "tank"]}
+    through = path("p", "out", "out", "a", "radiator-0")
+    raw = machine(
+        [*parts, fan("a")], [], [through], loops=[loop], sources=[on_plate("chip", "plate-0")], watts={"chip": 60}
+    )
+    assert said(texts_of(raw), "can draw air and start dry") is warned
+
+
+@pytest.mark.parametrize(("warmer", "told"), [(3.0, False), (3.1, True)])
+def test_of_warm_air_at_a_radiator(known, warmer, told):
+    element = next(item for item in air_elements(known, 0) if item.kind == "radiator")
+    breathed = replace(element, inlet_c=known.cases[0].room_c + warmer)
+    assert said(air_notices(known, 0, [breathed], []), "warmer than the room") is told
+
+
+@pytest.mark.parametrize(("velocity", "told"), [(0.51, False), (0.49, True), (2.99, False), (3.01, True)])
+def test_of_face_velocity_outside_the_table(known, velocity, told):
+    element = next(item for item in air_elements(known, 0) if item.kind == "radiator")
+    part = known.build.part(element.address)
+    face = part.sections * 0.96 * (part.section_mm / 1000) ** 2
+    blown = replace(element, airflow_m3_h=velocity * face * 3600)
+    assert said(air_notices(known, 0, [blown], []), "outside the class table") is told
+
+
+@pytest.mark.parametrize(("m3_h", "told"), [(-0.009, False), (-0.011, True)])
+def test_of_a_fan_pushed_backwards(known, m3_h, told):
+    element = next(item for item in air_elements(known, 0) if item.kind == "fan")
+    assert said(air_notices(known, 0, [replace(element, airflow_m3_h=m3_h)], []), "pushed backwards") is told
+
+
+@pytest.mark.parametrize(("share", "told"), [(0.301, False), (0.299, True)])
+def test_of_a_starved_cooler(share, told):
+    part, route = source("chip", "out")
+    route["hops"] = [{"id": "on-sink", "kind": "stream", "part": "sink"}]
+    cooler = {"id": "sink", "kind": "cooler", "class": "cooler_tower_120", "rated_airflow_m3_h": sure(80)}
+    raw = machine(
+        [fan("a"), cooler, opening("o")],
+        [],
+        [path("p", "out", "out", "a", "sink", "o")],
+        sources=[(part, route)],
+        watts={"chip": 30},
+    )
+    build = read_object(raw)
+    solved = solve_cases(build, cases_of(build, None, None))
+    element = next(item for item in air_elements(solved, 0) if item.kind == "cooler")
+    starved = replace(element, airflow_m3_h=share * 80)
+    assert said(air_notices(solved, 0, [starved], []), "it is rated at 80") is told
+
+
+@pytest.mark.parametrize(("millimetres", "told"), [(30, True), (31, False)])
+def test_of_a_face_close_to_something(millimetres, told):
+    raw = machine(
+        [fan("a", face="back"), opening("o", face="back"), opening("seams")],
+        [box("box", 2)],
+        [path("p", "box", "out", "a", "o"), path("q", "out", "box", "seams")],
+        housing={"nearby_mm": {"back": millimetres}},
+    )
+    assert said(texts_of(raw), "put a gap into the path") is told
+
+
+@pytest.mark.parametrize(
+    ("watts", "warned", "noted"), [(79.9, False, False), (80.1, False, True), (100.1, True, False)]
+)
+@pytest.mark.parametrize("supplies", [1, 2])
+def test_of_what_is_asked_of_a_supply(watts, warned, noted, supplies):
+    """Supplies share what runs evenly: two of one rating are warned of at twice the watts."""
+    names = [f"supply-{n}" for n in range(supplies)]
+    figures = {"kind": "supply", "rating_w": sure(100), "efficiency": sure(0.9)}
+    parts = [{"id": n, **figures, "places": [{"id": f"{n}-body", "temperature_kind": "case"}]} for n in names]
+    raw = machine(parts, [box("box", 5)], [], sources=[source("chip", "box")], watts={"chip": watts * supplies})
+    for n in names:
+        way = {"id": f"{n}-air", "kind": "air", "zone": "box"}
+        raw["routes"].append({"id": f"{n}-route", "place": f"{n}-body", "hops": [way]})
+    found = texts_of(raw)
+    assert [n.address for n in found if "are asked of a supply" in n.text] == names * warned
+    assert [n.address for n in found if "little headroom" in n.text] == names * noted
+
+
+@pytest.mark.parametrize(("amperes", "warned"), [(0.5, False), (0.51, True)])
+def test_of_a_header_of_one_ampere(amperes, warned):
+    raw = machine(
+        [fan("a", current_a=sure(amperes), feed="h"), fan("b", current_a=sure(amperes), feed="h"), opening("o")],
+        [],
+        [path("p", "out", "out", {"parallel": [["a"], ["b"]]}, "o")],
+        feeds=[{"id": "h", "kind": "header"}],
+    )
+    assert said(texts_of(raw), "would carry") is warned
+
+
+@pytest.mark.parametrize(("room_c", "told"), [(5.0, False), (4.9, True)])
+def test_of_a_cold_room(room_c, told):
+    raw = machine([fan("a"), opening("o")], [], [path("p", "out", "out", "a", "o")], room_c=room_c)
+    assert said(texts_of(raw), "below 5 °C") is told
+
+
+@pytest.mark.parametrize(("celsius", "told"), [(80.0, False), (80.1, True)])
+def test_of_tape_that_lets_go(celsius, told):
+    """Above 80 °C (common practice) at its warmer face."""
+    tape = {"id": "tape", "kind": "interface", "class": "tape_stick_on"}
+    sink = {"id": "sink", "kind": "cooler", "class": "cooler_tower_120"}
+    parts = [chip(), tape, sink, fan("a"), opening("o")]
+    hops = [hop("interface", "tape"), {"id": "on-sink", "kind": "stream", "part": "sink"}]
+    build = read_object(fanless(10.0, parts, hops, air_paths=[path("p", "out", "out", "a", "sink", "o")]))
+    solved = solve_cases(build, cases_of(build, None, None))
+    warm = np.full_like(solved.solution.temperature, celsius)
+    heated = replace(solved, solution=replace(solved.solution, temperature=warm))
+    assert said(solid_notices(heated, 0, [], []), "adhesive tape lets go above 80") is told
