@@ -4,7 +4,8 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from fanless import chip, fanless, hop
+from asking import edge
+from fanless import chip, fanless, hop, layer, pipe, pipes_hop, sink
 from machines import box, fan, loop_parts, machine, on_plate, opening, path, source, sure
 from strategies import recipe
 
@@ -179,3 +180,17 @@ def test_of_tape_that_lets_go(celsius, told):
     warm = np.full_like(solved.solution.temperature, celsius)
     heated = replace(solved, solution=replace(solved.solution, temperature=warm))
     assert said(solid_notices(heated, 0, [], []), "adhesive tape lets go above 80") is told
+
+
+def test_of_pipes_that_come_near_their_limit():
+    """Named from 80 % of the least limit of the busiest pipe (common practice keeps a fifth in hand)."""
+    hops = [hop("interface", "joint"), pipes_hop("pipes"), hop("body", "sink")]
+
+    def pipes(watts):
+        parts = [chip(900, 12), layer(10), pipe(count=2), sink(180, 220, 25, 9)]
+        return predict(read_object(fanless(watts, parts, hops)), samples=0).workloads[0].pipes[0]
+
+    works, near = edge(lambda watts: pipes(watts).state != "works", 1.0, 160.0)
+    assert pipes(works).state == "works"
+    assert pipes(near).state == "near its limit"
+    assert pipes(near).share == pytest.approx(0.8, abs=1e-4)

@@ -399,3 +399,15 @@ def test_a_stream_hop_needs_a_part_in_an_air_path():
     raw["routes"].append(on_plate("x", "plate-0")[1] | {"place": "chip-place"})
     with pytest.raises(DocumentRefused):
         read_object(raw)
+
+
+@pytest.mark.parametrize(("watts", "says"), [(1.98, "none"), (2.02, "warmer"), (-1.98, "none"), (-2.02, "cooler")])
+def test_differences_under_a_kelvin_are_called_none(watts, says):
+    """Half a kelvin per watt into a room of one temperature: two watts are one kelvin."""
+    first, second = (
+        read_object(machine([], [], [], sources=[source("chip", "out")], watts={"chip": load}))
+        for load in (20.0, 20.0 + watts)
+    )
+    (found,) = compare(first, second, "full", samples=0).places
+    assert found.difference_k == pytest.approx(watts / 2)
+    assert found.says == says

@@ -1,0 +1,148 @@
+"""Thresholds of settling, readings and verdicts from both sides, and the figures behind them."""
+
+import numpy as np
+import pytest
+from asking import edge
+from fanless import chip, fanless, hop, layer
+from machines import sure
+from strategies import well_known_recipe
+
+from krill.document.reading import read_object
+from krill.runs.analysis import ChannelResult, LogAnalysis
+from krill.runs.measured import measured_from_log
+from krill.runs.recognise import Suggestion
+from krill.runs.settle import Settled, settle
+from krill.runs.typed import TypedReading, measured_from_readings
+from krill.runs.verdict import Measured, verdict
+from krill.runs.windows import Window
+
+ROLE = "processor-core/temperature"
+
+
+@pytest.fixture(scope="module")
+def build():
+    return well_known_recipe()
+
+
+def judged(build, *measured):
+    return verdict(build, "both", 24.0, list(measured), samples=100)
+
+
+@pytest.fixture(scope="module")
+def predicted(build):
+    return judged(build, Measured(ROLE, 70.0, 0.5)).places[0]
+
+
+@pytest.mark.parametrize(
+    ("beyond", "conclusion"),
+    [(-0.01, "as predicted"), (0.01, "hotter than predicted")],
+)
+def test_hotter_begins_where_the_two_bands_part(build, predicted, beyond, conclusion):
+    measured = Measured(ROLE, predicted.predicted_high + 0.5 + beyond, 0.5)
+    assert judged(build, measured).places[0].conclusion == conclusion
+    unsettled = Measured(ROLE, measured.value, 0.5, settled=False)
+    assert judged(build, unsettled).places[0].conclusion == ("cannot tell" if beyond > 0 else "as predicted")
+
+
+@pytest.mark.parametrize(
+    ("beyond", "conclusion"),
+    [(-0.01, "as predicted"), (0.01, "cooler than predicted")],
+)
+def test_cooler_begins_where_the_two_bands_part(build, predicted, beyond, conclusion):
+    measured = Measured(ROLE, predicted.predicted_low - 0.5 - beyond, 0.5)
+    assert judged(build, measured).places[0].conclusion == conclusion
+
+
+@pytest.mark.parametrize(("half", "conclusion"), [(8.0, "as predicted"), (8.01, "cannot tell")])
+def test_a_value_known_to_eight_kelvins_still_tells(build, predicted, half, conclusion):
+    assert judged(build, Measured(ROLE, predicted.predicted_c, half)).places[0].conclusion == conclusion
+
+
+@pytest.mark.parametrize(("upper", "conclusion"), [(-0.01, "as predicted"), (0.01, "cannot tell")])
+def test_a_limit_inside_the_measured_band_leaves_it_open(build, predicted, upper, conclusion):
+    room = 24.0 + predicted.limit_c - predicted.predicted_c - 6.0  # so warm that the limit is some kelvins away
+    warm = verdict(build, "both", room, [Measured(ROLE, predicted.limit_c, 0.5)], samples=100).places[0]
+    measured = Measured(ROLE, warm.predicted_c, warm.limit_c + upper - warm.predicted_c)
+    assert 0 < measured.half_width < 8
+    assert verdict(build, "both", room, [measured], samples=100).places[0].conclusion == conclusion
+
+
+def test_a_hop_is_named_once_it_is_six_times_as_likely(build, predicted):
+    def suspects(residual):
+        return judged(build, Measured(ROLE, predicted.predicted_c + residual, 0.3)).suspects
+
+    silent, named = edge(lambda residual: bool(suspects(residual)), 0.0, 60.0)
+    assert not suspects(silent)
+    assert suspects(named)[0].evidence == pytest.approx(np.log(6.0), abs=1e-3)
+
+
+def test_a_hop_within_1_6_of_the_likeliest_is_named_beside_it():
+    """Chip and joint of nearly one resistance in one row: the larger is the likelier, the more so the further it is off."""
+    hops = [hop("interface", "joint"), {"id": "to-air", "kind": "air", "zone": "out", "resistance_k_w": sure(0.5)}]
+    two = read_object(fanless(60.0, [chip(mm2k_w=20), layer(15)], hops))
+    role = "chip-place/temperature"
+
+    def suspects(residual):
+        central = 25.0 + 60.0 * (20 / 120 + 15 / 120 + 0.5)
+        return verdict(two, "full", 25.0, [Measured(role, central + residual, 0.3)], samples=100).suspects
+
+    _, named = edge(lambda residual: bool(suspects(residual)), 0.0, 60.0)
+    assert len(suspects(named)) == 2
+    both, one = edge(lambda residual: len(suspects(residual)) < 2, named, 60.0)
+    first, second = suspects(both)
+    assert first.evidence - second.evidence == pytest.approx(np.log(1.6), abs=1e-3)
+    assert len(suspects(one)) == 1
+
+
+@pytest.mark.parametrize(("remaining", "settled"), [(0.69, True), (0.71, False)])
+def test_settled_means_that_less_than_0_7_kelvins_are_to_come(remaining, settled):
+    """A clean warm-up of one time constant: nothing but what is still to come decides."""
+    t = np.arange(0, 3000, 5.0)
+    found = settle(t, 70 - remaining * np.exp((t[-1] - t) / 600))
+    assert found.remaining_k == pytest.approx(remaining, abs=0.005)
+    assert found.settled is settled
+
+
+@pytest.mark.parametrize(("remaining", "minutes"), [(3.0, 10 * np.log(3.0 / 0.5)), (0.75, 10 * np.log(0.9 / 0.5))])
+def test_minutes_needed_until_half_a_kelvin_is_to_come(remaining, minutes):
+    """tau ln(rise to come / 0.5 K), counted from 0.9 K at least and never under five minutes."""
+    t = np.arange(0, 3000, 5.0)
+    found = settle(t, 70 - remaining * np.exp((t[-1] - t) / 600))
+    assert found.minutes_needed == pytest.approx(max(minutes, 5.0), rel=0.02)
+
+
+@pytest.mark.parametrize(("settled", "half"), [(True, 1.5), (False, 1.5 + 0.5 * 4.0)])
+def test_half_of_what_is_to_come_is_doubted(settled, half):
+    """A share of the rise still to come, 0.5 (estimate), is added to the band of a run that was stopped early."""
+    found = Settled(settled, 60.0, 58.5, 61.5, 58.0, 59.0, -4.0, 2.0, 600.0, 10.0)
+    channel = ChannelResult("core", "°C", ROLE, 57.0, 59.0, found, "")
+    window = Window(0, 720, 0.0, 3600.0, "power")
+    (measured,) = measured_from_log(LogAnalysis(window, [channel], 24.0, 24.0), "both").values
+    assert measured.half_width == pytest.approx(half)
+    assert measured.settled is settled
+
+
+def reading(minute, value, kind="now"):
+    return TypedReading(minute, ROLE, kind, value, True)
+
+
+@pytest.mark.parametrize(("kind", "half"), [("now", 2.0), ("mean", 1.0), ("highest", 3.0)])
+def test_bands_of_typed_readings(kind, half):
+    """± 2, 1 and 3 K (estimates): a mean is surer than a glance, a highest reading lies above the mean."""
+    (measured,) = measured_from_readings([reading(30, 70, kind)]).values
+    assert (measured.value, measured.half_width) == (70, half)
+
+
+@pytest.mark.parametrize(
+    ("minutes", "drift", "rising"),
+    [(10, 1.0, False), (10, 1.01, True), (29.9, 3.0, True), (30, 3.0, False), (10, -1.01, True)],
+)
+def test_two_readings_that_differ_are_still_moving(minutes, drift, rising):
+    (measured,) = measured_from_readings([reading(0, 70.0), reading(minutes, 70.0 + drift)]).values
+    assert measured.settled is not rising
+    assert measured.half_width == pytest.approx(2.0 + abs(drift) * rising)
+
+
+@pytest.mark.parametrize(("score", "sure"), [(0.75, True), (0.74, False)])
+def test_a_role_is_sure_from_three_quarters(score, sure):
+    assert Suggestion("core", ROLE, score, []).sure is sure
