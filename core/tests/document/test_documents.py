@@ -40,6 +40,7 @@ def test_every_recipe_is_sound_and_round_trips(processor, graphics, rest, room):
     assert read_text(write_text(build)) == build
 
 
+@pytest.mark.slow
 def test_the_published_schema_takes_what_the_reader_takes():
     jsonschema.Draft202012Validator.check_schema(schema())
     jsonschema.validate(raw_recipe(), schema())

@@ -97,6 +97,7 @@ def answered(raw: Json) -> None:
             assert not_finite(ask()) == []
 
 
+@pytest.mark.slow
 @settings(max_examples=80, deadline=None)
 @given(st.integers(0, len(MACHINES) - 1), st.integers(0, 10**6), st.sampled_from(FACTORS))
 def test_a_number_that_is_off_by_a_factor(machine, pick, factor):
@@ -107,6 +108,7 @@ def test_a_number_that_is_off_by_a_factor(machine, pick, factor):
     answered(raw)
 
 
+@pytest.mark.slow
 @settings(max_examples=80, deadline=None)
 @given(st.integers(0, len(MACHINES) - 1), st.integers(0, 10**6), st.sampled_from(STRANGERS))
 def test_something_strange_in_the_place_of_something(machine, pick, stranger):
@@ -116,6 +118,7 @@ def test_something_strange_in_the_place_of_something(machine, pick, stranger):
     answered(raw)
 
 
+@pytest.mark.slow
 @settings(max_examples=40, deadline=None)
 @given(st.integers(0, len(MACHINES) - 1), st.integers(0, 10**6))
 def test_something_that_is_missing(machine, pick):

@@ -5,6 +5,7 @@ from frozen.answers import frozen_answers
 from frozen.freezing import file_of, frozen, moved, names
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("name", names())
 def test_no_frozen_figure_moved(name):
     lines = moved(frozen(name), frozen_answers(name))

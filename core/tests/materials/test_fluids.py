@@ -9,6 +9,7 @@ from krill.materials import fluids
 SAME_LIBRARY = {"density": 2e-4, "heat_capacity": 2e-3, "viscosity": 6e-3, "conductivity": 1e-3}
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("name", "code", "share"),
     [

@@ -79,6 +79,7 @@ def test_sources_off_the_centre_are_the_published_series(case):
         assert mean == pytest.approx(out["Rs_mean"], rel=5e-4)
 
 
+@pytest.mark.slow
 def test_two_sources_on_one_base_by_an_own_numerical_solve():
     """Superposition: self and mutual influence against a 3-D finite-volume solve (extrapolated over two grids)."""
     faces = [Face((0.04, 0.03), (0.05, 0.045)), Face((0.02, 0.06), (0.15, 0.09))]

@@ -20,6 +20,7 @@ def autocorrelated_log(seed):
     return t, 70 - rise * np.exp(-t / tau) + noise, rise * np.exp(-t[-1] / tau)
 
 
+@pytest.mark.slow
 def test_false_settled_and_coverage_on_300_logs():
     false_settled = unsettled = covered = 0
     for seed in range(300):

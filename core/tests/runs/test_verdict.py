@@ -42,6 +42,7 @@ def known_build():
     return well_known_recipe()
 
 
+@pytest.mark.slow
 def test_a_plate_that_is_40_per_cent_worse_is_named_in_nine_of_ten(known_build):
     named = 0
     for seed in range(10):
@@ -50,6 +51,7 @@ def test_a_plate_that_is_40_per_cent_worse_is_named_in_nine_of_ten(known_build):
     assert named >= 9
 
 
+@pytest.mark.slow
 def test_no_error_names_no_hop_in_nine_of_ten(known_build):
     silent = sum(not judged(known_build, plan(seed))[0].suspects for seed in range(10, 20))
     assert silent >= 9

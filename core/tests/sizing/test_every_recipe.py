@@ -69,6 +69,7 @@ def test_every_next_change_is_what_a_fresh_prediction_says(build):
                 assert abs(kelvins) < 0.15, (change["label"], place)
 
 
+@pytest.mark.slow
 def test_any_figure_solved_for_a_margin_gives_it(build):
     """Every figure of the build in turn: what is reached holds in a document with the value in it."""
     workload = hardest(build)
