@@ -103,6 +103,18 @@ def test_settled_means_that_less_than_0_7_kelvins_are_to_come(remaining, settled
     assert found.settled is settled
 
 
+def test_noise_asks_for_less_to_come_before_it_is_called_settled():
+    """96 of 100 of what may still be to come must lie under 0.7 K: frozen outcome, 93 of 100 would turn at 0.665 K."""
+    t = np.arange(0, 3000, 5.0)
+    noise = np.random.default_rng(0).normal(0, 0.4, len(t))
+
+    def moving(remaining):
+        return not settle(t, 70 - remaining * np.exp((t[-1] - t) / 600) + noise).settled
+
+    settled, _ = edge(moving, 0.0, 1.5)
+    assert settled == pytest.approx(0.659, abs=0.002)
+
+
 @pytest.mark.parametrize(("remaining", "minutes"), [(3.0, 10 * np.log(3.0 / 0.5)), (0.75, 10 * np.log(0.9 / 0.5))])
 def test_minutes_needed_until_half_a_kelvin_is_to_come(remaining, minutes):
     """tau ln(rise to come / 0.5 K), counted from 0.9 K at least and never under five minutes."""
