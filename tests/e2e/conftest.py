@@ -110,7 +110,7 @@ def signed_in(page: Page, person: Any) -> Page:
 @pytest.fixture
 def recipe_build(signed_in: Page) -> Page:
     """A new build from the recipe, on its Route."""
-    signed_in.get_by_role("button", name="Make the build").click()
+    signed_in.get_by_role("button", name="Create build").click()
     expect(signed_in.get_by_test_id("terraces")).to_be_visible()
     return signed_in
 

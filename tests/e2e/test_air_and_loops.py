@@ -93,7 +93,7 @@ def heat(page: Page, name: str, watts: int, kind: str, end: str) -> None:
     write(page, "Heat", str(watts))
     tab_to(page, "It is a")
     page.keyboard.type(kind)
-    tab_to(page, "Its heat goes to")
+    tab_to(page, "Gives its heat to")
     page.keyboard.type(end)
     submit(page)
 
@@ -205,7 +205,7 @@ def test_speeds_for_a_wanted_level_are_a_trial(recipe_build: Page):
 def test_what_a_second_pump_or_one_radiator_fewer_would_change(signed_in: Page):
     page = signed_in
     page.get_by_label("Graphics").fill("420")
-    page.get_by_role("button", name="Make the build").click()
+    page.get_by_role("button", name="Create build").click()
     expect(page.get_by_test_id("terraces")).to_be_visible()
     table = page.get_by_test_id("loop-table")
     table.get_by_text("Every element, its share of the pressure").click()
@@ -276,8 +276,8 @@ def test_housing_feed_place_coolant_and_exhaust_are_stated_by_hand(recipe_build:
     panel.get_by_label("lies on its").select_option("left")
     page.get_by_role("button", name="Vents, opening").press("Enter")
     path = page.get_by_label("Path in view")
-    path.get_by_label("Draws in again").fill("30")
-    expect(path.get_by_label("Draws in again")).to_have_value("30")
+    path.get_by_label("Recirculates").fill("30")
+    expect(path.get_by_label("Recirculates")).to_have_value("30")
     fan = page.get_by_role("button", name="Fan A1, fan")
     fan.press("Enter")
     fan.press("Enter")
@@ -295,7 +295,7 @@ def test_housing_feed_place_coolant_and_exhaust_are_stated_by_hand(recipe_build:
     covered.fill("0.5")
     page.keyboard.press("Escape")
     page.keyboard.press("3")
-    page.get_by_role("button", name="Loop figures").click()
+    page.get_by_role("button", name="Coolant and volume").click()
     page.get_by_label("Side sheet").get_by_label("Coolant").select_option(label="ethylene glycol 30 % by mass")
     expect(page.get_by_text("ethylene glycol 30 % by mass").first).to_be_visible()
     expect(page.get_by_test_id("saved")).to_have_text("saved")

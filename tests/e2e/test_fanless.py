@@ -13,7 +13,7 @@ def celsius(page: Page, tower: str) -> float:
 
 def make(page: Page, recipe: str) -> None:
     page.get_by_text(recipe, exact=True).click()
-    page.get_by_role("button", name="Make the build").click()
+    page.get_by_role("button", name="Create build").click()
 
 
 @pytest.fixture
@@ -32,13 +32,13 @@ def test_a_fanless_box_is_sized_from_nothing(signed_in: Page):
     page.get_by_label("Search the shelf").fill("extrusion 150")
     page.get_by_label("Name").fill("Back plate")
     page.get_by_label("On the face").select_option("back")
-    page.get_by_label("Its back to").select_option("box")
+    page.get_by_label("Back face towards").select_option("box")
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_role("status").filter(has_text="Added")).to_be_visible()
     page.get_by_role("tab", name="Source").click()
     page.get_by_label("Name").fill("Computer")
     page.get_by_role("textbox", name="Heat W").fill("35")
-    page.get_by_label("Its heat goes to").select_option(label="Back plate")
+    page.get_by_label("Gives its heat to").select_option(label="Back plate")
     page.get_by_label("carried by").select_option("pipe_8_sintered")
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_role("status").filter(has_text="Added Computer")).to_be_visible()

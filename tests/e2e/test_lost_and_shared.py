@@ -31,7 +31,7 @@ def test_an_edit_while_no_server_answers_is_kept_and_saved_when_one_does(second:
     page.route("**/api/**", lose)
     page.get_by_label(BENCH_CELL).fill("151")
     expect(page.get_by_test_id("saved")).to_have_text("no answer")
-    expect(page.get_by_role("alert").filter(has_text="is Krill still running?")).to_be_visible()
+    expect(page.get_by_role("alert").filter(has_text="Krill does not answer")).to_be_visible()
     expect(page.get_by_label(BENCH_CELL)).to_have_value("151")
     page.unroute("**/api/**")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
@@ -53,7 +53,7 @@ def test_leaving_with_an_edit_that_is_not_saved_is_asked_about(second: Page):
     assert asked == ["beforeunload"]
 
 
-@pytest.mark.parametrize(("choice", "left"), [("Take theirs", "140"), ("Put mine on top", "155")])
+@pytest.mark.parametrize(("choice", "left"), [("Take theirs", "140"), ("Keep mine", "155")])
 def test_of_two_people_nobody_is_overwritten(recipe_build: Page, second: Page, choice: str, left: str):
     """The one who saves later is told, sees the own figure still, and chooses; the other one's edit is in the history."""
     for page in (recipe_build, second):

@@ -71,13 +71,13 @@ def test_a_newcomer_gets_from_an_empty_build_to_a_taken_revision(signed_in: Page
     page, begun = signed_in, time.monotonic()
     page.get_by_text("Empty build").click()
     page.get_by_role("textbox", name="Room °C").fill("28")
-    page.get_by_role("button", name="Make the build").click()
+    page.get_by_role("button", name="Create build").click()
     page.get_by_role("link", name="Size one from watts").click()
     form = page.get_by_role("form", name="Start from watts")
     for label, value in (
         ("Processor", "125"),
         ("Graphics", "220"),
-        ("Every part keeps", "12"),
+        ("Each part keeps at least", "12"),
         ("No louder than", "36"),
         ("Stack at most", "60"),
     ):
@@ -116,7 +116,7 @@ def test_candidates_are_filtered_by_brushing_and_looked_at_two_at_a_time(recipe_
     page.mouse.up()
     page.mouse.move(5, 5)
     expect(page.get_by_text(re.compile(r"in view\. Filled"))).not_to_have_text(before)
-    page.get_by_role("button", name="Whole", exact=True).click()
+    page.get_by_role("button", name="Reset zoom").click()
     expect(page.get_by_text(re.compile(r"in view\. Filled"))).to_have_text(before)
     chip = page.get_by_label("Candidates as dots").get_by_role("button", name="28 mm")
     chip.click()
@@ -199,11 +199,11 @@ def test_a_map_shows_where_it_holds_and_where_the_build_stands(recipe_build: Pag
     forecast(page, "Map")
     expect(page.get_by_test_id("map")).to_be_visible()
     expect(page.get_by_test_id("present")).to_be_visible()
-    page.get_by_label("Holds with").fill("15")
+    page.get_by_label("Meets").fill("15")
     contour = page.locator("[data-contour='holds']")
     expect(contour).to_have_attribute("d", re.compile(r"L"))
     before = contour.get_attribute("d")
-    page.get_by_label("Holds with").fill("22")
+    page.get_by_label("Meets").fill("22")
     expect(contour).not_to_have_attribute("d", before or "")
 
 

@@ -43,14 +43,14 @@ RECIPES: Final[dict[str, Recipe]] = {
         Recipe(
             "fanless_housing",
             "Fanless housing",
-            "heat pipes into a finned back, the sides take the rest; no fan at all",
+            "heat pipes into a finned back, the side panels shed the rest; no fan at all",
             (("Part on the heat pipes", 38), ("Part pressed on the back", 8), ("Rest in the box", 4)),
             fanless_housing,
         ),
         Recipe(
             "thin_box",
             "Low air cooler in a thin box",
-            "coolers that suck through perforated panels",
+            "coolers that draw air through perforated panels",
             (("Processor", 65), ("Graphics", 75), ("Rest of the box", 18)),
             thin_box,
         ),

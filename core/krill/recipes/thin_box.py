@@ -1,4 +1,4 @@
-"""Recipe "low air cooler in a thin box": coolers that suck through perforated panels and blow into a few litres."""
+"""Recipe "low air cooler in a thin box": coolers that draw air through perforated panels and blow into a few litres."""
 
 from krill.document.build import Build
 from krill.document.reading import read_object

@@ -42,7 +42,7 @@
     <p class="soft text-sm">
       {place.because}. {place.temperature_kind.replace("_", " ")}, limit {celsius(place.limit_c, 0)} ({place.limit_kind}).
     </p>
-    <h3>Where its {kelvins(place.over_room_k)} over the room go</h3>
+    <h3>Where its {kelvins(place.over_room_k)} above room come from</h3>
     <ul>
       {#each shown as hop (hop.address)}
         <li>
@@ -67,7 +67,7 @@
     <p class="text-sm">
       {shared > 0.5
         ? "More than half of its kelvins are shared: what helps there helps every part on that terrace."
-        : "Most of its kelvins are its own: more radiator, surface or air wins little here."}
+        : "Most of its rise is in its own path: more radiator, surface or air wins little here."}
     </p>
     <NextSteps {build} place={place.address} />
   {:else}

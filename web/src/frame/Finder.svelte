@@ -63,7 +63,7 @@
         >
       </li>
     {:else}
-      <li class="soft px-2">nothing is called that</li>
+      <li class="soft px-2">nothing found</li>
     {/each}
   </ul>
 </section>

@@ -100,7 +100,7 @@
           <TableHead class="!bg-transparent text-[var(--soft)] dark:text-[var(--soft)]">
             <TableHeadCell class="px-2 py-1">Name</TableHeadCell>
             <TableHeadCell class="px-2 py-1">Owner</TableHeadCell>
-            <TableHeadCell class="px-2 py-1">You are</TableHeadCell>
+            <TableHeadCell class="px-2 py-1">Your role</TableHeadCell>
             <TableHeadCell class="px-2 py-1">Revisions</TableHeadCell>
             <TableHeadCell class="px-2 py-1">Changed</TableHeadCell>
           </TableHead>
@@ -160,7 +160,7 @@
         </div>
         <Faults {faults} alert />
         <div class="flex items-center gap-4">
-          <button class="button main" disabled={busy || (recipeId !== EMPTY && !recipe)}>Make the build</button>
+          <button class="button main" disabled={busy || (recipeId !== EMPTY && !recipe)}>Create build</button>
           <label class="soft">
             or open a build file
             <input type="file" accept=".json,application/json" class="ml-1 text-sm" onchange={importFile} />

@@ -126,14 +126,12 @@
       </li>
     {/each}
   </ul>
-  {#if !worth.length}<p class="soft text-sm">No step on its way is worth a tenth of a kelvin.</p>{/if}
+  {#if !worth.length}<p class="soft text-sm">No change is worth a tenth of a kelvin.</p>{/if}
   {#if ranked.length > shown.length || all}
     <button class="button mt-1" onclick={() => (all = !all)}>{all ? "The best only" : `All ${ranked.length}`}</button>
   {/if}
   <p class="soft text-sm">
-    Pointing at a step shows where the towers would end; Enter looks at it as a trial{stage
-      ? "; Esc leaves the one in view"
-      : ""}.
+    Point at a change to preview it; Enter tries it{stage ? ", Esc leaves the one in view" : ""}.
   </p>
 {:else if !asked.faults.length}<p class="soft text-sm">Trying every step …</p>{/if}
 

@@ -144,7 +144,7 @@
               <td class="soft text-sm">{stated(item)}</td>
             </tr>
           {:else}
-            <tr><td colspan="3" class="soft">nothing is called that</td></tr>
+            <tr><td colspan="3" class="soft">no part has that name</td></tr>
           {/each}
         </tbody>
       </table>

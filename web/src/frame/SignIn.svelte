@@ -22,7 +22,7 @@
     <Mark size={44} />
     <div>
       <h1>Krill</h1>
-      <p class="soft">Will it hold? What limits it? Did it do what was said?</p>
+      <p class="soft">Will it hold? What limits it? Did it do what we predicted?</p>
     </div>
   </div>
   <form class="panel grid gap-3" onsubmit={submit}>

@@ -84,7 +84,7 @@
         <span class="soft" class:anew={!build.bandsFresh}>K ± {fixed(half(tightest.band_c))}</span>
       </div>
     {:else}
-      <span class="soft">no limit given</span>
+      <span class="soft">no limit set</span>
     {/if}
   </div>
   <div class="group end">

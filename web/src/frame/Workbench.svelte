@@ -110,7 +110,7 @@
           <div class="banner" role="alert">
             <span>Somebody else changed this build ({build.conflict.errors[0]?.what}). Nothing was overwritten.</span>
             <button class="button" onclick={() => build.resolve("theirs")}>Take theirs</button>
-            <button class="button" onclick={() => build.resolve("mine")}>Put mine on top</button>
+            <button class="button" onclick={() => build.resolve("mine")}>Keep mine</button>
           </div>
         {/if}
         {#each build.faults as fault, i (i)}

@@ -47,11 +47,11 @@
   const path = $derived(pathId || (paths.some((p) => p.id === into) ? into! : (paths[0]?.id ?? "")));
   const missing = $derived(
     !chosen
-      ? "nothing on the shelf is called that"
+      ? "Nothing on the shelf has that name"
       : inLoop && !loop
-        ? "a loop first"
+        ? "Add a loop first"
         : inPath && !path
-          ? "an air path first"
+          ? "Add an air path first"
           : "",
   );
 
@@ -141,7 +141,7 @@
       </select></label
     >
     <label
-      >Its back to
+      >Back face towards
       <select class="field" bind:value={inside}>
         <option value="">nothing</option>
         {#each zones.filter((z) => z.id !== air) as zone (zone.id)}<option value={zone.id}

@@ -72,7 +72,7 @@
   >
   <NumberField label="Limit" unit="°C" value={limit} low={30} high={150} onchange={(v) => (limit = v)} />
   <label
-    >Its heat goes to
+    >Gives its heat to
     <select class="field max-w-60" value={chosen} onchange={(e) => (end = e.currentTarget.value)}>
       {#each ends as item (item.value)}<option value={item.value}>{item.label}</option>{/each}
     </select></label

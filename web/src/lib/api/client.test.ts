@@ -11,7 +11,7 @@ describe("answers of the server", () => {
     expect(sentence(fault)).toBe("fan/duty: 1.4; allowed: 0 to 1");
     expect(sentence({ ...fault, allowed: "" })).toBe("fan/duty: 1.4");
     for (const nothing of [undefined, "", "<html>bad gateway</html>"])
-      expect(faultsOf(nothing)[0]?.what).toContain("no answer");
+      expect(faultsOf(nothing)[0]?.what).toContain("does not answer");
   });
 
   it("that never come end as a refusal, not as a thrown error", async () => {
@@ -33,7 +33,7 @@ describe("answers of the server", () => {
     vi.stubGlobal("fetch", async () => Response.json({ errors: [{ where: "x", what: "gone" }] }, { status: 404 }));
     expect((await download("/api/x.csv")).faults?.[0]?.what).toBe("gone");
     vi.stubGlobal("fetch", () => Promise.reject(new TypeError()));
-    expect((await download("/api/x.csv")).faults?.[0]?.what).toContain("no answer");
+    expect((await download("/api/x.csv")).faults?.[0]?.what).toContain("does not answer");
   });
 
   it("to an upload carry the token and end in a run or in faults", async () => {
@@ -47,7 +47,7 @@ describe("answers of the server", () => {
     expect(init.headers).toEqual({ "X-CSRFToken": "abc" });
     expect((init.body as FormData).get("workload")).toBe("both");
     vi.stubGlobal("fetch", () => Promise.reject(new TypeError()));
-    expect((await uploadLog("b1", new Blob([]), "log.csv", {})).faults?.[0]?.what).toContain("no answer");
+    expect((await uploadLog("b1", new Blob([]), "log.csv", {})).faults?.[0]?.what).toContain("does not answer");
   });
 });
 

@@ -31,7 +31,7 @@ const csrf: Middleware = {
 const NO_SERVER = [502, 503, 504];
 export const isGone = (response: Response): boolean => NO_SERVER.includes(response.status);
 
-const NO_ANSWER = { where: "server", what: "no answer; is Krill still running?", allowed: "" };
+const NO_ANSWER = { where: "server", what: "Krill does not answer", allowed: "" };
 
 /** A call that reaches no server ends like any other refusal, so that nobody waits for ever on a thrown error. */
 export const unreachable = { onError: () => Response.json({ errors: [NO_ANSWER] }, { status: 503 }) };

@@ -114,7 +114,7 @@ describe("edits", () => {
     build.edit("name", rename("kept"));
     await vi.advanceTimersByTimeAsync(400);
     expect(build.saved).toBe("no answer");
-    expect(build.faults[0]?.what).toContain("no answer");
+    expect(build.faults[0]?.what).toContain("does not answer");
     await vi.advanceTimersByTimeAsync(2000);
     expect(build.saved).toBe("no answer");
     await vi.advanceTimersByTimeAsync(2000);

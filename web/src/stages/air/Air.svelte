@@ -43,9 +43,9 @@
     if (zone.pressure_pa === null || zone.pressure_pa === undefined) return "no air path touches it";
     const way =
       zone.pressure_pa > 0.05
-        ? "air leaves by every gap"
+        ? "positive pressure: air leaves through the gaps"
         : zone.pressure_pa < -0.05
-          ? "air and dust come in by every gap"
+          ? "negative pressure: air and dust enter through the gaps"
           : "even with the room";
     const speed = zone.velocity_m_s === null ? "" : ` at ${fixed(zone.velocity_m_s, 2)} m/s`;
     return `${way}; ${fixed(zone.in_m3_h, 0)} m³/h pass${speed}`;
@@ -86,7 +86,7 @@
 </div>
 {#if housing}<HousingPanel {build} />{/if}
 {#if !result}
-  <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is mended." : "Predicting …"}</p>
+  <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is corrected." : "Predicting …"}</p>
 {:else if !paths.length}
   <p class="soft mt-4">
     No air path yet. A path leads air from one zone to another: press <kbd>a</kbd> or

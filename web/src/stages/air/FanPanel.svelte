@@ -45,7 +45,7 @@
       <span class="num">{fixed(operation.rpm, 0)}</span> rpm, <span class="num">{fixed(operation.airflow_m3_h)}</span>
       m³/h at
       <span class="num">{fixed(operation.pressure_pa)}</span> Pa
-      {#if operation.stalled}<strong class="fault">left of its stall</strong>{/if}
+      {#if operation.stalled}<strong class="fault">in its stall region</strong>{/if}
     </p>
     <svg
       width={W}

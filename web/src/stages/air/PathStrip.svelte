@@ -101,8 +101,8 @@
   {#if exhausts.length}
     <p class="mt-1 flex flex-wrap items-baseline gap-2 text-sm">
       <NumberField
-        label="Draws in again"
-        unit="% of what leaves by"
+        label="Recirculates"
+        unit="% of the exhaust from"
         value={100 * (valueOf(again?.recirculated_share) ?? 0)}
         low={0}
         high={95}
@@ -112,7 +112,7 @@
       />
       <select
         class="field"
-        aria-label="Exhaust that is drawn in again"
+        aria-label="Recirculation"
         value={again?.from_path ?? exhausts[0]!.id}
         disabled={!build.editable}
         onchange={(e) => draw(e.currentTarget.value, valueOf(again?.recirculated_share) ?? 0.1)}
@@ -124,7 +124,7 @@
   {/if}
   <p class="soft text-sm">
     ← → along the path · Alt ← → moves · Enter twice opens · Del takes out{list.some((row) => row.depth)
-      ? " · double-edged parts stand beside each other"
+      ? " · parts with a double edge are in parallel"
       : ""}
   </p>
 </section>

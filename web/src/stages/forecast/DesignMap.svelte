@@ -101,15 +101,7 @@
       </select></label
     >
     {@render range(yAxis)}
-    <NumberField
-      label="Holds with"
-      unit="K"
-      value={margin}
-      low={-20}
-      high={80}
-      width={58}
-      onchange={(v) => (wanted = v)}
-    />
+    <NumberField label="Meets" unit="K" value={margin} low={-20} high={80} width={58} onchange={(v) => (wanted = v)} />
   </p>
   <Faults faults={asked.faults} alert />
   <div class="map mt-2" class:asking={asked.busy} aria-busy={asked.busy}>

@@ -54,7 +54,7 @@
     <thead>
       <tr>
         <th>Source</th>
-        <th>these watts are</th>
+        <th>Watts of the</th>
         {#each workloads as workload (workload.id)}<th class:now={workload.id === build.workloadId}
             >{workload.name || workload.id}, W</th
           >{/each}

@@ -22,7 +22,7 @@
     width={W}
     height={H}
     role="img"
-    aria-label="Pump against loop: {fixed(loop.flow_l_min)} litres a minute at {fixed(pump.head_kpa, 0)} kilopascal"
+    aria-label="Pump against loop: {fixed(loop.flow_l_min)} l/min at {fixed(pump.head_kpa, 0)} kPa"
   >
     <path d="M30 14V{H - 24}H{W - 6}" fill="none" stroke="var(--soft)" />
     <text x="2" y="12">kPa</text>

@@ -19,7 +19,7 @@
   <p class="soft">width is watts, height is kelvins; what stands on a common terrace shares it</p>
 </div>
 {#if !result}
-  <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is mended." : "Predicting …"}</p>
+  <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is corrected." : "Predicting …"}</p>
 {:else if !result.places.length}
   <p class="soft mt-4">
     No source has a route yet. Press <kbd>a</kbd> to add a loop, an air path or a source, or start from a recipe.
@@ -40,7 +40,7 @@
           {fixed(loop.flow_l_min)} l/min at {fixed(loop.pumps[0]?.head_kpa, 0)} kPa · {loop.coolant}
         </p>
         <span class="grow"></span>
-        <button class="button" onclick={() => (build.sheet = loop.address)}>Loop figures</button>
+        <button class="button" onclick={() => (build.sheet = loop.address)}>Coolant and volume</button>
       </div>
       <div class="flex items-center gap-4">
         <Ring {build} {loop} />
@@ -62,7 +62,7 @@
       </p>
       {#if result.rules.note}<p class="text-sm"><strong>{result.rules.note}</strong></p>{/if}
       <p>
-        The order of the loop makes <span class="num">{kelvins(result.rules.loop_order_k)}</span> of coolant at most
+        Loop order changes coolant temperature by at most <span class="num">{kelvins(result.rules.loop_order_k)}</span>
       </p>
     </div>
     <div class="panel">
@@ -79,7 +79,7 @@
           <span class="num">{fixed(zone.pressure_pa)} Pa</span> against the room
         </p>
       {/each}
-      <p class="soft text-sm">Stage 4 shows where it goes.</p>
+      <p class="soft text-sm">See Air for the flow paths.</p>
     </div>
   </section>
   {#if result.notices.length}

@@ -31,7 +31,7 @@
             {column.label} <span class="soft">{all.length} {all.length === 1 ? "figure" : "figures"}</span>
           </p>
           {#if all.length > 3}
-            <p class="soft text-sm">More than one thing differs: the kelvins cannot be laid to one of them.</p>
+            <p class="soft text-sm">More than one thing differs, so the difference cannot be pinned on one.</p>
           {/if}
           <ul class="text-sm">
             {#each all.slice(0, SHOWN) as item (item.address)}

@@ -63,7 +63,7 @@
                   class="button small"
                   disabled={studies.chosen === number}
                   onclick={() => studies.beside(studies.second?.number === number ? null : number)}
-                  >{studies.second?.number === number ? "Not beside" : "Beside"}</button
+                  >{studies.second?.number === number ? "Remove from comparison" : "Beside"}</button
                 >
               </td>
             </tr>

@@ -139,7 +139,7 @@
         Beside it: {wordsOf(studies, second.number)}; {level(figure("level_dba", second.number))}, {fixed(
           figure("height_mm", second.number),
           0,
-        )} mm. <button class="button" onclick={() => studies.beside(null)}>Not beside</button>
+        )} mm. <button class="button" onclick={() => studies.beside(null)}>Remove from comparison</button>
       </p>{/if}
   {:else}
     <p class="soft mt-2">Nothing in view: no candidate could be solved, or none is chosen yet.</p>

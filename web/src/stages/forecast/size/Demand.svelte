@@ -46,8 +46,8 @@
     (criteria = criteria.includes(criterion) ? criteria.filter((c) => c !== criterion) : [...criteria, criterion]);
 </script>
 
-<section class="panel" aria-label="What is demanded">
-  <h2>What is demanded</h2>
+<section class="panel" aria-label="Requirements">
+  <h2>Requirements</h2>
   {#each demands.margins as demand, i (i)}
     <p class="line">
       <span>In <strong>{nameOf(demand.workload)}</strong></span>
@@ -142,7 +142,7 @@
   {/if}
   <p class="soft text-sm">Margins here are central values; the band of the one you take stands in the strip.</p>
   <p class="line soft">
-    Weighed by
+    Compare by
     {#each CRITERIA as [criterion, name] (criterion)}
       <label class="flex items-center gap-1 text-sm"
         ><input type="checkbox" checked={criteria.includes(criterion)} onchange={() => toggle(criterion)} />

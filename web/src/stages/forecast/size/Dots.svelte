@@ -69,7 +69,8 @@
       </select>
     {/if}
     <span class="soft">size is height</span>
-    {#if brush.rectangle}<button class="button" onclick={() => (brush = { ...brush, rectangle: null })}>Whole</button
+    {#if brush.rectangle}<button class="button" onclick={() => (brush = { ...brush, rectangle: null })}
+        >Reset zoom</button
       >{/if}
   </p>
   <DotPlot {studies} {result} {shown} {xFigure} {yFigure} {shapeAt} bind:brush bind:pointed />

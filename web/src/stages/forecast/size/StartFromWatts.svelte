@@ -21,7 +21,7 @@
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
   const WANTED: FieldSpec[] = [
-    { key: "margin", label: "Every part keeps", unit: "K", low: 0, high: 60, width: 84 },
+    { key: "margin", label: "Each part keeps at least", unit: "K", low: 0, high: 60, width: 84 },
     { key: "sound", label: "No louder than", unit: "dBA", low: 10, high: 80, width: 84 },
     { key: "height", label: "Stack at most", unit: "mm", low: 10, high: 500, width: 84 },
   ];

@@ -131,7 +131,7 @@
     </div>
   {/each}
   <label class="mt-2 flex items-center gap-2"
-    >Vary also
+    >Also vary
     <select
       class="field max-w-80"
       value=""
