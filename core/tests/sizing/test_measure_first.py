@@ -29,6 +29,8 @@ def test_contributions_add_to_the_band_that_is_drawn():
     drawn = (place.band_c.high - place.band_c.low) / 2
     assert found.half_width_k == pytest.approx(drawn, rel=0.1)
     assert sum(item.share for item in found.contributions) <= 1.0
+    # from half a per cent of the squares on a cause is named
+    assert 0.005 <= min(item.share for item in found.contributions) < 0.01
     halves = [item.half_k for item in found.contributions]
     assert halves == sorted(halves, reverse=True)
 

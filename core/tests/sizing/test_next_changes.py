@@ -67,6 +67,8 @@ def test_the_tightest_place_is_taken_where_none_is_named_and_the_best_comes_firs
     won = [round(change.won_k, 5) for change in found.changes]
     assert won == sorted(won, reverse=True)
     assert found.changes[0].label in found.sentence
+    felt = [abs(other.won_k) for change in found.changes for other in change.others]
+    assert 0.1 <= min(felt) < 0.15, "others are told from a tenth of a kelvin on"
 
 
 def test_the_sentence_names_several_parts_and_the_next_steps():
