@@ -10,9 +10,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from builds import actions
-from builds.changes import changes_between
-from builds.models import Build
-from builds.queries import build_for, cards_of, revision_of, role_in
+from builds.answers import build_out, conflict, revision_out
+from builds.queries import build_for, cards_of, revision_of
 from builds.schemas import (
     AccessIn,
     AccessOut,
@@ -34,39 +33,10 @@ from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
 from wire.documents import BuildJson
 from wire.downloads import csv_download, download
-from wire.faults import ERRORS, ApiFault, Errors, Fault, problem
+from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
 
 router = Router(tags=["builds"], by_alias=True)
-
-
-def build_out(request: HttpRequest, build: Build) -> dict[str, Any]:
-    undo, redo = build.edits.filter(undone=False).last(), build.edits.filter(undone=True).first()
-    revision = build.revisions.last()
-    return {
-        "id": build.pk,
-        "name": build.name,
-        "owner": build.owner.username,
-        "role": role_in(user_of(request), build) or "",
-        "sequence": build.sequence,
-        "sha256": build.sha256,
-        "document": json.loads(build.text),
-        "undo": (undo.label or "change") if undo else None,
-        "redo": (redo.label or "change") if redo else None,
-        "revision": revision.number if revision else None,
-        "revision_why": revision.why if revision else None,
-        "changed": revision is None or revision.sha256 != build.sha256,
-    }
-
-
-def conflict(request: HttpRequest, stale: actions.StaleSave, yours: Document | None) -> HttpResponse:
-    fault = Fault(
-        where="base",
-        what=f"the draft is at {stale.build.sequence}, yours is older",
-        allowed="take theirs, or save yours on top of it",
-    )
-    shown = None if yours is None else write_object(yours)
-    return problem(409, [fault], stored=build_out(request, stale.build), yours=shown)
 
 
 @router.get("/builds", response={200: list[BuildCard], ERRORS: Errors}, operation_id="list_builds")
@@ -83,7 +53,7 @@ def list_recipes(request: HttpRequest) -> list[dict[str, Any]]:
 @router.post("/builds/recipe", response={201: BuildOut, ERRORS: Errors}, operation_id="create_from_recipe")
 def create_from_recipe(request: HttpRequest, data: RecipeIn) -> Status[Any]:
     """A document from three watt figures and a room, every guess marked as one."""
-    return Status(201, build_out(request, actions.create_build(user_of(request), _from_recipe(data))))
+    return Status(201, build_out(user_of(request), actions.create_build(user_of(request), _from_recipe(data))))
 
 
 def _from_recipe(data: RecipeIn) -> Document:
@@ -102,12 +72,12 @@ def recipe_document(request: HttpRequest, data: RecipeIn) -> dict[str, Any]:
 @router.post("/builds", response={201: BuildOut, ERRORS: Errors}, operation_id="import_build")
 def import_build(request: HttpRequest, data: ImportIn) -> Status[Any]:
     """A build from a document that somebody wrote or exported."""
-    return Status(201, build_out(request, actions.create_build(user_of(request), data.document)))
+    return Status(201, build_out(user_of(request), actions.create_build(user_of(request), data.document)))
 
 
 @router.get("/builds/{build_id}", response={200: BuildOut, ERRORS: Errors}, operation_id="get_build")
 def get_build(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
-    return build_out(request, build_for(user_of(request), build_id))
+    return build_out(user_of(request), build_for(user_of(request), build_id))
 
 
 @router.delete("/builds/{build_id}", response={204: None, ERRORS: Errors}, operation_id="delete_build")
@@ -124,24 +94,24 @@ def save_draft(request: HttpRequest, build_id: UUID, data: SaveIn) -> Status[Any
     try:
         build = actions.save_draft(user_of(request), build_id, data.base, data.document, data.label)
     except actions.StaleSave as stale:
-        return conflict(request, stale, data.document)
-    return Status(200, build_out(request, build))
+        return conflict(user_of(request), stale, data.document)
+    return Status(200, build_out(user_of(request), build))
 
 
 @router.post("/builds/{build_id}/undo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="undo")
 def undo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any] | HttpResponse:
     try:
-        return Status(200, build_out(request, actions.step_back(user_of(request), build_id, data.base)))
+        return Status(200, build_out(user_of(request), actions.step_back(user_of(request), build_id, data.base)))
     except actions.StaleSave as stale:
-        return conflict(request, stale, None)
+        return conflict(user_of(request), stale, None)
 
 
 @router.post("/builds/{build_id}/redo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="redo")
 def redo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any] | HttpResponse:
     try:
-        return Status(200, build_out(request, actions.step_forward(user_of(request), build_id, data.base)))
+        return Status(200, build_out(user_of(request), actions.step_forward(user_of(request), build_id, data.base)))
     except actions.StaleSave as stale:
-        return conflict(request, stale, None)
+        return conflict(user_of(request), stale, None)
 
 
 @router.get("/builds/{build_id}/document", response={200: BuildJson, ERRORS: Errors}, operation_id="export_build")
@@ -157,25 +127,12 @@ def export_build(request: HttpRequest, build_id: UUID) -> HttpResponse:
 def list_revisions(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
     """Oldest first, each with what changed since the one before."""
     build = build_for(user_of(request), build_id)
-    return [_revision(revision) for revision in build.revisions.select_related("parent", "author")]
-
-
-def _revision(revision: Any) -> dict[str, Any]:
-    return {
-        "number": revision.number,
-        "why": revision.why,
-        "author": revision.author.username if revision.author else "",
-        "created": revision.created,
-        "sha256": revision.sha256,
-        "core_version": revision.core_version,
-        "summary": revision.summary,
-        "changes": changes_between(revision.parent.text if revision.parent else None, revision.text),
-    }
+    return [revision_out(revision) for revision in build.revisions.select_related("parent", "author")]
 
 
 @router.post("/builds/{build_id}/revisions", response={201: RevisionOut, ERRORS: Errors}, operation_id="keep_revision")
 def keep_revision(request: HttpRequest, build_id: UUID, data: RevisionIn) -> Status[Any]:
-    return Status(201, _revision(actions.keep_revision(user_of(request), build_id, data.why)))
+    return Status(201, revision_out(actions.keep_revision(user_of(request), build_id, data.why)))
 
 
 @router.get(

@@ -8,8 +8,8 @@ from ninja import Router, Status
 
 from krill import CORE_VERSION
 from krill.catalogue.shelf import class_shelf
-from krill.document.shelf import write_item
 from shelf import actions
+from shelf.answers import own_out, shipped_out
 from shelf.models import Item
 from shelf.schemas import ShelfFile, ShelfItemIn, ShelfItemOut, ShelfRead
 from wire.faults import ERRORS, Errors
@@ -18,33 +18,11 @@ from wire.people import user_of
 router = Router(tags=["shelf"], by_alias=True)
 
 
-def _out(item: Item) -> dict[str, Any]:
-    stored = json.loads(item.text)
-    return {
-        "id": item.slug,
-        "name": item.name,
-        "kind": item.kind,
-        "version": item.version,
-        "own": True,
-        "part": stored["part"],
-    }
-
-
 @router.get("/shelf", response={200: list[ShelfItemOut], ERRORS: Errors}, operation_id="list_shelf")
 def list_shelf(request: HttpRequest, kind: str = "", search: str = "") -> list[dict[str, Any]]:
     """One's own items first, then those of every class; ``search`` looks for all its words in name and class."""
-    own = [_out(item) for item in Item.objects.filter(owner=user_of(request))]
-    shipped = [
-        {
-            "id": item.id,
-            "name": item.name,
-            "kind": item.part.kind,
-            "version": item.version,
-            "own": False,
-            "part": write_item(item)["part"],
-        }
-        for item in class_shelf()
-    ]
+    own = [own_out(item) for item in Item.objects.filter(owner=user_of(request))]
+    shipped = [shipped_out(item) for item in class_shelf()]
     words = search.lower().split()
     return [
         item
@@ -56,7 +34,7 @@ def list_shelf(request: HttpRequest, kind: str = "", search: str = "") -> list[d
 
 @router.post("/shelf", response={201: ShelfItemOut, ERRORS: Errors}, operation_id="put_on_shelf")
 def put_on_shelf(request: HttpRequest, data: ShelfItemIn) -> Status[Any]:
-    return Status(201, _out(actions.put_item(user_of(request), data.name, data.part)))
+    return Status(201, own_out(actions.put_item(user_of(request), data.name, data.part)))
 
 
 @router.get("/shelf/file", response={200: ShelfFile, ERRORS: Errors}, operation_id="export_shelf")
@@ -75,7 +53,7 @@ def import_shelf(request: HttpRequest, data: ShelfFile) -> dict[str, int]:
 
 @router.put("/shelf/{slug}", response={200: ShelfItemOut, ERRORS: Errors}, operation_id="change_shelf_item")
 def change_shelf_item(request: HttpRequest, slug: str, data: ShelfItemIn) -> dict[str, Any]:
-    return _out(actions.change_item(user_of(request), slug, data.name, data.part))
+    return own_out(actions.change_item(user_of(request), slug, data.name, data.part))
 
 
 @router.delete("/shelf/{slug}", response={204: None, ERRORS: Errors}, operation_id="take_off_shelf")

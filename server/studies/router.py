@@ -9,15 +9,15 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from builds.actions import StaleSave
+from builds.answers import build_out, conflict
 from builds.queries import build_for
-from builds.router import build_out, conflict
 from builds.schemas import BuildOut, Conflict
 from krill.document.reading import write_object
 from krill.prediction.predict import CERTIFIES
 from krill.sizing.neighbours import candidate_detail, label_of
 from krill.sizing.result import CandidateDetail, StudyResult
 from studies import actions
-from studies.models import Study
+from studies.answers import study_out
 from studies.queries import result_of, solver_of, study_for
 from studies.schemas import StudyIn, StudyOut, TakeIn
 from wire.downloads import csv_download
@@ -25,22 +25,6 @@ from wire.faults import ERRORS, Errors
 from wire.people import user_of
 
 router = Router(tags=["studies"], by_alias=True)
-
-
-def study_out(study: Study) -> dict[str, Any]:
-    return {
-        "id": study.pk,
-        "name": study.name,
-        "state": study.state,
-        "size": study.size,
-        "solved": study.solved,
-        "failure": study.failure,
-        "author": study.author.username if study.author else "",
-        "created": study.created,
-        "finished": study.finished,
-        "question": study.question,
-        "of_draft": study.sha256 == study.build.sha256,
-    }
 
 
 @router.get("/builds/{build_id}/studies", response={200: list[StudyOut], ERRORS: Errors}, operation_id="list_studies")
@@ -112,8 +96,8 @@ def take_candidate(request: HttpRequest, study_id: UUID, number: int, data: Take
     try:
         build = actions.take(user_of(request), study_id, number, data.base, data.why)
     except StaleSave as stale:
-        return conflict(request, stale, None)
-    return Status(200, build_out(request, build))
+        return conflict(user_of(request), stale, None)
+    return Status(200, build_out(user_of(request), build))
 
 
 @router.get("/studies/{study_id}/candidates.csv", response={200: str, ERRORS: Errors}, operation_id="candidates_csv")

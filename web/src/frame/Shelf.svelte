@@ -4,8 +4,7 @@
   import { shelf, type ShelfItem } from "$lib/state/shelf.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
-  import { fieldsOfKind, labelOf, unitOf } from "$lib/document/fields";
-  import { fixed } from "$lib/units/format";
+  import { toldOf } from "$lib/document/told";
   import Faults from "$lib/ui/Faults.svelte";
 
   /** The parts shelf: one's own parts and the class-typical ones, searched, exported, imported. */
@@ -19,41 +18,7 @@
   const own = $derived(found.filter((item) => item.own));
   const shipped = $derived(found.filter((item) => !item.own));
 
-  const named = (item: ShelfItem, field: string) =>
-    fieldsOfKind(item.kind)[field] ?? { label: labelOf(field), unit: unitOf(field) };
-
-  /** The figures that a part states itself, in words. */
-  function stated(item: ShelfItem): string {
-    const rows = Object.entries(item.part).flatMap(([field, figure]) => {
-      const value = typeof figure === "object" && figure !== null && "value" in figure ? figure.value : figure;
-      if (typeof value !== "number") return [];
-      return [
-        `${named(item, field).label} ${fixed(value, Number.isInteger(value) ? 0 : 2)} ${named(item, field).unit}`.trim(),
-      ];
-    });
-    if (Array.isArray(item.part["curve"])) rows.unshift(`curve of ${item.part["curve"].length} points`);
-    return rows.join(" · ") || ofClass(item);
-  }
-
-  /** What its class says, the figures that tell parts of a kind apart first. */
-  function ofClass(item: ShelfItem): string {
-    const known = classes.byId(item.part["class"] as string | undefined);
-    if (!known) return "";
-    const plain = Object.entries(known.figures).filter(([field]) => !/factor|capacity|share|duty|size/.test(field));
-    const figures = plain
-      .slice(0, 4)
-      .map(([field, pair]) =>
-        `${named(item, field).label} ${figure(pair[0]!)} ± ${figure(pair[1]!)} ${named(item, field).unit}`.trim(),
-      );
-    const [first, last] = [known.curve?.[0], known.curve?.at(-1)];
-    if (first && last) {
-      const [flow, pressure] = item.kind === "fan" ? ["m³/h", "Pa"] : ["l/min", "kPa"];
-      figures.unshift(`to ${figure(last[0] ?? 0)} ${flow}, ${figure(first[1] ?? 0)} ${pressure}`);
-    }
-    return figures.join(" · ");
-  }
-
-  const figure = (value: number) => String(Number(value.toPrecision(3)));
+  const stated = (item: ShelfItem) => toldOf(item, classes.byId(item.part["class"] as string | undefined));
 
   async function save() {
     const { data } = await client.GET("/api/shelf/file");

@@ -3,7 +3,7 @@ import { addressOf, figureOf, isDuty, roomAddress, setAt, setValueAt } from "./a
 import { opened } from "./build";
 import { everything, found } from "./find";
 import { addReadyMade, readyMade } from "./ready";
-import { demandsOf, questionOf, rangeOf, sizeOf, steps, swapsOf } from "./vary";
+import { demandsOf, questionOf, rangeOf, sizeOf, steps, swapsOf, withWorkload } from "./vary";
 
 const build = () =>
   opened({
@@ -118,5 +118,19 @@ describe("parts of one's own shelf", () => {
     expect(swap!.options.map((option) => option.label)).toEqual(["Radiator, as it is", "Thick"]);
     expect(swap!.options[1]!.value).toEqual({ kind: "radiator", thickness_mm: 60, name: "Thick" });
     expect(swapsOf(build().parts, [])).toEqual([]);
+  });
+});
+
+describe("demands", () => {
+  it("of a further workload keep the margin of the first and its own sound limit", () => {
+    const first = { margins: [{ workload: "both", at_least_k: 5 }], sounds: [] };
+    const idle = { id: "idle", watts: {}, sound_ceiling_dba: 26 } as never;
+    expect(withWorkload(first, idle).margins.at(-1)).toEqual({ workload: "idle", place: null, at_least_k: 5 });
+    expect(withWorkload(first, idle).sounds).toEqual([{ workload: "idle", at_most_dba: 26 }]);
+    const free = { id: "free", watts: {}, sound_ceiling_dba: null } as never;
+    expect(withWorkload({ margins: [], sounds: [] }, free)).toEqual({
+      margins: [{ workload: "free", place: null, at_least_k: 3 }],
+      sounds: [],
+    });
   });
 });

@@ -19,6 +19,14 @@ export type Demands = {
 };
 export type Criterion = "margin" | "sound" | "height" | "mass" | "price";
 
+/** Demands with a further workload: the margin that the first one keeps, and its own sound limit where it has one. */
+export function withWorkload(demands: Demands, workload: BuildDocument["workloads"][number]): Demands {
+  const { id, sound_ceiling_dba: limit } = workload;
+  const margin = { workload: id, place: null, at_least_k: demands.margins[0]?.at_least_k ?? 3 };
+  const sounds = limit == null ? [] : [{ workload: id, at_most_dba: limit }];
+  return { ...demands, margins: [...demands.margins, margin], sounds: [...demands.sounds, ...sounds] };
+}
+
 /** Numbers from low to high in equal steps, rounded to what a person would type. */
 export function steps(low: number, high: number, count: number): number[] {
   if (count < 2 || high <= low) return [low];

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { zeroLine } from "./contour";
-import { lineThrough, position, scaleOf, spanOf } from "./scale";
+import { along, lineThrough, position, scaleOf, spanOf } from "./scale";
 
 describe("scales of charts", () => {
   it("span what is known with room around it, and tick in round numbers", () => {
@@ -11,6 +11,14 @@ describe("scales of charts", () => {
     expect(scaleOf([0, 10], [100, 200])(5)).toBe(150);
     expect(scaleOf([0, 10], [100, 200]).invert(150)).toBe(5);
     expect(scaleOf([5, 5], [100, 200])(5)).toBe(150);
+  });
+  it("read a curve between its points", () => {
+    const curve = along([
+      [1, 10],
+      [3, 20],
+      [5, 0],
+    ]);
+    expect([1, 2, 3, 4.5].map(curve)).toEqual([10, 15, 20, 5]);
   });
   it("draw a line through points in tenths of a pixel, and nothing through none", () => {
     expect(

@@ -18,6 +18,13 @@ export function spanOf(values: readonly (number | null)[], least = 0.5): Span {
 /** A span laid onto another; it also ticks in round numbers and reads pixels back. */
 export const scaleOf = (of: Span, onto: Span): Scale => scaleLinear(of, onto);
 
+/** What a curve through points gives at a value; beyond its ends it goes on straight. */
+export const along = (points: number[][]): Scale =>
+  scaleLinear(
+    points.map((point) => point[0]!),
+    points.map((point) => point[1]!),
+  );
+
 const path = line().digits(1);
 /** Path of the line through points in pixels; empty without any. */
 export const lineThrough = (points: [number, number][]): string => path(points) ?? "";

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
-  import type { Criterion, Demands } from "$lib/document/vary";
+  import { withWorkload, type Criterion, type Demands } from "$lib/document/vary";
   import NumberField from "$lib/ui/NumberField.svelte";
 
   /** What is demanded of every candidate, and what the ones that meet it are weighed by. */
@@ -29,16 +29,7 @@
   }
   function addWorkload(id: string) {
     const workload = workloads.find((w) => w.id === id);
-    if (!workload) return;
-    const ceiling = workload.sound_ceiling_dba;
-    demands = {
-      ...demands,
-      margins: [...demands.margins, { workload: id, place: null, at_least_k: demands.margins[0]?.at_least_k ?? 3 }],
-      sounds:
-        ceiling === undefined || ceiling === null
-          ? demands.sounds
-          : [...demands.sounds, { workload: id, at_most_dba: ceiling }],
-    };
+    if (workload) demands = withWorkload(demands, workload);
   }
   const less = (list: "margins" | "sounds", at: number) =>
     (demands = { ...demands, [list]: (demands[list] as unknown[]).filter((_, i) => i !== at) });

@@ -4,6 +4,7 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import Lines from "$lib/charts/Lines.svelte";
   import { toggleBond } from "$lib/document/ways";
+  import { along } from "$lib/drawing/scale";
   import { celsius, fixed, kelvins, watts } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
   import SinkSection from "./SinkSection.svelte";
@@ -43,16 +44,7 @@
   );
   const reach = $derived(Math.min(80, Math.max(20, (curve?.point[0] ?? 20) * 2)));
   const best = $derived(curve?.pitch_curve.find((p) => p[0] === curve?.best_pitch_mm));
-  const here = $derived(curve?.pitch_curve.length ? interpolate(curve.pitch_curve, curve.pitch_mm ?? 0) : null);
-
-  function interpolate(points: number[][], at: number): number {
-    const i = Math.max(
-      1,
-      points.findIndex((p) => p[0]! >= at),
-    );
-    const [a, b] = [points[i - 1]!, points[i]!];
-    return a[1]! + ((b[1]! - a[1]!) * (at - a[0]!)) / (b[0]! - a[0]! || 1);
-  }
+  const here = $derived(curve?.pitch_curve.length ? along(curve.pitch_curve)(curve.pitch_mm ?? 0) : null);
 </script>
 
 <SinkSection {body} />

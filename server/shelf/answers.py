@@ -1,0 +1,20 @@
+"""Items of the shelf as they go over the wire."""
+
+import json
+from typing import Any
+
+from krill.document.shelf import ShelfItem, write_item
+from shelf.models import Item
+
+
+def own_out(item: Item) -> dict[str, Any]:
+    """An item that somebody keeps."""
+    stored = json.loads(item.text)
+    told = {"id": item.slug, "name": item.name, "kind": item.kind, "version": item.version}
+    return {**told, "own": True, "part": stored["part"]}
+
+
+def shipped_out(item: ShelfItem) -> dict[str, Any]:
+    """An item of a class, which ships with Krill."""
+    told = {"id": item.id, "name": item.name, "kind": item.part.kind, "version": item.version}
+    return {**told, "own": False, "part": write_item(item)["part"]}
