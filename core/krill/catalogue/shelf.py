@@ -1,5 +1,6 @@
 """The shelf that ships: a part of every class, marked as class-typical, and the usual coolants."""
 
+from collections.abc import Iterator
 from typing import Any
 
 from krill.catalogue.classes import classes
@@ -38,7 +39,8 @@ _OBSTACLES = [
     ("leads across an opening", 100, 0.15),
     ("card close to an intake", 100, 0.6),
 ]
-_PANELS = [
+_PANEL_SIZES = ("width_mm", "height_mm", "thickness_mm")
+_PANELS: list[tuple[str, str, str, float, float, float]] = [
     ("steel side 300 x 250 x 1, painted", "steel", "painted", 300, 250, 1),
     ("aluminium side 300 x 250 x 2, anodised", "aluminium_sheet", "anodised", 300, 250, 2),
     ("backplate 80 x 80 x 2, steel", "steel", "galvanised", 80, 80, 2),
@@ -58,80 +60,55 @@ _COOLANTS = [
 
 def class_shelf() -> list[ShelfItem]:
     """Items of version 1 whose figures are those of their class: estimates until somebody states better."""
-    items = []
+    return [*_of_classes(), *_radiators(), *_gaps(), *_obstacles(), *_panels(), *_coolants()]
+
+
+def _of_classes() -> Iterator[ShelfItem]:
     for known in classes().values():
         if known.kind in KINDS:
-            part = {"id": _slug(known.id), "kind": known.kind, "name": known.name, "class": known.id}
-            items.append(_item(known.name, part | _NEEDS.get(known.kind, {})))
+            yield _item(known.kind, known.name, _slug(known.id), {"class": known.id} | _NEEDS.get(known.kind, {}))
+
+
+def _radiators() -> Iterator[ShelfItem]:
     for section, count, thickness in _RADIATORS:
+        sizes = {"section_mm": section, "sections": count, "thickness_mm": thickness}
         name = f"radiator {section * count} x {thickness}"
-        items.append(
-            _item(
-                name,
-                {
-                    "id": f"radiator-{section}-{count}-{thickness}",
-                    "kind": "radiator",
-                    "name": name,
-                    "section_mm": section,
-                    "sections": count,
-                    "thickness_mm": thickness,
-                },
-            )
-        )
+        yield _item("radiator", name, f"radiator-{section}-{count}-{thickness}", sizes)
+
+
+def _gaps() -> Iterator[ShelfItem]:
     for name, gap, span in _GAPS:
-        items.append(
-            _item(
-                name,
-                {
-                    "id": _slug(name.replace(" ", "-")),
-                    "kind": "gap",
-                    "name": name,
-                    "gap_mm": {"value": gap, "plus_minus": "10%", "from": "estimate"},
-                    "span_mm": {"value": span, "plus_minus": "5%", "from": "estimate"},
-                },
-            )
-        )
+        yield _item("gap", name, _slug(name), {"gap_mm": _about(gap, "10%"), "span_mm": _about(span, "5%")})
+
+
+def _obstacles() -> Iterator[ShelfItem]:
     for name, area, share in _OBSTACLES:
-        items.append(
-            _item(
-                name,
-                {
-                    "id": _slug(name.replace(" ", "-")),
-                    "kind": "obstacle",
-                    "name": name,
-                    "area_cm2": {"value": area, "plus_minus": "15%", "from": "estimate"},
-                    "blocked_share": {"value": share, "plus_minus": "30%", "from": "estimate"},
-                },
-            )
-        )
-    for name, material, finish, width, height, thickness in _PANELS:
-        sizes = {"width_mm": _given(width), "height_mm": _given(height), "thickness_mm": _given(thickness)}
+        figures = {"area_cm2": _about(area, "15%"), "blocked_share": _about(share, "30%")}
+        yield _item("obstacle", name, _slug(name), figures)
+
+
+def _panels() -> Iterator[ShelfItem]:
+    for name, material, finish, *sizes in _PANELS:
         made = {"material": material, "finish": finish, "outside": "outside"}
-        panel_id = _slug(name.replace(" ", "-").replace(",", ""))
-        items.append(_item(name, {"id": panel_id, "kind": "panel", "name": name, **made, **sizes}))
+        figures = {key: _about(size, "3%") for key, size in zip(_PANEL_SIZES, sizes, strict=True)}
+        yield _item("panel", name, _slug(name.replace(",", "")), made | figures)
+
+
+def _coolants() -> Iterator[ShelfItem]:
     for fluid, share in _COOLANTS:
         name = fluid.replace("_", " ") + (f" {100 * share:.0f} % by mass" if share else "")
-        items.append(
-            _item(
-                name,
-                {
-                    "id": f"{_slug(fluid)}-{100 * share:.0f}",
-                    "kind": "coolant",
-                    "name": name,
-                    "mixture": {"fluid": fluid, "mass_share": share},
-                },
-            )
-        )
-    return items
+        mixture = {"fluid": fluid, "mass_share": share}
+        yield _item("coolant", name, f"{_slug(fluid)}-{100 * share:.0f}", {"mixture": mixture})
 
 
-def _given(value: float) -> dict[str, Any]:
-    return {"value": value, "plus_minus": "3%", "from": "estimate"}
+def _about(value: float, half: str) -> dict[str, Any]:
+    return {"value": value, "plus_minus": half, "from": "estimate"}
 
 
 def _slug(text: str) -> str:
-    return text.replace("_", "-")
+    return text.replace("_", "-").replace(" ", "-")
 
 
-def _item(name: str, part: dict[str, Any]) -> ShelfItem:
-    return read_item({"id": f"class-{part['id']}", "name": name, "version": 1, "part": part})
+def _item(kind: str, name: str, part_id: str, says: dict[str, Any]) -> ShelfItem:
+    part = {"id": part_id, "kind": kind, "name": name, **says}
+    return read_item({"id": f"class-{part_id}", "name": name, "version": 1, "part": part})

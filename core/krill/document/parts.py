@@ -1,6 +1,6 @@
 """The registry of physical things: every part once, by kind, with its figures."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Final, Literal
 
 from pydantic import Field
 
@@ -11,6 +11,29 @@ from krill.document.solids import HeatPipe, Interface, Panel, Sink, Spreader
 
 TemperatureKind = Literal["hottest_core", "mean_core", "chip_sensor", "hot_spot", "memory", "case"]
 PowerKind = Literal["chip", "package", "board"]
+
+#: what several kinds say of themselves alike
+_RATED_AIR_FLOW: Final = Quantity("rated air flow", group="flow", unit="m³/h", tolerance="12%")
+_RATED_PRESSURE: Final = Quantity("pressure at rated air flow", group="flow", unit="Pa", at_least=0, tolerance="30%")
+_DROP_AT_4: Final = Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")
+_VOLUME: Final = Quantity("volume", group="flow", unit="ml", tolerance="15%")
+_RATED_SPEED: Final = Quantity("rated speed", group="drive", unit="rpm", tolerance="5%")
+_POWER: Final = Quantity("power", group="drive", unit="W", at_least=0, tolerance="5%")
+_LEVEL: Final = Quantity(
+    "level at 1 m",
+    help="A-weighted, free field, at rated speed",
+    group="sound",
+    unit="dBA",
+    above=None,
+    at_least=-100,
+    at_most=300,
+    tolerance=4.0,
+)
+_HIGHEST_PRESSURE: Final = Quantity("highest pressure", group="flow", unit="kPa", tolerance="30%")
+_BORE: Final = Quantity("bore", unit="mm", tolerance="5%")
+_LOSS: Final = Quantity(
+    "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
+)
 
 
 class Limit(Strict):
@@ -72,12 +95,8 @@ class Supply(Part):
     kind: Literal["supply"]
     rating_w: Annotated[Figure | None, Quantity("rating", group="drive", unit="W")] = None
     efficiency: Annotated[Figure | None, Quantity("efficiency", group="heat", at_most=1)] = None
-    rated_airflow_m3_h: Annotated[
-        Figure | None, Quantity("rated air flow", group="flow", unit="m³/h", tolerance="12%")
-    ] = None
-    pressure_pa: Annotated[
-        Figure | None, Quantity("pressure at rated air flow", group="flow", unit="Pa", at_least=0, tolerance="30%")
-    ] = None
+    rated_airflow_m3_h: Annotated[Figure | None, _RATED_AIR_FLOW] = None
+    pressure_pa: Annotated[Figure | None, _RATED_PRESSURE] = None
     places: Annotated[list[Place], Field(min_length=1)]
 
 
@@ -95,9 +114,9 @@ class Plate(Part):
         Figure | None, Quantity("resistance at 4 l/min", group="heat", unit="K/W", tolerance="20%")
     ] = None
     drop_1_kpa: Annotated[Figure | None, Quantity("drop at 1 l/min", group="flow", unit="kPa", tolerance="30%")] = None
-    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
+    drop_4_kpa: Annotated[Figure | None, _DROP_AT_4] = None
     reference_area_mm2: Annotated[Figure | None, Quantity("reference area", unit="mm²", tolerance="15%")] = None
-    volume_ml: Annotated[Figure | None, Quantity("volume", group="flow", unit="ml", tolerance="15%")] = None
+    volume_ml: Annotated[Figure | None, _VOLUME] = None
     metal: Metal = "copper"
 
 
@@ -164,8 +183,8 @@ class Radiator(Part):
             at_most=1,
         ),
     ] = None
-    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
-    volume_ml: Annotated[Figure | None, Quantity("volume", group="flow", unit="ml", tolerance="15%")] = None
+    drop_4_kpa: Annotated[Figure | None, _DROP_AT_4] = None
+    volume_ml: Annotated[Figure | None, _VOLUME] = None
     metal: Metal = "copper"
 
 
@@ -184,28 +203,17 @@ class Pump(Part):
     free_flow_l_min: Annotated[Figure | None, Quantity("free flow", group="flow", unit="l/min", tolerance="12%")] = None
     flow_factor: Annotated[Figure | None, Quantity("flow factor", group="flow")] = None
     pressure_factor: Annotated[Figure | None, Quantity("pressure factor", group="flow")] = None
-    rated_rpm: Annotated[Figure | None, Quantity("rated speed", group="drive", unit="rpm", tolerance="5%")] = None
-    power_w: Annotated[Figure | None, Quantity("power", group="drive", unit="W", at_least=0, tolerance="5%")] = None
+    rated_rpm: Annotated[Figure | None, _RATED_SPEED] = None
+    power_w: Annotated[Figure | None, _POWER] = None
     coolant_share: Annotated[
         Figure | None, Quantity("share of its watts into the coolant", group="heat", at_most=1)
     ] = None
     level_dba: Annotated[
         Figure | None,
-        Quantity(
-            "level at 1 m",
-            help="A-weighted, free field, at rated speed",
-            group="sound",
-            unit="dBA",
-            above=None,
-            at_least=-100,
-            at_most=300,
-            tolerance=4.0,
-        ),
+        _LEVEL,
     ] = None
     level_points: list[tuple[Share, Number]] | None = None
-    highest_kpa: Annotated[Figure | None, Quantity("highest pressure", group="flow", unit="kPa", tolerance="30%")] = (
-        None
-    )
+    highest_kpa: Annotated[Figure | None, _HIGHEST_PRESSURE] = None
     when_off: Literal["free", "blocking"] = "free"
 
 
@@ -214,7 +222,7 @@ class Tube(Part):
 
     kind: Literal["tube"]
     length_m: Annotated[Figure, Quantity("length", unit="m", tolerance="5%")]
-    bore_mm: Annotated[Figure, Quantity("bore", unit="mm", tolerance="5%")]
+    bore_mm: Annotated[Figure, _BORE]
     roughness_mm: Annotated[Figure | None, Quantity("roughness", group="flow", unit="mm", at_least=0)] = None
 
 
@@ -226,16 +234,12 @@ class Fitting(Part):
 
     kind: Literal["fitting"]
     count: Annotated[int, Field(ge=1, le=200), Quantity("how many", whole=True, options=tuple(range(1, 21)))] = 1
-    bore_mm: Annotated[Figure, Quantity("bore", unit="mm", tolerance="5%")]
+    bore_mm: Annotated[Figure, _BORE]
     loss: Annotated[
         Figure | None,
-        Quantity(
-            "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
-        ),
+        _LOSS,
     ] = None
-    highest_kpa: Annotated[Figure | None, Quantity("highest pressure", group="flow", unit="kPa", tolerance="30%")] = (
-        None
-    )
+    highest_kpa: Annotated[Figure | None, _HIGHEST_PRESSURE] = None
     metal: Metal | None = None
 
 
@@ -245,10 +249,8 @@ class Coupling(Part):
     in_loop = True
 
     kind: Literal["coupling"]
-    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
-    highest_kpa: Annotated[Figure | None, Quantity("highest pressure", group="flow", unit="kPa", tolerance="30%")] = (
-        None
-    )
+    drop_4_kpa: Annotated[Figure | None, _DROP_AT_4] = None
+    highest_kpa: Annotated[Figure | None, _HIGHEST_PRESSURE] = None
     joined: Annotated[bool, Described("joined", group="state")] = True
     metal: Metal | None = None
 
@@ -259,7 +261,7 @@ class FlowMeter(Part):
     in_loop = True
 
     kind: Literal["flow_meter"]
-    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
+    drop_4_kpa: Annotated[Figure | None, _DROP_AT_4] = None
 
 
 class Strainer(Part):
@@ -268,7 +270,7 @@ class Strainer(Part):
     in_loop = True
 
     kind: Literal["strainer"]
-    drop_4_kpa: Annotated[Figure | None, Quantity("drop at 4 l/min", group="flow", unit="kPa", tolerance="30%")] = None
+    drop_4_kpa: Annotated[Figure | None, _DROP_AT_4] = None
     loaded: Annotated[bool, Described("loaded", group="state", buys=False)] = False
 
 
@@ -278,14 +280,12 @@ class Reservoir(Part):
     in_loop = True
 
     kind: Literal["reservoir"]
-    volume_ml: Annotated[Figure | None, Quantity("volume", group="flow", unit="ml", tolerance="15%")] = None
+    volume_ml: Annotated[Figure | None, _VOLUME] = None
     fill_share: Annotated[Figure | None, Quantity("filled share", group="flow", at_most=1)] = None
-    bore_mm: Annotated[Figure, Quantity("bore", unit="mm", tolerance="5%")]
+    bore_mm: Annotated[Figure, _BORE]
     loss: Annotated[
         Figure | None,
-        Quantity(
-            "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
-        ),
+        _LOSS,
     ] = None
 
 
@@ -303,24 +303,15 @@ class Fan(Part):
     curve: list[tuple[Number, Number]] | None = None
     flow_factor: Annotated[Figure | None, Quantity("flow factor", group="flow")] = None
     pressure_factor: Annotated[Figure | None, Quantity("pressure factor", group="flow")] = None
-    rated_rpm: Annotated[Figure | None, Quantity("rated speed", group="drive", unit="rpm", tolerance="5%")] = None
+    rated_rpm: Annotated[Figure | None, _RATED_SPEED] = None
     size_mm: Annotated[Figure | None, Quantity("size", unit="mm")] = None
     thickness_mm: Annotated[Figure | None, Quantity("thickness", unit="mm", tolerance="10%")] = None
     level_dba: Annotated[
         Figure | None,
-        Quantity(
-            "level at 1 m",
-            help="A-weighted, free field, at rated speed",
-            group="sound",
-            unit="dBA",
-            above=None,
-            at_least=-100,
-            at_most=300,
-            tolerance=4.0,
-        ),
+        _LEVEL,
     ] = None
     level_points: list[tuple[Share, Number]] | None = None
-    power_w: Annotated[Figure | None, Quantity("power", group="drive", unit="W", at_least=0, tolerance="5%")] = None
+    power_w: Annotated[Figure | None, _POWER] = None
     current_a: Annotated[Figure | None, Quantity("current", group="drive", unit="A", tolerance="15%")] = None
     start_duty: Annotated[Figure | None, Quantity("start duty", group="drive", at_most=1)] = None
     highest_duty: Annotated[Figure | None, Quantity("highest duty", group="drive", at_most=1)] = None
@@ -339,9 +330,7 @@ class Opening(Part):
     free_area_share: Annotated[Figure | None, Quantity("free area", group="flow", at_most=1)] = None
     loss: Annotated[
         Figure | None,
-        Quantity(
-            "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
-        ),
+        _LOSS,
     ] = None
 
 
@@ -368,15 +357,13 @@ class Duct(Part):
 
     kind: Literal["duct"]
     length_m: Annotated[Figure, Quantity("length", unit="m", tolerance="5%")]
-    bore_mm: Annotated[Figure | None, Quantity("bore", unit="mm", tolerance="5%")] = None
+    bore_mm: Annotated[Figure | None, _BORE] = None
     width_mm: Annotated[Figure | None, Quantity("width", unit="mm")] = None
     height_mm: Annotated[Figure | None, Quantity("height", unit="mm")] = None
     roughness_mm: Annotated[Figure | None, Quantity("roughness", group="flow", unit="mm", at_least=0)] = None
     loss: Annotated[
         Figure | None,
-        Quantity(
-            "loss coefficient", help="on the velocity in its own section", group="flow", at_least=0, tolerance="35%"
-        ),
+        _LOSS,
     ] = None
     bends: Annotated[int, Field(ge=0, le=20), Quantity("bends", at_least=0, whole=True, options=tuple(range(11)))] = 0
     bend_loss: Annotated[Figure | None, Quantity("loss per bend", group="flow", tolerance="35%")] = None
@@ -436,12 +423,8 @@ class Cooler(Part):
     resistance_k_w: Annotated[
         Figure | None, Quantity("resistance, as rated", group="heat", unit="K/W", tolerance="20%")
     ] = None
-    rated_airflow_m3_h: Annotated[
-        Figure | None, Quantity("rated air flow", group="flow", unit="m³/h", tolerance="12%")
-    ] = None
-    pressure_pa: Annotated[
-        Figure | None, Quantity("pressure at rated air flow", group="flow", unit="Pa", at_least=0, tolerance="30%")
-    ] = None
+    rated_airflow_m3_h: Annotated[Figure | None, _RATED_AIR_FLOW] = None
+    pressure_pa: Annotated[Figure | None, _RATED_PRESSURE] = None
     points: list[CoolerPoint] | None = None
 
 
@@ -474,4 +457,3 @@ AnyPart = Annotated[
 #: what has a speed
 Mover = Fan | Pump
 #: what makes heat of its own
-HeatSource = Source | Supply

@@ -93,13 +93,20 @@ class _EdgeBlock:
     edges: list[int]
     fluid: int
 
-    def _ends(self) -> list[tuple[int, int, int, int]]:
-        """(face, the edge's own node, its tail's, its head's) of each link."""
+    def _positions(self, own_column: bool) -> Positions:
+        """Rows of the face and of its edge, each on the face, on the edge's ends and, where asked, on the edge itself."""
         flow = self.flow
-        return [
-            (face, int(flow.active_nodes[edge]), int(flow.tail_nodes[edge]), int(flow.head_nodes[edge]))
-            for face, edge in zip(self.faces, self.edges, strict=True)
-        ]
+        places: Positions = []
+        for face, edge in zip(self.faces, self.edges, strict=True):
+            own = int(flow.active_nodes[edge])
+            columns = [face, int(flow.tail_nodes[edge]), int(flow.head_nodes[edge]), *([own] if own_column else [])]
+            places += [(row, column) for row in (face, own) for column in columns]
+        return places
+
+    @staticmethod
+    def _both_rows(face: list[Array]) -> Array:
+        """Entries of the face's row, and the same with the other sign for the edge's: what one gives, the other gets."""
+        return np.stack([*face, *(-entry for entry in face)], axis=-1).reshape(face[0].shape[0], -1)
 
     def _streams(self, streams: list[Array]) -> Array:
         return streams[self.fluid][:, self.edges]
@@ -111,20 +118,13 @@ class PlateBlock(_EdgeBlock):
 
     @cached_property
     def positions(self) -> Positions:
-        return [
-            place
-            for face, own, tail, head in self._ends()
-            for row in (face, own)
-            for place in ((row, face), (row, tail), (row, head), (row, own))
-        ]
+        return self._positions(own_column=True)
 
     def entries(self, conductance: Array, streams: list[Array]) -> Array:
         G, C = conductance, self._streams(streams)
         own = own_weight(G, C)
         ahead = (C >= 0).astype(float)
-        from_tail, from_head, from_own = G * (1 - own) * ahead, G * (1 - own) * (1 - ahead), G * own
-        stack = [-G, from_tail, from_head, from_own, G, -from_tail, -from_head, -from_own]
-        return np.stack(stack, axis=-1).reshape(C.shape[0], -1)
+        return self._both_rows([-G, G * (1 - own) * ahead, G * (1 - own) * (1 - ahead), G * own])
 
 
 @dataclass(frozen=True)
@@ -133,18 +133,12 @@ class StreamBlock(_EdgeBlock):
 
     @cached_property
     def positions(self) -> Positions:
-        return [
-            place
-            for face, own, tail, head in self._ends()
-            for row in (face, own)
-            for place in ((row, face), (row, tail), (row, head))
-        ]
+        return self._positions(own_column=False)
 
     def entries(self, conductance: Array, streams: list[Array]) -> Array:
         G = conductance
         ahead = (self._streams(streams) >= 0).astype(float)
-        from_tail, from_head = G * ahead, G * (1 - ahead)
-        return np.stack([-G, from_tail, from_head, G, -from_tail, -from_head], axis=-1).reshape(G.shape[0], -1)
+        return self._both_rows([-G, G * ahead, G * (1 - ahead)])
 
 
 @dataclass(frozen=True)

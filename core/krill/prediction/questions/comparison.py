@@ -55,23 +55,16 @@ def _difference(a: Solved, b: Solved, place: str, name: str) -> PlaceDifference:
     limit = next(
         (lowest_limit(owners[place][0])[1] for s in (b, a) if place in (owners := s.build.place_owners())), None
     )
-    if first is None or second is None:
-        return PlaceDifference(
-            address=place,
-            name=name,
-            first_c=first,
-            second_c=second,
-            difference_k=None,
-            band_k=None,
-            limit_c=limit,
-            says="only in one",
-            passes=False,
-        )
-    if a.samples and b.samples:
-        low, high = band_90(b.place_samples(0, place) - a.place_samples(0, place))
-        band = Band(low=float(low), high=float(high))
-    difference = second - first
-    passes = limit is not None and second > limit >= first
+    difference: float | None = None
+    says: DifferenceSays = "only in one"
+    passes = False
+    if first is not None and second is not None:
+        if a.samples and b.samples:
+            low, high = band_90(b.place_samples(0, place) - a.place_samples(0, place))
+            band = Band(low=float(low), high=float(high))
+        difference = second - first
+        says = _says(difference, band)
+        passes = limit is not None and second > limit >= first
     return PlaceDifference(
         address=place,
         name=name,
@@ -80,7 +73,7 @@ def _difference(a: Solved, b: Solved, place: str, name: str) -> PlaceDifference:
         difference_k=difference,
         band_k=band,
         limit_c=limit,
-        says=_says(difference, band),
+        says=says,
         passes=passes,
     )
 
