@@ -8,7 +8,6 @@ export function addressOf(text: string): Address {
   return { owner, field, key: rest.length ? rest.join("/") : undefined };
 }
 
-export const wattsAddress = (workload: string, source: string) => `${workload}/watts/${source}`;
 /** Whether an address is the duty of a fan or pump, or of several. */
 export const isDuty = (address: string) => address.startsWith("movers/");
 /** The address of the room that every question is asked in. */

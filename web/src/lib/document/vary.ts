@@ -19,12 +19,15 @@ export type Demands = {
 };
 export type Criterion = "margin" | "sound" | "height" | "mass" | "price";
 
+type Workload = BuildDocument["workloads"][number];
+/** The demand on sound of a workload: its own limit, where it has one. */
+export const soundsOf = ({ id, sound_ceiling_dba: limit }: Workload): Demands["sounds"] =>
+  limit == null ? [] : [{ workload: id, at_most_dba: limit }];
+
 /** Demands with a further workload: the margin that the first one keeps, and its own sound limit where it has one. */
-export function withWorkload(demands: Demands, workload: BuildDocument["workloads"][number]): Demands {
-  const { id, sound_ceiling_dba: limit } = workload;
-  const margin = { workload: id, place: null, at_least_k: demands.margins[0]?.at_least_k ?? 3 };
-  const sounds = limit == null ? [] : [{ workload: id, at_most_dba: limit }];
-  return { ...demands, margins: [...demands.margins, margin], sounds: [...demands.sounds, ...sounds] };
+export function withWorkload(demands: Demands, workload: Workload): Demands {
+  const margin = { workload: workload.id, place: null, at_least_k: demands.margins[0]?.at_least_k ?? 3 };
+  return { ...demands, margins: [...demands.margins, margin], sounds: [...demands.sounds, ...soundsOf(workload)] };
 }
 
 /** Numbers from low to high in equal steps, rounded to what a person would type. */
@@ -48,10 +51,10 @@ export const rangeOf = (axis: Axis, low: number, high: number, count: number): O
 
 /** What the brief demands in the workload in view. */
 export function demandsOf(document: BuildDocument, workload: string): Demands {
-  const ceiling = document.workloads.find((w) => w.id === workload)?.sound_ceiling_dba;
+  const told = document.workloads.find((w) => w.id === workload);
   return {
     margins: [{ workload, place: null, at_least_k: document.brief?.margin_wanted_k ?? 3 }],
-    sounds: ceiling === undefined || ceiling === null ? [] : [{ workload, at_most_dba: ceiling }],
+    sounds: told ? soundsOf(told) : [],
     height_mm: null,
     mass_g: null,
     price: null,
@@ -63,12 +66,7 @@ export const sizeOf = (axes: Axis[]) =>
   (axes.length ? 1 : 0) * axes.reduce((product, axis) => product * axis.options.length, 1);
 
 /** The question as the server takes it: names are the screen's own. */
-export function questionOf(
-  axes: Pick<Axis, "address" | "options">[],
-  demands: Demands,
-  roomC: number | null,
-  criteria: Criterion[],
-) {
+export function questionOf(axes: AskedAxis[], demands: Demands, roomC: number | null, criteria: Criterion[]) {
   return {
     vary: axes.map(({ address, options }) => ({ address, options })),
     demands,

@@ -1,5 +1,6 @@
 import { client, faultsOf, type Fault, type Schemas } from "../api/client";
 import type { BuildState } from "./build.svelte";
+import { isDuty } from "../document/addresses";
 import { questionOf, type AskedAxis, type Axis, type Criterion, type Demands } from "../document/vary";
 
 export type StudyOut = Schemas["StudyOut"];
@@ -185,7 +186,7 @@ export class Studies {
     const result = this.result;
     if (!result?.meets.length) return null;
     const of = (name: string, number: number) => result.columns[name]?.[number] ?? Infinity;
-    const sizes = this.axes.map((axis, i) => (axis.address.startsWith("movers/") ? -1 : i)).filter((i) => i >= 0);
+    const sizes = this.axes.map((axis, i) => (isDuty(axis.address) ? -1 : i)).filter((i) => i >= 0);
     const rank: Record<Pick, (number: number) => number[]> = {
       smallest: (n) => {
         const options = this.optionsOf(n);

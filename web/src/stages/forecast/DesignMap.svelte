@@ -2,8 +2,8 @@
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
-  import { roomAddress } from "$lib/document/addresses";
-  import { questionOf, steps, type MapAxis } from "$lib/document/vary";
+  import { isDuty, roomAddress } from "$lib/document/addresses";
+  import { questionOf, soundsOf, steps, type MapAxis } from "$lib/document/vary";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
@@ -49,7 +49,7 @@
     if (!document || !xAxis || !yAxis) return;
     const demands = {
       margins: [{ workload: build.workloadId, place: null, at_least_k: margin }],
-      sounds: ceiling === undefined || ceiling === null ? [] : [{ workload: build.workloadId, at_most_dba: ceiling }],
+      sounds: build.workload ? soundsOf(build.workload) : [],
     };
     const room = roomVaries ? null : build.roomC;
     const question = questionOf([optionsOf(yAxis), optionsOf(xAxis)], demands, room, ["margin"]);
@@ -63,7 +63,7 @@
 
 {#snippet range(axis: MapAxis | undefined)}
   {#if axis}
-    {@const scale = axis.address.startsWith("movers/") ? 100 : 1}
+    {@const scale = isDuty(axis.address) ? 100 : 1}
     {@const now = reach[axis.address] ?? [axis.low, axis.high]}
     <NumberField
       label="from"

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Schemas } from "$lib/api/client";
+  import { isDuty } from "$lib/document/addresses";
   import { lineThrough, scaleOf, spanOf, type Span } from "$lib/drawing/scale";
   import { fixed, significant } from "$lib/units/format";
 
@@ -18,7 +19,7 @@
   const TOP = 24;
   const BOTTOM = 34;
   let width = $state(600);
-  const duty = $derived(answer.address.startsWith("movers/"));
+  const duty = $derived(isDuty(answer.address));
   const scale = $derived(duty ? 100 : 1);
   const unit = $derived(duty ? "%" : answer.unit);
   const points = $derived(answer.curve.map(([at, got]) => [scale * at!, got!] as const));

@@ -1,4 +1,5 @@
 import { css, heat } from "$lib/drawing/colour";
+import { isDuty } from "$lib/document/addresses";
 import type { MapAxis } from "$lib/document/vary";
 import { position } from "$lib/drawing/scale";
 
@@ -11,9 +12,7 @@ export const marginColour = (value: number | null | undefined): string =>
 
 /** A value of an axis as it is read: duties in per cent, others in their unit. */
 export const shownOn = (axis: MapAxis | undefined, value: number): string =>
-  axis?.address.startsWith("movers/")
-    ? `${Math.round(100 * value)} %`
-    : `${Number(value.toPrecision(3))} ${axis?.unit ?? ""}`;
+  axis && isDuty(axis.address) ? `${Math.round(100 * value)} %` : `${Number(value.toPrecision(3))} ${axis?.unit ?? ""}`;
 
 /** Whether the build as it stands lies on the values of an axis. */
 export const inReach = (axis: { values: number[]; now: number | null }): boolean =>

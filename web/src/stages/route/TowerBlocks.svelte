@@ -91,23 +91,16 @@
   {/if}
   {#if tower.bandTop !== null && tower.bandBottom !== null}
     {@const middle = tower.width > 150 ? tower.x + tower.width / 2 : tower.x + tower.width - 13}
+    {@const whisker = `M${middle - 5} ${tower.bandTop}h10M${middle} ${tower.bandTop}V${tower.bandBottom}M${middle - 5} ${tower.bandBottom}h10`}
     <path
       class="whisker"
       class:pale={!build.bandsFresh}
-      d="M{middle - 5} {tower.bandTop}h10M{middle} {tower.bandTop}V{tower.bandBottom}M{middle -
-        5} {tower.bandBottom}h10"
+      d={whisker}
       stroke="var(--ground)"
       stroke-width="5"
       opacity="0.75"
     />
-    <path
-      class="whisker"
-      class:pale={!build.bandsFresh}
-      d="M{middle - 5} {tower.bandTop}h10M{middle} {tower.bandTop}V{tower.bandBottom}M{middle -
-        5} {tower.bandBottom}h10"
-      stroke="var(--ink)"
-      stroke-width="1.700"
-    />
+    <path class="whisker" class:pale={!build.bandsFresh} d={whisker} stroke="var(--ink)" stroke-width="1.700" />
   {/if}
 </g>
 
