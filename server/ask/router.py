@@ -8,10 +8,19 @@ from ninja import Router
 from ask import schemas
 from krill.document.curve_text import read_curve
 from krill.document.reading import write_object
-from krill.prediction.answer.result import Comparison, FanOperation, PipeChart, Prediction, SinkCurve, Stopped
+from krill.prediction.answer.result import (
+    Comparison,
+    FanOperation,
+    LoopCurves,
+    PipeChart,
+    Prediction,
+    SinkCurve,
+    Stopped,
+)
 from krill.prediction.predict import predict
 from krill.prediction.questions.comparison import compare
 from krill.prediction.questions.fan_operation import fan_operation
+from krill.prediction.questions.loop_curves import loop_curves
 from krill.prediction.questions.sink_curve import pipe_chart, sink_curve
 from krill.prediction.questions.stopped import stopped
 from krill.sizing.fan_curve import fan_curve
@@ -65,6 +74,12 @@ def off_or_stopped(request: HttpRequest, data: schemas.QuestionIn) -> Stopped:
 def operation_of_a_fan(request: HttpRequest, data: schemas.FanIn) -> FanOperation:
     """A fan's curve, what the rest of the air asks of it, and where the two meet."""
     return fan_operation(data.document, data.fan, data.workload, data.room_c)
+
+
+@router.post("/loop-curves", response={200: LoopCurves, ERRORS: Errors}, operation_id="loop_curves")
+def curves_of_a_loop(request: HttpRequest, data: schemas.LoopIn) -> LoopCurves:
+    """Curves of a loop's pumps, and the pressure that the loop asks at other flows."""
+    return loop_curves(data.document, data.loop, data.workload, data.room_c)
 
 
 @router.post("/speed-for-level", response={200: SpeedForLevel, ERRORS: Errors}, operation_id="speed_for_level")

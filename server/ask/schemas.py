@@ -35,6 +35,10 @@ class FanIn(QuestionIn):
     fan: str
 
 
+class LoopIn(QuestionIn):
+    loop: str
+
+
 class PlaceIn(QuestionIn):
     place: str | None = None
 

@@ -6,7 +6,7 @@ resistance keeps an edge at rest regular. ``columns`` says which edges of the ne
 
 from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Protocol
 
 import numpy as np
@@ -56,13 +56,17 @@ class PipeEdges:
     roughness_m: Array
     loss: Array
 
-    def at(self, medium: Medium) -> DropLaw:
-        d, rho, mu = self.bore_m, medium.density, medium.viscosity
+    @cached_property
+    def _bores(self) -> tuple[Array, Array, Array, Array]:
+        """What no medium changes: Reynolds number of unit flow and viscosity, roughness, laminar and local drops."""
+        d = self.bore_m
         area = np.pi / 4.0 * d**2
-        reynolds = d / (area * mu)
-        roughness = self.roughness_m / d
-        laminar = 32.0 * mu * self.length_m / (d**2 * rho * area)
-        minor = self.loss / (2.0 * rho * area**2)
+        return d / area, self.roughness_m / d, 32.0 * self.length_m / (d**2 * area), self.loss / (2.0 * area**2)
+
+    def at(self, medium: Medium) -> DropLaw:
+        rho, mu = medium.density, medium.viscosity
+        of_flow, roughness, of_length, of_loss = self._bores
+        reynolds, laminar, minor = of_flow / mu, of_length * mu / rho, of_loss / rho
 
         def law(mass_flow: Array) -> tuple[Array, Array]:
             size = np.abs(mass_flow)
@@ -134,13 +138,20 @@ class Curve:
             *(np.concatenate([getattr(c, f) for c in curves]) for f in ("shutoff", "free_flow", "steepness")),
         )
 
+    @cached_property
+    def _in_a_row(self) -> tuple[Columns, Array, Array]:
+        """Pieces of all movers one after another: where each mover's begin, where each piece starts, its cubic (4, piece)."""
+        movers, pieces = self.pieces.shape[:2]
+        cubics = np.ascontiguousarray(self.pieces.reshape(movers * pieces, 4).T)
+        return np.arange(movers) * pieces, self.knots[:, :-1].ravel(), cubics
+
     def head(self, flow: Array) -> tuple[Array, Array]:
         """Pressure gained at rated speed and its derivative, flow (batch, mover)."""
         inner = np.minimum(np.maximum(flow, 0.0), self.free_flow)
-        mover = np.arange(self.knots.shape[0])
-        piece = (inner[..., None] >= self.knots[:, 1:-1]).sum(axis=-1)
-        a, b, c, d = self.pieces.T[:, piece, mover]
-        x = inner - self.knots[mover, piece]
+        first, starts, cubics = self._in_a_row
+        piece = first + (inner[..., None] >= self.knots[:, 1:-1]).sum(axis=-1)
+        a, b, c, d = cubics.take(piece, axis=1)
+        x = inner - starts.take(piece)
         head = ((a * x + b) * x + c) * x + d
         slope = (3 * a * x + 2 * b) * x + c
         outside = inner != flow

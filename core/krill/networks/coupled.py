@@ -1,24 +1,26 @@
 """Flow and heat together: flows from temperatures and speeds, temperatures from flows, to 1e-4 K."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import dataclass, fields, replace
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.edges import Medium
+from krill.components.coolant_parts import EdgeFigures
+from krill.components.edges import EdgeGroup, Medium
 from krill.components.figure_table import Values
 from krill.components.radiator_table import AIR_HEAT_CAPACITY
 from krill.document.build import Build
-from krill.errors import NotConverged
 from krill.materials.fluids import Coolant, air_viscosity, coolant
 from krill.networks.conductances import ConductanceModel
-from krill.networks.flow import FlowSolution
+from krill.networks.flow import COARSE, TOLERANCE, FlowSolution
 from krill.networks.flow_model import FlowModel, air_figures, coolant_figures, flow_model
 from krill.networks.flow_structure import FlowStructure
 from krill.networks.laws import LinkLaw
 from krill.networks.pattern import Conductances, ThermalPattern
+from krill.networks.row_status import RowStatus
 from krill.networks.states import MachineStates
-from krill.numerics.newton import SolveReport
 from krill.physics.atmosphere import air_density
 from krill.physics.buoyancy import STANDARD_GRAVITY
 
@@ -26,6 +28,7 @@ Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
 
 COUPLING_TOLERANCE_K = 1e-4
+SPEED_TOLERANCE = 1e-5
 MAX_ROUNDS = 80
 #: rounds that shrink by more than this each are trusted to go on so
 FAST_RATIO = 0.05
@@ -33,8 +36,8 @@ START_RISE_K = 8.0
 
 
 @dataclass(frozen=True)
-class CoupledSolution:
-    """Everything solved: temperatures (batch, node), flows, and the conductances they were solved with."""
+class Passage:
+    """One round: temperatures (batch, node), flows, and the conductances they were solved with."""
 
     temperature: Array
     coolant: FlowSolution | None
@@ -46,8 +49,15 @@ class CoupledSolution:
     laws: list[LinkLaw]
     streams: list[Array]
     matrix: Array  # in the form of the heat network: (place, batch)
+
+
+@dataclass(frozen=True, kw_only=True)
+class CoupledSolution(Passage):
+    """The last round with its heat solved to the end; ``balance_w`` is what each row's heat misses by."""
+
     rounds: int
-    report: SolveReport
+    balance_w: Array
+    status: RowStatus
 
 
 @dataclass(frozen=True)
@@ -82,51 +92,91 @@ class CoupledNetwork:
         self.conductances = ConductanceModel(structure, self.pattern, values, states)
         self._loops = [] if structure.coolant is None else _coolants(self.build, structure.coolant)
         self._shares = [values(f"{item.address}/recirculated_share") for item in structure.mixed]
-        self._speeds: dict[str, Array] | None = None
-        self._power: Array | None = None
+        self._speeds: dict[str, Array] = {}
+        self._power: Array = np.zeros((values.batch, structure.nodes))
+        self._coolant_groups: list[EdgeGroup] = []
+        self._air_groups: list[EdgeGroup] = []
 
-    def _model(self, flow: FlowStructure | None, figures: object) -> FlowModel | None:
+    def _model(
+        self, flow: FlowStructure | None, figures: Callable[[Build, str, Values], EdgeFigures]
+    ) -> FlowModel | None:
         if flow is None:
             return None
-        assert callable(figures)
         return flow_model(flow, [figures(self.build, part, self.values) for part in flow.parts], self.values)
 
     def solve(self) -> CoupledSolution:
-        """Steady temperatures and flows of every sample; NotConverged says what did not settle."""
-        batch = self.values.batch
-        room = self.states.outside_c
-        T = np.full((batch, self.structure.nodes), np.mean(room) + START_RISE_K if room.size else 30.0)
-        for column, node in enumerate(self.pattern.given):
-            T[:, node] = room[:, column]
-        solution: CoupledSolution | None = None
+        """Steady temperatures and flows of every sample; the status says which settled, and why the others did not."""
+        T = self._start()
+        last: Passage | None = None
+        status = RowStatus(self.values.batch, {})
         changes = [np.inf, np.inf]
         for rounds in range(1, MAX_ROUNDS + 1):
-            new = self.step(T, solution, rounds)
-            moves = np.max(np.abs(new.temperature - T), axis=0)
-            change = float(np.max(moves))
-            moved = 0.0 if solution is None else _largest_change(new.speeds, solution.speeds)
-            T, solution = new.temperature, new
-            if _left_to_move(change, *changes) <= COUPLING_TOLERANCE_K and moved <= 1e-5:
-                return self._settled(solution)
-            changes = [changes[1], change]
-        worst = int(np.argmax(moves))
-        raise NotConverged(
+            now = self.step(T, last)
+            moves = np.abs(now.temperature - T)
+            speeds = _largest_changes(now.speeds, {} if last is None else last.speeds)
+            status = status.then(self._flow_status(now)).then(self._no_number(moves))
+            waits = status.settled
+            change, moved = _largest(moves.max(axis=1)[waits]), _largest((speeds * np.ones(len(T)))[waits])
+            if (
+                last is not None
+                and _left_to_move(change, *changes) <= COUPLING_TOLERANCE_K
+                and moved <= SPEED_TOLERANCE
+            ):
+                return self._settled(now, rounds, status)
+            if not waits.all():
+                now = replace(now, temperature=np.where(np.isfinite(moves), now.temperature, T))
+            T, last, changes = now.temperature, now, [changes[1], change]
+        lagging = np.logical_or(moves.max(axis=1) > COUPLING_TOLERANCE_K, speeds > SPEED_TOLERANCE)
+        return self._settled(now, MAX_ROUNDS, status.then(RowStatus.after(lagging, partial(self._why_not, moves))))
+
+    def _start(self) -> Array:
+        """A first guess: a little over the rooms."""
+        room = self.states.outside_c
+        T = np.full((self.values.batch, self.structure.nodes), np.mean(room) + START_RISE_K if room.size else 30.0)
+        T[:, self.pattern.given] = room
+        return T
+
+    def _why_not(self, moves: Array, row: int) -> str:
+        worst = int(np.argmax(moves[row]))
+        return (
             f"flow and heat did not settle together in {MAX_ROUNDS} rounds; '{self.structure.node_names[worst]}' still "
-            f"moves by {change:.2g} K; look at the fan curves that follow a temperature, and at air that only warmth moves"
+            f"moves by {moves[row, worst]:.2g} K; look at the fan curves that follow a temperature, and at air that only "
+            "warmth moves"
         )
 
-    def _settled(self, solution: CoupledSolution) -> CoupledSolution:
-        """The last round with its heat solved to the end: energy closes to 1e-6 of the watts, or NotConverged."""
-        T, report = self.pattern.network.steady(solution.temperature, solution.matrix, solution.power, solution.laws)
-        return replace(solution, temperature=T, report=report)
+    def _no_number(self, moves: Array) -> RowStatus:
+        """Which rows' temperatures became no number in a round."""
+        lost = np.asarray(~np.isfinite(moves).all(axis=1), dtype=bool)
+        names = self.structure.node_names
+        return RowStatus.after(
+            lost, lambda row: f"the temperature of '{names[int(np.argmin(np.isfinite(moves[row])))]}' is no number"
+        )
 
-    def step(self, T: Array, last: CoupledSolution | None, rounds: int = 1) -> CoupledSolution:
+    def _flow_status(self, now: Passage) -> RowStatus:
+        """Which rows' flows settled in a round."""
+        status = RowStatus(self.values.batch, {})
+        for model, found in ((self.coolant_model, now.coolant), (self.air_model, now.air)):
+            if model is not None and found is not None and not found.report.settled.all():
+                why_not, report = model.network.why_not, found.report
+                status = status.then(RowStatus.after(~report.settled, partial(why_not, report)))
+        return status
+
+    def _settled(self, last: Passage, rounds: int, status: RowStatus) -> CoupledSolution:
+        """The last round with its heat solved to the end: energy closes to 1e-6 of the watts where a row settles."""
+        network = self.pattern.network
+        T, report = network.steady(last.temperature, last.matrix, last.power, last.laws)
+        if not report.settled.all():
+            status = status.then(RowStatus.after(~report.settled, partial(network.why_not, report)))
+        kept = {f.name: getattr(last, f.name) for f in fields(last)} | {"temperature": T}
+        return CoupledSolution(**kept, rounds=rounds, balance_w=report.left, status=status)
+
+    def step(self, T: Array, last: Passage | None) -> Passage:
         """One round: flows at the temperatures T, then the temperatures that those flows give."""
-        speeds, power = self._speeds_and_power(T, last)
+        self._tell_speeds(T, last)
         liquid, capacity = self._coolant_state(T)
-        coolant_flow = self._solve_coolant(liquid, speeds, last)
+        coolant_flow = self._solve_coolant(liquid, last)
         air_state = self._air_state(T, last)
-        air_flow = self._solve_air(T, air_state, speeds, last)
+        air_flow = self._solve_air(T, air_state, last)
         streams = []
         if coolant_flow is not None:
             streams.append(coolant_flow.mass_flow * capacity)
@@ -139,9 +189,9 @@ class CoupledNetwork:
         matrix = network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
         self._mix(matrix)
         laws = self.conductances.laws
-        new, report = network.newton_step(T, matrix, power, laws)
-        return CoupledSolution(
-            new, coolant_flow, air_flow, volume, speeds, power, conductance, laws, streams, matrix, rounds, report
+        new = network.newton_step(T, matrix, self._power, laws)
+        return Passage(
+            new, coolant_flow, air_flow, volume, self._speeds, self._power, conductance, laws, streams, matrix
         )
 
     def _mix(self, matrix: Array) -> None:
@@ -151,20 +201,20 @@ class CoupledNetwork:
             matrix[at(item.node, item.exhaust)] += share
             matrix[at(item.node, item.outside)] += 1.0 - share
 
-    def _speeds_and_power(self, T: Array, last: CoupledSolution | None) -> tuple[dict[str, Array], Array]:
-        """Speeds and watts, worked out once where no mover follows a temperature."""
-        if self._speeds is None or self._power is None or self.states.follows_temperature:
-            self._speeds = self.states.speeds(T, self.structure, None if last is None else last.speeds)
-            self._power = self.states.node_power(self.structure, self._speeds, self.pattern)
-        return self._speeds, self._power
+    def _tell_speeds(self, T: Array, last: Passage | None) -> None:
+        """Speeds, watts and edge groups of a round, worked out once where no mover follows a temperature."""
+        if last is not None and not self.states.follows_temperature:
+            return
+        self._speeds = self.states.speeds(T, self.structure, None if last is None else last.speeds)
+        self._power = self.states.node_power(self.structure, self._speeds, self.pattern)
+        self._coolant_groups = [] if self.coolant_model is None else self.coolant_model.groups_at(self._speeds)
+        self._air_groups = [] if self.air_model is None else self.air_model.groups_at(self._speeds)
 
-    def _solve_coolant(
-        self, medium: Medium | None, speeds: dict[str, Array], last: CoupledSolution | None
-    ) -> FlowSolution | None:
+    def _solve_coolant(self, medium: Medium | None, last: Passage | None) -> FlowSolution | None:
         if self.coolant_model is None or medium is None:
             return None
         start = last.coolant.mass_flow if last and last.coolant else None
-        return self.coolant_model.solve(medium, speeds, start)
+        return self.coolant_model.solve(self._coolant_groups, medium, start, tolerance=_tolerance(last))
 
     def _coolant_state(self, T: Array) -> tuple[Medium | None, Array]:
         """Density and viscosity of each edge at its loop's mean temperature, and its heat capacity (batch, edge)."""
@@ -179,7 +229,7 @@ class CoupledNetwork:
             capacity[:, loop.edges] = state.heat_capacity[:, None]
         return Medium(density, viscosity), capacity
 
-    def _air_state(self, T: Array, last: CoupledSolution | None) -> Medium | None:
+    def _air_state(self, T: Array, last: Passage | None) -> Medium | None:
         """Air that enters each edge, from whichever end it comes."""
         flow = self.structure.air
         if flow is None:
@@ -189,13 +239,11 @@ class CoupledNetwork:
             inlet = np.where(last.air.mass_flow >= 0.0, inlet, T[:, flow.head_nodes])
         return Medium(air_density(inlet, self.states.pressure_pa[:, None]), air_viscosity(inlet))
 
-    def _solve_air(
-        self, T: Array, medium: Medium | None, speeds: dict[str, Array], last: CoupledSolution | None
-    ) -> FlowSolution | None:
+    def _solve_air(self, T: Array, medium: Medium | None, last: Passage | None) -> FlowSolution | None:
         if self.air_model is None or medium is None:
             return None
         start = last.air.mass_flow if last and last.air else None
-        return self.air_model.solve(medium, speeds, start, self.draught(T))
+        return self.air_model.solve(self._air_groups, medium, start, self.draught(T), _tolerance(last))
 
     def draught(self, T: Array) -> Array | None:
         """What columns of air lighter or heavier than the first outside zone's ask of each edge, Pa (batch, edge)."""
@@ -209,16 +257,30 @@ class CoupledNetwork:
         return np.asarray(STANDARD_GRAVITY * weight)
 
 
-def _left_to_move(change: float, earlier: float, before: float) -> float:
-    """Kelvins that further rounds would still move.
+def _tolerance(last: Passage | None) -> float:
+    """Flows of the first round stand at guessed temperatures: a coarse answer is a start for the next."""
+    return COARSE if last is None else TOLERANCE
 
-    The change itself; or, where the last two rounds both shrank fast, twice the rest of their series.
+
+def _largest(values: Array) -> float:
+    return float(values.max(initial=0.0))
+
+
+def _left_to_move(change: float, older: float, last: float) -> float:
+    """Kelvins that further rounds would still move, from the changes of this round and the two before.
+
+    The change itself; or, where both rounds shrank fast, twice the rest of their series.
     """
-    if not np.isfinite(earlier) or before <= 0.0:
+    if not np.isfinite(older) or last <= 0.0:
         return change
-    ratio = max(change / before, before / earlier)
+    ratio = max(change / last, last / older)
     return 2.0 * change * ratio / (1.0 - ratio) if ratio < FAST_RATIO else change
 
 
-def _largest_change(new: dict[str, Array], old: dict[str, Array]) -> float:
-    return max((float(np.max(np.abs(new[key] - old[key]))) for key in new), default=0.0)
+def _largest_changes(new: dict[str, Array], old: dict[str, Array]) -> Array:
+    """By how much any speed moved, (batch or 1,); of one that was not there, nothing."""
+    found = np.zeros(1)
+    for mover, speed in new.items():
+        if mover in old and speed is not old[mover]:
+            found = np.maximum(found, np.abs(speed - old[mover]))
+    return found

@@ -11,15 +11,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.edges import DropLaw, EdgeGroup, Medium
-from krill.errors import NotConverged
 from krill.numerics.newton import SolveReport
 
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
+Mask = NDArray[np.bool_]
 
 TOLERANCE = 1e-9
 MAX_ITERATIONS = 200
+COARSE = 1e-5  # of a round whose temperatures are a first guess
 CERTAIN = 0.01  # margin on the foreseen next step
+SMALL = np.sqrt(CERTAIN * TOLERANCE)  # a first step of this share of the flow is followed by none that counts
 FREE_STEPS = 3  # full Newton steps before a sample whose steps do not shrink is damped
 
 
@@ -64,82 +66,111 @@ class FlowSolution:
     report: SolveReport
 
 
-def solve(
-    graph: FlowGraph,
-    groups: list[EdgeGroup],
-    medium: Medium,
-    scale: float,
-    start: Array | None = None,
-    draught: Array | None = None,
-) -> FlowSolution:
-    """Flows and pressures for every sample.
+class FlowNetwork:
+    """A graph and the edges of each of its groups, prepared once for every medium and every speed.
 
-    ``medium`` holds densities and viscosities (batch, edge); ``scale`` is a flow in kg/s that the tolerance of
-    1e-9 refers to; ``draught`` is added to the drop of each edge, Pa (batch, edge). NotConverged names the worst edge.
+    Inside, edges stand in the order of their groups, so that each group is a slice.
     """
-    batch = medium.density.shape[0]
-    # edges in the order of their groups, so that each group is a slice
-    order = np.concatenate([group.columns for group in groups])
-    laws = _laws(groups, medium)
-    A = graph.incidence[:, order]
-    m = (
-        np.full((batch, graph.edges), scale)
-        if start is None
-        else np.broadcast_to(start, (batch, graph.edges))[:, order]
-    )
-    lift = None if draught is None else draught[:, order]
-    damping = np.ones(batch)
-    last = np.full(batch, np.inf)
-    best = np.inf
-    for iteration in range(1, MAX_ITERATIONS + 1):
-        friction, slope = _drops(laws, m)
-        drop = friction if lift is None else friction + lift
+
+    def __init__(self, graph: FlowGraph, columns: list[Indexes]) -> None:
+        """``columns`` are the edges of each group, every edge of the graph in one of them."""
+        self.graph = graph
+        self._order = np.concatenate(columns)
+        self._back = np.argsort(self._order)
+        ends = np.cumsum([len(own) for own in columns]).tolist()
+        self._slices = [slice(end - len(own), end) for own, end in zip(columns, ends, strict=True)]
+        self._incidence = graph.incidence[:, self._order]
+        self._transposed = np.ascontiguousarray(self._incidence.T)
+
+    def solve(
+        self,
+        groups: list[EdgeGroup],
+        medium: Medium,
+        scale: float,
+        start: Array | None = None,
+        draught: Array | None = None,
+        tolerance: float = TOLERANCE,
+    ) -> FlowSolution:
+        """Flows and pressures of every sample; the report says which samples settled.
+
+        ``medium`` holds densities and viscosities (batch, edge); ``scale`` is a flow in kg/s that the tolerance refers
+        to; ``draught`` is added to the drop of each edge, Pa (batch, edge).
+        """
+        batch = medium.density.shape[0]
+        laws = [(own, group.at(medium.take(group.columns))) for own, group in zip(self._slices, groups, strict=True)]
+        lift = None if draught is None else draught[:, self._order]
+        m = np.full((batch, self.graph.edges), scale)
+        if start is not None:
+            m = np.broadcast_to(start, m.shape)[:, self._order]
+        pace = _Pace(batch, tolerance * scale, SMALL * scale)
+        for _ in range(MAX_ITERATIONS):
+            friction, slope = _drops(laws, m)
+            p, step = self._newton(m, friction if lift is None else friction + lift, slope)
+            taken = pace.damped(step)
+            m = m + taken
+            if pace.arrived():
+                break
+        pressure = np.zeros((batch, self.graph.nodes))
+        pressure[:, self.graph.free] = p
+        report = SolveReport(pace.steps, pace.size, self._order[np.abs(step).argmax(axis=1)], pace.settled())
+        drop = friction + slope * taken
+        return FlowSolution(m[:, self._back], pressure, drop[:, self._back], report)
+
+    def _newton(self, m: Array, drop: Array, slope: Array) -> tuple[Array, Array]:
+        """Pressures of the free nodes and the full step of every flow: mass balance of the stepped flows."""
         conductance = 1.0 / slope
-        weighted = A[None] * conductance[:, None, :]
-        matrix = weighted @ A.T
-        # mass balance of the stepped flows: A (m - (drop + A'p)/slope) = 0
-        right = (m - conductance * drop) @ A.T
-        p = np.linalg.solve(matrix, right[..., None])[..., 0]
-        step = -conductance * (drop + p @ A)
-        size = np.abs(step).max(axis=1)
-        if iteration > FREE_STEPS:
-            damping = np.where(
-                size > (1.0 - 0.3 * damping) * last, np.maximum(0.5 * damping, 0.05), np.minimum(1.0, 1.6 * damping)
-            )
-        before, last = last, size
-        taken = damping[:, None] * step
-        m = m + taken
-        best = float(size.max())
-        if best <= TOLERANCE * scale or not np.isfinite(best):
-            break
-        if (
-            iteration > 1
-            and float((size * np.minimum(size / np.maximum(before, 1e-300), 1.0) ** 2).max())
-            <= CERTAIN * TOLERANCE * scale
-        ):
-            best = TOLERANCE * scale  # steps shrink quadratically: the next one would be smaller than that
-            break
-    worst = np.unravel_index(int(np.argmax(np.abs(step))), step.shape)
-    report = SolveReport(bool(best <= TOLERANCE * scale), iteration, best, int(order[worst[1]]), int(worst[0]))
-    if not report.converged:
-        raise NotConverged(
-            f"the flow through '{graph.names[report.worst_column]}' did not settle: still {best:.2g} kg/s a step after "
-            f"{iteration} steps; look at its curve or its resistance"
+        matrix = (self._incidence * conductance[:, None, :]) @ self._transposed
+        right = (m - conductance * drop) @ self._transposed
+        p = np.asarray(np.linalg.solve(matrix, right[..., None])[..., 0], dtype=np.float64)
+        return p, np.asarray(-conductance * (drop + p @ self._incidence))
+
+    def why_not(self, report: SolveReport, row: int) -> str:
+        """A sentence for a sample that did not settle."""
+        return (
+            f"the flow through '{self.graph.names[report.worst[row]]}' did not settle: still {report.left[row]:.2g} kg/s "
+            f"a step after {report.iterations} steps; look at its curve or its resistance"
         )
-    pressure = np.zeros((batch, graph.nodes))
-    pressure[:, graph.free] = p
-    back = np.argsort(order)
-    return FlowSolution(m[:, back], pressure, (friction + slope * taken)[:, back], report)
 
 
-def _laws(groups: list[EdgeGroup], medium: Medium) -> list[tuple[slice, DropLaw]]:
-    """The law of each group in its medium, and the edges it stands for, groups one after another."""
-    found, first = [], 0
-    for group in groups:
-        last = first + len(group.columns)
-        found.append((slice(first, last), group.at(medium.take(group.columns))))
-        first = last
-    return found
+class _Pace:
+    """How far each sample goes along its Newton step, and when all of them have arrived."""
+
+    def __init__(self, batch: int, enough: float, small: float) -> None:
+        self._enough, self._small = enough, small
+        self.steps = 0
+        self._damping = np.ones(batch)
+        self._before = np.full(batch, np.inf)
+        self.size = np.full(batch, np.inf)
+
+    def damped(self, step: Array) -> Array:
+        """The share of a step that is taken: all of it, unless steps do not shrink; none of one that is no number."""
+        self.steps += 1
+        self._before, self.size = self.size, np.abs(step).max(axis=1)
+        if not np.isfinite(self.size).all():
+            step = np.where(np.isfinite(self.size)[:, None], step, 0.0)
+        if self.steps <= FREE_STEPS:
+            return step
+        grows = self.size > (1.0 - 0.3 * self._damping) * self._before
+        self._damping = np.where(grows, np.maximum(0.5 * self._damping, 0.05), np.minimum(1.0, 1.6 * self._damping))
+        return self._damping[:, None] * step
+
+    def arrived(self) -> bool:
+        """Whether no sample has anything to gain from another step: arrived, or its flow is no number."""
+        largest = float(self.size.max())
+        if largest <= self._enough:
+            return True
+        if self.steps == 1:
+            return largest <= self._small
+        waits = ~self.settled() & np.isfinite(self.size)
+        return not waits.any()
+
+    def settled(self) -> Mask:
+        """Samples whose next step is, or is sure to be, below what counts: steps shrink quadratically."""
+        if self.steps == 1:
+            return self.size <= max(self._enough, self._small)
+        with np.errstate(invalid="ignore"):
+            shrinks = np.minimum(self.size / np.maximum(self._before, 1e-300), 1.0)
+            return np.asarray((self.size <= self._enough) | (self.size * shrinks**2 <= CERTAIN * self._enough))
 
 
 def _drops(laws: list[tuple[slice, DropLaw]], m: Array) -> tuple[Array, Array]:

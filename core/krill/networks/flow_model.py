@@ -10,7 +10,7 @@ from krill.components.coolant_parts import EdgeFigures, MoverFigures, PipeFigure
 from krill.components.edges import Curve, EdgeGroup, Medium, MoverEdges, PipeEdges, PowerEdges
 from krill.components.figure_table import Values
 from krill.document.build import Build
-from krill.networks.flow import FlowSolution, solve
+from krill.networks.flow import TOLERANCE, FlowNetwork, FlowSolution
 from krill.networks.flow_structure import LEAK, FlowStructure, owner
 
 Array = NDArray[np.float64]
@@ -32,31 +32,38 @@ def air_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
     return duct_leak(part, values) if edge.endswith(LEAK) else air_edge(part, values)
 
 
-@dataclass
+@dataclass(frozen=True)
 class FlowModel:
-    """Edge groups of one fluid; mover speeds are set before each solve."""
+    """Edge groups of one fluid; movers are told their speeds before a solve."""
 
     structure: FlowStructure
+    network: FlowNetwork
     groups: list[EdgeGroup]
     movers: tuple[str, ...]
     scale: float
 
-    def solve(
-        self, medium: Medium, speeds: dict[str, Array], start: Array | None, draught: Array | None = None
-    ) -> FlowSolution:
-        """Flows with the movers at the given shares of their rated speed, each (batch,).
-
-        ``draught`` is the pressure that the weight of air columns asks of each edge, Pa (batch, edge).
-        """
-        groups: list[EdgeGroup] = [
-            self.at_speed(group, speeds) if isinstance(group, MoverEdges) else group for group in self.groups
-        ]
-        return solve(self.structure.graph, groups, medium, self.scale, start, draught)
+    def groups_at(self, speeds: dict[str, Array]) -> list[EdgeGroup]:
+        """The groups with the movers at shares of their rated speed, each (batch,)."""
+        return [self.at_speed(group, speeds) if isinstance(group, MoverEdges) else group for group in self.groups]
 
     def at_speed(self, group: MoverEdges, speeds: dict[str, Array]) -> MoverEdges:
         n = np.stack([speeds[mover] for mover in self.movers], axis=1)
         rest = group.idle_slope if group.rest_slope is None else group.rest_slope
         return replace(group, speed=n, idle_slope=np.where(n > 0.0, group.idle_slope, rest))
+
+    def solve(
+        self,
+        groups: list[EdgeGroup],
+        medium: Medium,
+        start: Array | None,
+        draught: Array | None = None,
+        tolerance: float = TOLERANCE,
+    ) -> FlowSolution:
+        """Flows of groups at their speeds.
+
+        ``draught`` is the pressure that the weight of air columns asks of each edge, Pa (batch, edge).
+        """
+        return self.network.solve(groups, medium, self.scale, start, draught, tolerance)
 
 
 def flow_model(structure: FlowStructure, figures: list[EdgeFigures], values: Values) -> FlowModel:
@@ -90,8 +97,13 @@ def flow_model(structure: FlowStructure, figures: list[EdgeFigures], values: Val
         )
     if movers:
         groups.append(_mover_group(movers, values))
-    scale = _flow_scale(movers)
-    return FlowModel(structure, groups, tuple(structure.parts[i] for i, _ in movers), scale)
+    return FlowModel(
+        structure,
+        structure.network_of([group.columns for group in groups]),
+        groups,
+        tuple(structure.parts[i] for i, _ in movers),
+        _flow_scale(movers),
+    )
 
 
 def _mover_group(movers: list[tuple[int, MoverFigures]], values: Values) -> MoverEdges:

@@ -2,12 +2,13 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Build, Element, Parallel
-from krill.networks.flow import FlowGraph
+from krill.networks.flow import FlowGraph, FlowNetwork
 
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
@@ -42,6 +43,40 @@ class FlowStructure:
     def edge_of(self, part: str) -> int:
         """The edge of a part."""
         return self.parts.index(part)
+
+    @cached_property
+    def _networks(self) -> dict[tuple[tuple[int, ...], ...], FlowNetwork]:
+        return {}
+
+    def network_of(self, columns: list[Indexes]) -> FlowNetwork:
+        """The graph prepared for groups of edges; every batch of figures has the same groups."""
+        key = tuple(tuple(own.tolist()) for own in columns)
+        if key not in self._networks:
+            self._networks[key] = FlowNetwork(self.graph, columns)
+        return self._networks[key]
+
+    @cached_property
+    def _edges_by_circuit(self) -> dict[str, list[int]]:
+        found: dict[str, list[int]] = {}
+        for edge, circuit in enumerate(self.circuit):
+            found.setdefault(circuit, []).append(edge)
+        return found
+
+    @cached_property
+    def _nodes_by_circuit(self) -> dict[str, list[int]]:
+        ends = {
+            circuit: np.concatenate([self.tail_nodes[edges], self.head_nodes[edges], self.active_nodes[edges]])
+            for circuit, edges in self._edges_by_circuit.items()
+        }
+        return {circuit: np.unique(nodes[nodes >= 0]).tolist() for circuit, nodes in ends.items()}
+
+    def edges_of(self, circuit: str) -> list[int]:
+        """Edges of a loop or path in the order of its elements, leaks among them."""
+        return self._edges_by_circuit.get(circuit, [])
+
+    def nodes_of(self, circuit: str) -> list[int]:
+        """Heat nodes of a loop or path: its junctions and its elements' outlets."""
+        return self._nodes_by_circuit.get(circuit, [])
 
 
 @dataclass(frozen=True)

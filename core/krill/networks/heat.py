@@ -12,7 +12,6 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import coo_array
 
-from krill.errors import NotConverged
 from krill.networks.laws import LinkLaw, LinkPattern
 from krill.numerics.elimination import Elimination
 from krill.numerics.newton import SolveReport, solve_batched
@@ -126,10 +125,10 @@ class HeatNetwork:
                 J[to_inner] += by_inner
         return r, J
 
-    def newton_step(self, T: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> tuple[Array, SolveReport]:
-        """One full Newton step from T; the report says how far from r = 0 it started."""
+    def newton_step(self, T: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> Array:
+        """Temperatures one full Newton step from T."""
         r, J = self.residual(T, matrix, power, laws)
-        return T - self.solve(J, r), SolveReport(False, 1, float(np.max(np.abs(r))), 0, 0)
+        return T - self.solve(J, r)
 
     def solve(self, J: Array, r: Array) -> Array:
         """x of J x = r, (batch, node): dense for few samples, by sparse elimination over the batch for many."""
@@ -141,17 +140,15 @@ class HeatNetwork:
         return np.ascontiguousarray(x.T)
 
     def steady(self, start: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> tuple[Array, SolveReport]:
-        """Temperatures with r = 0; NotConverged names the node that did not settle."""
+        """Temperatures with r = 0; the report says which samples settled."""
         watts = float(np.max(np.sum(np.abs(np.delete(power, self.held, axis=1)), axis=1), initial=1.0))
-        T, report = solve_batched(
-            lambda x: self.residual(x, matrix, power, laws),
-            start,
-            BALANCE_TOLERANCE * max(watts, 1.0),
-            self.solve,
+        return solve_batched(
+            lambda x: self.residual(x, matrix, power, laws), start, BALANCE_TOLERANCE * max(watts, 1.0), self.solve
         )
-        if not report.converged:
-            raise NotConverged(
-                f"the temperature of '{self.names[report.worst_column]}' did not settle: {report.residual:.2g} W left "
-                f"after {report.iterations} steps; look at the links of that node"
-            )
-        return T, report
+
+    def why_not(self, report: SolveReport, row: int) -> str:
+        """A sentence for a sample that did not settle."""
+        return (
+            f"the temperature of '{self.names[report.worst[row]]}' did not settle: {report.left[row]:.2g} W left "
+            f"after {report.iterations} steps; look at the links of that node"
+        )

@@ -11,7 +11,7 @@ from krill.components import air_parts, solid_parts
 from krill.components.figure_table import Values
 from krill.components.heat_pipes import PipeGroup
 from krill.networks.bodies import Spread
-from krill.networks.pattern import ThermalPattern
+from krill.networks.pattern import OWN_ENTRIES, ThermalPattern
 from krill.networks.states import MachineStates
 from krill.networks.structure import Layer, PlaceRoute, Structure, layer_key, steps_of
 from krill.networks.zone_air import ZoneAir
@@ -89,7 +89,6 @@ class LayerModel:
     ) -> None:
         self._build, self._structure, self._pattern = structure.build, structure, pattern
         self._values, self._states, self._zone_air, self._pipes = values, states, zone_air, pipes
-        self._column = {layer_key(layer): index for index, (_, layer) in enumerate(pattern.layers)}
         self._settled = np.zeros((values.batch, len(pattern.layers)))
         self._moving = [steps for route in structure.all_routes if (steps := self._moving_steps(route))]
 
@@ -110,12 +109,16 @@ class LayerModel:
         for layers in reversed(steps_of(route)):
             laws = [self._law(route, layer) for layer in layers]
             laws = [_Fixed(law.under(above)) if isinstance(law, _Spreading) and not reach else law for law in laws]
-            steps.append(_Step([self._column.get(layer_key(layer), -1) for layer in layers], laws))
+            steps.append(_Step([self._column(layer) for layer in layers], laws))
             if not all(isinstance(law, _Fixed) for law in laws):
                 reach = len(steps)
             fixed = [law.conductance if isinstance(law, _Fixed) else np.ones(1) for law in laws]
             above = above + _across(steps[-1], fixed, self._settled)
         return steps[:reach]
+
+    def _column(self, layer: Layer) -> int:
+        """Column among the pattern's layers, -1 of one that has entries of another kind."""
+        return -1 if layer.kind in OWN_ENTRIES else self._pattern.column_of[layer_key(layer)]
 
     def _law(self, route: PlaceRoute, layer: Layer) -> _Law:
         return LAYER_LAWS[layer.kind](self, route, layer)
@@ -151,7 +154,7 @@ class LayerModel:
         return _Spreading(lambda above: 1.0 / solid_parts.spreader_resistance(part, self._values, face, above))
 
     def pipe_group(self, route: PlaceRoute, layer: Layer) -> _Law:
-        group = next(i for i, link in enumerate(self._pattern.pipes) if link.layer is layer)
+        group = self._pattern.column_of[layer_key(layer)]
         return _Fixed(self._pipes[group].conductance)
 
     def contact(self, route: PlaceRoute, layer: Layer) -> _Law:
@@ -160,11 +163,11 @@ class LayerModel:
         return _Flowing(lambda now: now.spread[body].star[:, node])
 
     def plate(self, route: PlaceRoute, layer: Layer) -> _Law:
-        plate = next(i for i, plate in enumerate(self._pattern.plates) if plate.route is route)
+        plate = self._pattern.column_of[layer_key(layer)]
         return _Flowing(lambda now: now.plates[:, plate])
 
     def stream(self, route: PlaceRoute, layer: Layer) -> _Law:
-        stream = next(i for i, stream in enumerate(self._pattern.streams) if stream.route is route)
+        stream = self._pattern.column_of[layer_key(layer)]
         return _Flowing(lambda now: now.streams[:, stream])
 
     def to_air(self, route: PlaceRoute, layer: Layer) -> _Law:

@@ -11,7 +11,7 @@ from krill.document.solids import Body, Sink
 from krill.networks.blocks import Block, FlowBlock, PairBlock, PlateBlock, RadiatorBlock, StreamBlock
 from krill.networks.flow_structure import FlowStructure, owner
 from krill.networks.heat import heat_network
-from krill.networks.structure import Layer, PlaceRoute, Structure
+from krill.networks.structure import Layer, LayerKey, PlaceRoute, Structure, layer_key
 
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
@@ -23,6 +23,10 @@ RESIDUAL_CONDUCTANCE = {"coolant": 5e-3, "air": 2e-2}
 STILL_SECTION_W_K, STILL_SINK_W_K = 0.5, 0.4
 #: free convection and radiation of a box's walls grow a little with the difference (value from memory)
 WALL_EXPONENT, WALL_REFERENCE_K = 0.2, 15.0
+
+
+#: kinds of layers that have entries of their own in the matrix
+OWN_ENTRIES = ("plate", "stream", "pipes")
 
 
 @dataclass(frozen=True)
@@ -99,7 +103,7 @@ class ThermalPattern:
     def __init__(self, structure: Structure) -> None:
         self.structure = structure
         every = [(route, layer) for route in structure.all_routes for layer in route.layers]
-        self.layers = [(route, layer) for route, layer in every if layer.kind not in ("plate", "stream", "pipes")]
+        self.layers = [(route, layer) for route, layer in every if layer.kind not in OWN_ENTRIES]
         self.pairs = _contact_pairs(structure) + _seams(structure)
         self.sides = _body_sides(structure)
         self.pipes = [PipeLink(route, layer) for route, layer in every if layer.kind == "pipes"]
@@ -111,6 +115,7 @@ class ThermalPattern:
         self.streams = _route_streams(every) + _driven_sinks(structure)
         self.radiators = _radiators(structure)
         self.bare_loops = _bare_loops(structure, {link.coolant_edge for link in self.radiators})
+        self.column_of = self._columns()
         boxes = [zone for zone in structure.build.zones if zone.kind == "box"]
         outside = [zone for zone in structure.build.zones if zone.kind == "outside"]
         self.walls = [zone.id for zone in boxes] if outside else []
@@ -126,6 +131,14 @@ class ThermalPattern:
             self._links(boxes, outside),
             tuple((item.node, end) for item in structure.mixed for end in (item.outside, item.exhaust)),
         )
+
+    def _columns(self) -> dict[LayerKey, int]:
+        """Where each layer stands among those of its own sort: plates, streams, pipes, all others."""
+        found = {layer_key(layer): index for index, (_, layer) in enumerate(self.layers)}
+        found |= {layer_key(link.layer): index for index, link in enumerate(self.pipes)}
+        found |= {layer_key(hop.route.layers[-1]): index for index, hop in enumerate(self.plates)}
+        found |= {layer_key(s.route.layers[-1]): index for index, s in enumerate(self.streams) if s.route is not None}
+        return found
 
     def side_link(self, index: int) -> int:
         """Column of a body's side among the links: walls come first, then sides, then pipes."""

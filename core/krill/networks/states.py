@@ -184,9 +184,10 @@ class MachineStates:
         for part in self.build.heat_sources():
             watts = self.supply_loss(part, speeds) if isinstance(part, Supply) else self.watts(part.id)
             shares = [self.values(f"{place.id}/power_share", 1.0) for place in part.places]
-            total = np.maximum(np.sum(np.broadcast_arrays(*shares), axis=0), 1e-9)
+            total = np.maximum(sum(shares, np.zeros(1)), 1e-9)
+            each = watts / np.maximum(total, 1.0)
             for place, share in zip(part.places, shares, strict=True):
-                power[:, place_node[place.id]] += watts * share / np.maximum(total, 1.0)
+                power[:, place_node[place.id]] += each * share
             if spare is not None:
                 power[:, spare] += watts * np.maximum(1.0 - total, 0.0)
         for mover in self.movers:

@@ -41,12 +41,12 @@ class Layer:
     part: str | None = None  # of a hop with several parts side by side: the one of this layer
 
 
-LayerKey = tuple[str, int, int]
+LayerKey = tuple[str, int, int, str | None]
 
 
 def layer_key(layer: Layer) -> LayerKey:
-    """What tells layers apart: a hop of several parts has one between each two nodes."""
-    return layer.address, layer.inner, layer.outer
+    """What tells layers apart: a hop of several parts has one for each part between each two nodes."""
+    return layer.address, layer.inner, layer.outer, layer.part
 
 
 @dataclass(frozen=True)

@@ -7,17 +7,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+Indexes = NDArray[np.intp]
+Mask = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
 class SolveReport:
-    """How a solve went: iterations, the largest remaining residual and where it stands."""
+    """How a solve went, row by row: what is left, the column where most of it is, and whether it is little enough."""
 
-    converged: bool
     iterations: int
-    residual: float
-    worst_column: int
-    worst_sample: int
+    left: Array
+    worst: Indexes
+    settled: Mask
 
 
 def solve_batched(
@@ -30,15 +31,14 @@ def solve_batched(
     """Roots of r(x) = 0 for every row of ``start``.
 
     ``residual`` gives r (batch, unknown) and its full Jacobian in whatever form ``linear`` takes to solve J x = r.
-    Stops when the largest |r| of all rows is below ``tolerance``.
+    Stops when |r| of every row is below ``tolerance`` or no number; the report says which rows got there.
     """
     x = start
     for iteration in range(max_iterations + 1):
         r, jacobian = residual(x)
-        worst = np.unravel_index(int(np.argmax(np.abs(r))), r.shape)
-        largest = float(np.abs(r[worst]))
-        if largest <= tolerance or not np.isfinite(largest) or iteration == max_iterations:
+        size = np.abs(r)
+        left = size.max(axis=1)
+        if iteration == max_iterations or not (left > tolerance).any():
             break
         x = x - linear(jacobian, r)
-    done = bool(np.isfinite(largest) and largest <= tolerance)
-    return x, SolveReport(done, iteration, largest, int(worst[1]), int(worst[0]))
+    return x, SolveReport(iteration, left, size.argmax(axis=1), left <= tolerance)

@@ -29,18 +29,21 @@ def laminar_multiple_churchill(reynolds: ArrayLike, relative_roughness: ArrayLik
 
     Finite and smooth down to Re = 0, where it is 1 with slope 0: what a network solver needs at standstill.
     """
-    Re = np.maximum(np.abs(_array(reynolds)), 1.0)
+    size = np.abs(_array(reynolds))
+    Re = np.maximum(size, 1.0)
     inner = (7.0 / Re) ** 0.9
     argument = inner + 0.27 * _array(relative_roughness)
     root_a = -2.457 * np.log(argument)
-    A = root_a**16
+    steep = root_a**15
+    A = steep * root_a
     B = (37530.0 / Re) ** 16
-    dA = 16.0 * root_a**15 * 2.457 * 0.9 * inner / argument
-    turbulent = (Re / 8.0) ** 12 * (A + B) ** -1.5
-    d_turbulent = turbulent * (12.0 - 1.5 * (dA - 16.0 * B) / (A + B))
-    multiple = (1.0 + turbulent) ** (1.0 / 12.0)
-    slope = multiple / 12.0 * d_turbulent / (1.0 + turbulent)
-    return multiple, np.where(np.abs(_array(reynolds)) < 1.0, 0.0, slope)
+    both = A + B
+    dA = (16.0 * 2.457 * 0.9) * steep * inner / argument
+    turbulent = (Re / 8.0) ** 12 / (both * np.sqrt(both))
+    whole = 1.0 + turbulent
+    multiple = whole ** (1.0 / 12.0)
+    slope = multiple * turbulent * (1.0 - (dA - 16.0 * B) / (8.0 * both)) / whole
+    return multiple, np.where(size < 1.0, 0.0, slope)
 
 
 @correlation("colebrook-1939", {"reynolds": (4e3, 1e8), "relative_roughness": (0.0, 0.05)}, scatter=0.02)

@@ -91,7 +91,7 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
         name=case.workload.name or case.workload.id,
         room_c=case.room_c,
         power_w=float(power.sum()),
-        balance_w=solved.solution.report.residual,
+        balance_w=float(solved.solution.balance_w.max()),
         tightest=tightest.address if tightest else None,
         places=places,
         terraces=shared,

@@ -1,7 +1,6 @@
 """A study: every combination of what may vary, solved in batches, held against what is demanded."""
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import product, takewhile
 from typing import Final
@@ -11,9 +10,9 @@ from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
-from krill.errors import DocumentRefused, KrillError, NotConverged, Problem
+from krill.errors import DocumentRefused, KrillError, Problem
 from krill.networks.states import Case
-from krill.prediction.answer.solving import Solved, solve_cases
+from krill.prediction.answer.solving import Solved, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import cases_of
 from krill.sizing.by_row import margins
@@ -21,7 +20,6 @@ from krill.sizing.measures import highest_stack, total_mass
 from krill.sizing.prices import prices_of, with_option
 from krill.sizing.question import Option, Question
 from krill.sizing.result import Edit
-from krill.sizing.settled import settled_batches
 from krill.sizing.steps.step import edited
 from krill.sizing.varied import FigureAt, RoomAir, varied
 
@@ -43,12 +41,15 @@ class Chunk:
 
 @dataclass(frozen=True)
 class Columns:
-    """Figures of some candidates, each (candidate,); NaN is unknown. ``tightest`` is a place's id, '' where it failed."""
+    """Figures of some candidates, each (candidate,); NaN is unknown. ``tightest`` is a place's id, '' where it failed.
+
+    ``failures`` says of a candidate, by its number, why it has no figures.
+    """
 
     numbers: Indices
     figures: dict[str, Array]
     tightest: list[str]
-    failure: str = ""
+    failures: dict[int, str] = field(default_factory=dict)
 
 
 class Study:
@@ -141,12 +142,11 @@ class Study:
         return self.made(number, self.build)[0]
 
     def solve(self, chunk: Chunk) -> Columns:
-        """Figures of the candidates of a chunk; a structure that cannot be says why in ``failure``."""
+        """Figures of the candidates of a chunk; whatever cannot be says why in ``failures``."""
         try:
-            variant = self._variant(chunk)
+            return self._columns(self._variant(chunk), chunk.numbers)
         except KrillError as error:
             return self._failed(chunk.numbers, str(error))
-        return _joined(list(self._solve_rows(variant, chunk.numbers)))
 
     def _variant(self, chunk: Chunk) -> Build:
         """The document of a structure; what it has in common with the one before is not made again."""
@@ -160,21 +160,10 @@ class Study:
             self._chosen.append(option)
         return self._variants[-1]
 
-    def _solve_rows(self, variant: Build, numbers: Indices) -> Iterator[Columns]:
-        """Candidates of one structure; those that do not settle are told one by one."""
-        for part, found in settled_batches(lambda some: self._columns_or_why(variant, some), numbers):
-            yield self._failed(part, str(found)) if isinstance(found, NotConverged) else found
-
-    def _columns_or_why(self, variant: Build, numbers: Indices) -> Columns:
-        try:
-            return self._columns(variant, numbers)
-        except DocumentRefused as error:
-            return self._failed(numbers, str(error))
-
     def _columns(self, variant: Build, numbers: Indices) -> Columns:
         table = FigureTable(variant)
         cases = cases_of(variant, list(self.names), self.cases[0].room_c)
-        solved = solve_cases(variant, cases, len(numbers), draws=self._draws(variant, table, numbers))
+        solved = try_cases(variant, cases, len(numbers), draws=self._draws(variant, table, numbers))
         figures, tightest = self._judged(solved, cases, len(numbers))
         drawn = solved.drawn(0)
         for name, measured in (("height_mm", highest_stack), ("mass_g", total_mass)):
@@ -182,7 +171,12 @@ class Study:
             figures[name] = np.array(rows[drawn])
         options = np.unravel_index(numbers, self.shape)
         figures["price"] = prices_of(variant, self.question.vary, self.structural, options, self.names[0])
-        return Columns(numbers, figures, tightest)
+        failed = _failures(solved)
+        for row in failed:
+            tightest[row] = ""
+            for figure in figures.values():
+                figure[row] = np.nan
+        return Columns(numbers, figures, tightest, {int(numbers[row]): why for row, why in failed.items()})
 
     def _draws(self, variant: Build, table: FigureTable, numbers: Indices) -> dict[str, Array]:
         """Rows of what needs no document of its own."""
@@ -228,7 +222,7 @@ class Study:
 
     def _failed(self, numbers: Indices, failure: str) -> Columns:
         figures = {name: np.full(len(numbers), np.nan) for name in FIGURES}
-        return Columns(numbers, figures, [""] * len(numbers), failure)
+        return Columns(numbers, figures, [""] * len(numbers), dict.fromkeys(numbers.tolist(), failure))
 
 
 def _value(option: Option) -> float:
@@ -239,14 +233,7 @@ def _parts(numbers: Indices) -> list[Indices]:
     return np.array_split(numbers, max(-(-len(numbers) // MAX_ROWS), 1))
 
 
-def _joined(pieces: list[Columns]) -> Columns:
-    if len(pieces) == 1:
-        return pieces[0]
-    figures = {name: np.concatenate([piece.figures[name] for piece in pieces]) for name in FIGURES}
-    failures = [piece.failure for piece in pieces if piece.failure]
-    return Columns(
-        np.concatenate([piece.numbers for piece in pieces]),
-        figures,
-        [place for piece in pieces for place in piece.tightest],
-        failures[0] if failures else "",
-    )
+def _failures(solved: Solved) -> dict[int, str]:
+    """Why a candidate did not settle in one of the cases, by its row among the draws of each."""
+    at = ((row % solved.stride - 1, why) for row, why in solved.solution.status.why.items())
+    return {row: why for row, why in at if row >= 0}

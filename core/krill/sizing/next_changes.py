@@ -12,12 +12,11 @@ from krill.errors import DocumentRefused, NotConverged
 from krill.networks.states import Case, duty_address
 from krill.prediction.answer.places import chosen_place, place_results
 from krill.prediction.answer.result import PlaceResult
-from krill.prediction.answer.solving import Solved, solve_cases
+from krill.prediction.answer.solving import Solved, solve_cases, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.sizing.by_row import temperatures
 from krill.sizing.result import NextChange, NextChanges, SideEffect
-from krill.sizing.settled import each_settled
 from krill.sizing.steps.book import steps_of_build
 from krill.sizing.steps.step import Step, edited
 from krill.sizing.words import ranked_sentence
@@ -76,16 +75,11 @@ def _stacked(
 
     NotConverged where the build itself does not.
     """
-
-    def batch(some: list[Step]) -> Solved:
-        return solve_cases(build, [case], len(some), draws=_draws(table, some))
-
-    try:
-        together = batch(steps)
-        return together, _states(together)[1:]
-    except NotConverged:
-        each = each_settled(lambda rows: _states(batch([steps[row] for row in rows]))[1:], np.arange(len(steps)))
-        return batch([]), each
+    together = try_cases(build, [case], len(steps), draws=_draws(table, steps))
+    status = together.solution.status
+    status.must_settle(0)
+    states = zip(_states(together)[1:], status.settled[1:], strict=True)
+    return together, [state if settled else None for state, settled in states]
 
 
 def _draws(table: FigureTable, steps: list[Step]) -> dict[str, Array]:

@@ -36,8 +36,7 @@ def outcome(study: Study, pieces: Iterable[Columns]) -> StudyResult:
             figures[name][piece.numbers] = piece.figures[name]
         for number, place in zip(piece.numbers, piece.tightest, strict=True):
             tightest[number] = place
-            if not place and piece.failure:
-                failures[str(number)] = piece.failure
+        failures |= {str(number): why for number, why in piece.failures.items()}
     met = demands_met(study.question.demands, figures)
     meets = np.logical_and.reduce([mask for _, mask in met]) if met else ~np.isnan(figures["margin_k"])
     costs = _costs(study.question, figures)
@@ -124,7 +123,7 @@ def columns_as_json(columns: Columns) -> dict[str, Any]:
         "numbers": columns.numbers.tolist(),
         "figures": {name: _exact(values) for name, values in columns.figures.items()},
         "tightest": columns.tightest,
-        "failure": columns.failure,
+        "failures": {str(number): why for number, why in columns.failures.items()},
     }
 
 
@@ -135,4 +134,5 @@ def _exact(values: Array) -> list[float | str]:
 
 def columns_of_json(raw: dict[str, Any]) -> Columns:
     figures = {name: np.array([float(v) for v in raw["figures"][name]]) for name in FIGURES}
-    return Columns(np.asarray(raw["numbers"], dtype=np.int64), figures, list(raw["tightest"]), str(raw["failure"]))
+    failures = {int(number): str(why) for number, why in raw["failures"].items()}
+    return Columns(np.asarray(raw["numbers"], dtype=np.int64), figures, list(raw["tightest"]), failures)

@@ -15,7 +15,7 @@ from krill.document.build import Build, Command
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
 from krill.prediction.answer.places import lowest_limit, place_results
-from krill.prediction.answer.solving import Solved, solve_cases
+from krill.prediction.answer.solving import Solved, solve_cases, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.sizing.by_row import flow, margins, temperatures
@@ -110,12 +110,12 @@ class Search:
             inside, outside = (middle, outside) if self._stands(middle) else (inside, middle)
         return inside
 
-    def solved(self, values: Array) -> Solved:
+    def _tried(self, values: Array) -> Solved:
         """Every value of the figure as one batch; where watts are the goal, with these drawn."""
         draws = {address: values * factor for address, factor in (self.unknown.rows(1.0) or {}).items()}
         if self.goal == "watts":
             draws[watts_address(self.case.workload.id, self.of)] = np.full(len(values), self.wanted)
-        return solve_cases(self.stated, [self.case], len(values), draws=draws)
+        return try_cases(self.stated, [self.case], len(values), draws=draws)
 
     @cached_property
     def stated(self) -> Build:
@@ -129,8 +129,15 @@ class Search:
         return Search(build, case, self.address, self.goal, self.of, self.wanted)
 
     def missing(self, values: Array) -> Array:
-        """What is got less what is wanted, at every value; of watts what is left of the least margin."""
-        return self._missing(self.solved(values))[1:]
+        """What is got less what is wanted, at every value; of watts what is left of the least margin.
+
+        NaN at a value that does not settle; NotConverged where none does.
+        """
+        solved = self._tried(values)
+        settled = solved.solution.status.settled[1:]
+        if not settled.any():
+            solved.solution.status.must_all_settle()
+        return np.where(settled, self._missing(solved)[1:], np.nan)
 
     def missing_as_it_stands(self) -> float:
         return float(self._missing(self.as_it_stands())[-1])
@@ -156,7 +163,8 @@ class Search:
 
     def answer(self, value: float, looked_at: Curve, *, reached: bool, now: float | None = None) -> SolvedFor:
         """The value with what it gives; ``looked_at`` are values and what each gets less what is wanted."""
-        solved = self.as_it_stands() if self.whole else self.solved(np.array([value]))
+        solved = self.as_it_stands() if self.whole else self._tried(np.array([value]))
+        solved.solution.status.must_settle(solved.stride - 1)
         got = self.wanted if self.goal == "watts" else float(self._got(solved)[-1])
         unit = GOAL_UNITS[self.goal] or ("l/min" if any(loop.id == self.of for loop in self.build.loops) else "m³/h")
         level = float(self.build.brief.margin_wanted_k) if self.goal == "watts" else self.wanted

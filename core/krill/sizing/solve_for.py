@@ -12,7 +12,6 @@ from krill.errors import DocumentRefused, NotConverged, Problem
 from krill.prediction.predict import cases_of
 from krill.sizing.result import SolvedFor
 from krill.sizing.search import Goal, Search
-from krill.sizing.settled import figures_settled
 from krill.sizing.steps.step import edited
 
 Array = NDArray[np.float64]
@@ -43,13 +42,13 @@ def solve_for(
         return _whole_number(search)
     low, high = search.checked(reach) if reach is not None else search.reach()
     values = np.geomspace(low, high, POINTS) if low > 0 else np.linspace(low, high, POINTS)
-    found = figures_settled(search.missing, values)
+    found = search.missing(values)
     crossing = _nearest_crossing(values, found, search.now)
     looked_at = list(zip(values, found, strict=True))
     if crossing is None:
         return search.answer(float(values[int(np.nanargmin(np.abs(found)))]), looked_at, reached=False)
     near = np.linspace(values[crossing], values[crossing + 1], REFINED)
-    fine = figures_settled(search.missing, near)
+    fine = search.missing(near)
     near, fine = near[~np.isnan(fine)], fine[~np.isnan(fine)]
     if fine[0] * fine[-1] > 0:
         return search.answer(float(near[int(np.argmin(np.abs(fine)))]), looked_at, reached=True)

@@ -18,6 +18,7 @@ from krill.errors import KrillError
 from krill.prediction.predict import predict
 from krill.prediction.questions.comparison import compare
 from krill.prediction.questions.fan_operation import fan_operation
+from krill.prediction.questions.loop_curves import loop_curves
 from krill.prediction.questions.sink_curve import sink_curve
 from krill.prediction.questions.stopped import stopped
 from krill.recipes.book import RECIPES
@@ -92,6 +93,8 @@ def answers_of_machine(build: Build) -> Answers:
     )
     yield "prediction", lambda: predict(build)
     yield "stopped", lambda: stopped(build, workload)
+    for loop in build.loops:
+        yield f"curves of {loop.id}", lambda loop=loop.id: loop_curves(build, loop, workload)
     for fan in fans[:2]:
         yield f"operation of {fan}", lambda fan=fan: fan_operation(build, fan, workload)
     for sink in [part.id for part in build.parts if isinstance(part, Sink)]:

@@ -49,10 +49,11 @@ def moved(old: Json, new: Json) -> list[str]:
 
 
 def freeze(name: str) -> int:
-    """Write what moved; what did not keeps its spelling. Returns how many lines changed."""
+    """Write what moved; what did not keeps its spelling and its line. Returns how many lines changed."""
     new = frozen_answers(name)
     old = frozen(name) if file_of(name).exists() else {}
-    kept = {path: old[path] if path in old and same(old[path], value) else value for path, value in new.items()}
+    order = [path for path in dict.fromkeys([*old, *new]) if path in new]
+    kept = {path: old[path] if path in old and same(old[path], new[path]) else new[path] for path in order}
     lines = ",\n".join(
         f"{json.dumps(path, ensure_ascii=False)}: {json.dumps(value, ensure_ascii=False)}"
         for path, value in kept.items()

@@ -7,7 +7,7 @@ from machines import box, fan, machine, opening, path, source, sure
 
 from krill.components.edges import ImposedFlow, Medium, PipeEdges
 from krill.document.reading import read_object
-from krill.networks.flow import FlowGraph, solve
+from krill.networks.flow import FlowGraph, FlowNetwork
 from krill.physics.atmosphere import air_density, standard_pressure
 from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of, predict
@@ -277,7 +277,8 @@ def test_parallel_branches_against_a_pipe_network_library():
     )
     graph = FlowGraph(np.array([0, 0, 1]), np.array([1, 1, 0]), 2, np.array([0]), ("wide", "narrow", "pump"))
     medium = Medium(np.full((1, 3), water), np.full((1, 3), 1.0016e-3))
-    found = solve(graph, [pipes, ImposedFlow(2, np.array([0.12]))], medium, 0.1)
+    groups = [pipes, ImposedFlow(2, np.array([0.12]))]
+    found = FlowNetwork(graph, [group.columns for group in groups]).solve(groups, medium, 0.1)
     assert found.mass_flow[0, :2] == pytest.approx(expected, rel=0.01)
 
 

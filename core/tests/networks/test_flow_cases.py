@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, curve_from_parabola
-from krill.networks.flow import FlowGraph, FlowSolution, solve
+from krill.networks.flow import FlowGraph, FlowNetwork, FlowSolution
 
 
 def array(*values: float) -> np.ndarray:
@@ -53,7 +53,8 @@ def tube(column: int, p: dict) -> PipeEdges:
 
 def run(g: FlowGraph, groups: list, rho: float, mu: float, scale: float) -> FlowSolution:
     shape = (1, g.edges)
-    return solve(g, groups, Medium(np.full(shape, rho), np.full(shape, mu)), scale)
+    network = FlowNetwork(g, [group.columns for group in groups])
+    return network.solve(groups, Medium(np.full(shape, rho), np.full(shape, mu)), scale)
 
 
 def series_loop(p: dict, rho: float) -> FlowSolution:
@@ -158,7 +159,8 @@ def test_a_random_graph_with_three_movers(seed):
         np.ones(shape),
     )
     medium = Medium(np.full((batch, 20), 995.0), np.full((batch, 20), 8e-4))
-    solution = solve(g, [*curve_groups, resistances], medium, 0.05)
+    groups = [*curve_groups, resistances]
+    solution = FlowNetwork(g, [group.columns for group in groups]).solve(groups, medium, 0.05)
     balance = g.incidence @ solution.mass_flow.T
     assert np.abs(balance).max() < 1e-9
     fall = solution.pressure[:, g.tail] - solution.pressure[:, g.head]

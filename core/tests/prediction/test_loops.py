@@ -102,8 +102,8 @@ def ends_of(**figures):
     """(free flow, shut-off head) of the pump's curve at full speed."""
     raw = plain(movers={"pump-0": {"duty": 1.0}})
     part(raw, "pump-0").update(figures)
-    (curve,) = loop(asked(raw)).pumps
-    return curve.points[-1][0], curve.points[0][1]
+    (pump,) = loop(asked(raw)).pumps
+    return pump.free_flow_l_min, pump.shutoff_kpa
 
 
 def test_an_end_that_is_stated_scales_the_curve_of_the_class_and_leaves_the_other_axis():

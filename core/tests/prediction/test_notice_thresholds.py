@@ -56,7 +56,7 @@ def test_of_a_loop(known, field, quiet, loud, text):
 )
 def test_of_a_pump(known, field, quiet, loud, text):
     result = loop_results(known, 0)[0]
-    pump = replace(result.pumps[0], points=[(0.0, 20.0), (10.0, 0.0)], speed_share=0.5)
+    pump = replace(result.pumps[0], shutoff_kpa=20.0, free_flow_l_min=10.0, speed_share=0.5)
     assert not said(loop_notices(known, [replace(result, pumps=[replace(pump, **{field: quiet})])]), text)
     assert said(loop_notices(known, [replace(result, pumps=[replace(pump, **{field: loud})])]), text)
 

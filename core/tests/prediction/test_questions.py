@@ -15,6 +15,7 @@ from krill.errors import DocumentRefused
 from krill.prediction.predict import predict
 from krill.prediction.questions.comparison import compare
 from krill.prediction.questions.fan_operation import fan_operation
+from krill.prediction.questions.loop_curves import loop_curves
 from krill.prediction.questions.stopped import stopped
 from krill.recipes.book import RECIPES
 from krill.sizing.quieter import speed_for_level
@@ -99,6 +100,33 @@ def test_a_fan_and_its_system_meet_where_the_network_solved_it():
     assert not found.stalled
     with pytest.raises(DocumentRefused, match="no fan of an air path"):
         fan_operation(build, "pump", "both")
+
+
+@pytest.mark.parametrize("duty", [1.0, 0.6])
+def test_a_pump_and_its_loop_meet_where_the_network_solved_it(duty):
+    raw = raw_recipe()
+    next(w for w in raw["workloads"] if w["id"] == "both")["movers"]["pump"] = {"duty": duty}
+    build = read_object(raw)
+    found = predict(build, ["both"], samples=0).workloads[0].loops[0]
+    (pump,) = found.pumps
+    curves = loop_curves(build, "loop-a", "both")
+    flows, heads = np.array(curves.pumps[0].points).T
+    assert (flows[-1], heads[0]) == pytest.approx((pump.free_flow_l_min, pump.shutoff_kpa))
+    assert heads[-1] == pytest.approx(0.0, abs=1e-9)
+    assert np.interp(found.flow_l_min, flows, heads) == pytest.approx(pump.head_kpa, rel=0.01)
+    asked, pressure = np.array(curves.loop_curve).T
+    assert asked == pytest.approx(np.linspace(0.0, 1.6, 17) * found.flow_l_min)
+    assert pressure[10] == pytest.approx(pump.head_kpa, rel=1e-3)
+    assert np.all(np.diff(pressure) > 0)
+
+
+def test_a_standing_loop_has_no_curve_and_an_unknown_one_is_named():
+    raw = raw_recipe()
+    next(w for w in raw["workloads"] if w["id"] == "both")["movers"]["pump"] = {"off": True}
+    curves = loop_curves(read_object(raw), "loop-a", "both")
+    assert [h for _, h in curves.pumps[0].points] == pytest.approx([0.0] * 21)
+    with pytest.raises(DocumentRefused, match="loop/ring: there is no such loop; allowed: loop-a"):
+        loop_curves(recipe(), "ring", "both")
 
 
 def test_a_throttled_fan_is_called_stalled():

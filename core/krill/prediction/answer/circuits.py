@@ -1,9 +1,11 @@
 """Loops, air paths and zones of a solution: flows, drops, temperatures, operating points."""
 
+from collections.abc import Iterator
+
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, head_of, one_row
+from krill.components.edges import MoverEdges
 from krill.document.build import AirPath, Loop
 from krill.document.parts import Pump
 from krill.networks.flow_structure import LEAK, FlowStructure, owner
@@ -16,14 +18,13 @@ from krill.prediction.answer.hydraulics import (
     pressure_limit,
     top_of,
 )
-from krill.prediction.answer.result import AirElement, AirPathResult, LoopElement, LoopResult, PumpCurve, ZoneResult
+from krill.prediction.answer.result import AirElement, AirPathResult, LoopElement, LoopResult, PumpPoint, ZoneResult
 from krill.prediction.answer.shared import loop_coolant, loop_flow, loop_nodes
 from krill.prediction.answer.solving import Solved, at_row, room_of
 from krill.units import l_min, m3_h
 
 Array = NDArray[np.float64]
 
-CURVE_SHARES = np.linspace(0.0, 1.6, 17)
 MIN_ELECTRIC_W = 0.05
 
 
@@ -36,7 +37,7 @@ def _ends(solved: Solved, flow: FlowStructure, edge: int, row: int, mass_flow: f
 
 
 def loop_results(solved: Solved, case: int) -> list[LoopResult]:
-    """Every loop with its elements in flow order, pump curves and the loop's own curve."""
+    """Every loop with its elements in flow order and where its pumps work."""
     if solved.structure.coolant is None or solved.solution.coolant is None:
         return []
     return [_loop(solved, loop, solved.central(case)) for loop in solved.build.loops]
@@ -45,15 +46,13 @@ def loop_results(solved: Solved, case: int) -> list[LoopResult]:
 def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
     flow = solved.structure.coolant
     assert flow is not None
-    edges = [i for i, circuit in enumerate(flow.circuit) if circuit == loop.id]
+    edges = flow.edges_of(loop.id)
     T = solved.solution.temperature[row, loop_nodes(solved, loop.id)]
     state = loop_coolant(solved, loop)
-    density, viscosity = float(state.density[row]), float(state.viscosity[row])
+    density = float(state.density[row])
     elements = _loop_elements(solved, loop, row, edges, density)
     mixture = loop.coolant.fluid.replace("_", " ")
     share = f" {100 * float(loop.coolant.mass_share):.0f} % by mass" if loop.coolant.mass_share else ""
-    rows = (1, flow.graph.edges)
-    medium = Medium(np.full(rows, density), np.full(rows, viscosity))
     fill, spare = fill_volume(solved, loop), air_room(solved, loop)
     return LoopResult(
         address=loop.id,
@@ -68,8 +67,7 @@ def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
         highest_kpa=max(element.pressure_kpa for element in elements),
         air_collects_at=top_of(solved, loop),
         elements=elements,
-        pumps=_pump_curves(solved, row, edges, density),
-        loop_curve=_loop_curve(solved, row, edges, medium),
+        pumps=_pump_points(solved, row, loop.id, density),
     )
 
 
@@ -104,65 +102,49 @@ def _loop_elements(solved: Solved, loop: Loop, row: int, edges: list[int], densi
     return elements
 
 
-def _pump_curves(solved: Solved, row: int, edges: list[int], density: float) -> list[PumpCurve]:
-    model, solution, flow = solved.network.coolant_model, solved.solution, solved.structure.coolant
-    assert model is not None
+def pumps_of(solved: Solved, loop: str) -> Iterator[tuple[Pump, MoverEdges, int]]:
+    """The pumps of a loop, each with its group of edges and its column there."""
+    flow, model = solved.structure.coolant, solved.network.coolant_model
     assert flow is not None
-    assert solution.coolant is not None
-    curves: list[PumpCurve] = []
-    for group in model.groups:
-        if not isinstance(group, MoverEdges):
-            continue
-        for column, edge in enumerate(group.columns):
-            if edge not in edges:
-                continue
-            pump = solved.build.part(flow.parts[edge])
-            assert isinstance(pump, Pump)
-            speed = float(solution.speeds[pump.id][row])
-            stretch = at_row(group.flow_factor, row, column) * max(speed, 1e-6)
-            volume = np.linspace(0.0, 1.0, 21) * float(group.curve.free_flow[column]) * stretch
-            head = head_of(group.curve, column, volume / stretch)
-            head = head * at_row(group.pressure_factor, row, column) * speed**2
-            through = float(solution.coolant.mass_flow[row, edge]) / density
-            gained = -float(solution.coolant.drop[row, edge])
-            electric = solved.sample(solved.network.states.mover_watts(pump, solution.speeds[pump.id]), row)
-            share = min(solved.figure(f"{pump.id}/coolant_share", row), 1.0)
-            curves.append(
-                PumpCurve(
-                    address=pump.id,
-                    speed_share=speed,
-                    flow_l_min=l_min(through),
-                    head_kpa=gained / 1000,
-                    electric_w=electric,
-                    into_coolant_w=share * electric,
-                    efficiency=max(gained * through, 0.0) / electric if electric > MIN_ELECTRIC_W else None,
-                    points=[(l_min(float(q)), float(h) / 1000) for q, h in zip(volume, head, strict=True)],
-                )
-            )
-    return curves
-
-
-def _loop_curve(solved: Solved, row: int, edges: list[int], medium: Medium) -> list[tuple[float, float]]:
-    """Pressure that the loop asks for at shares of its flow, all branches scaled alike, by the power it takes."""
-    model, solution = solved.network.coolant_model, solved.solution
     assert model is not None
-    assert solution.coolant is not None
-    m = solution.coolant.mass_flow[row : row + 1]
-    main = float(m[0, edges[0]])
-    if abs(main) < 1e-9:
-        return []
-    density = float(medium.density[0, edges[0]])
-    flow, power = CURVE_SHARES[:, None] * m, np.zeros(len(CURVE_SHARES))
     for group in model.groups:
-        inside = np.isin(group.columns, edges)
-        if isinstance(group, PipeEdges | PowerEdges) and inside.any():
-            drop, _ = one_row(group, row).at(medium.take(group.columns))(flow[:, group.columns])
-            power += np.sum((drop * m[0, group.columns])[:, inside], axis=1)
-    points = [
-        (l_min(float(share) * main / density), float(p) / main / 1000)
-        for share, p in zip(CURVE_SHARES, power, strict=True)
-    ]
-    return points
+        if isinstance(group, MoverEdges):
+            for column, edge in enumerate(group.columns):
+                if flow.circuit[edge] == loop:
+                    yield solved.build.part(flow.parts[edge]), group, column
+
+
+def stretches(solved: Solved, group: MoverEdges, column: int, row: int, speed: float) -> tuple[float, float]:
+    """Factors on the flows and pressures of a pump's rated curve at a speed."""
+    return at_row(group.flow_factor, row, column) * max(speed, 1e-6), at_row(
+        group.pressure_factor, row, column
+    ) * speed**2
+
+
+def _pump_points(solved: Solved, row: int, loop: str, density: float) -> list[PumpPoint]:
+    solution = solved.solution
+    assert solution.coolant is not None
+    found: list[PumpPoint] = []
+    for pump, group, column in pumps_of(solved, loop):
+        edge, speed = group.columns[column], float(solution.speeds[pump.id][row])
+        of_flow, of_head = stretches(solved, group, column, row, speed)
+        through = float(solution.coolant.mass_flow[row, edge]) / density
+        gained = -float(solution.coolant.drop[row, edge])
+        electric = solved.sample(solved.network.states.mover_watts(pump, solution.speeds[pump.id]), row)
+        found.append(
+            PumpPoint(
+                address=pump.id,
+                speed_share=speed,
+                flow_l_min=l_min(through),
+                head_kpa=gained / 1000,
+                shutoff_kpa=float(group.curve.shutoff[column]) * of_head / 1000,
+                free_flow_l_min=l_min(float(group.curve.free_flow[column]) * of_flow),
+                electric_w=electric,
+                into_coolant_w=min(solved.figure(f"{pump.id}/coolant_share", row), 1.0) * electric,
+                efficiency=max(gained * through, 0.0) / electric if electric > MIN_ELECTRIC_W else None,
+            )
+        )
+    return found
 
 
 def _pressure(solved: Solved, row: int) -> float:
@@ -208,7 +190,7 @@ def path_results(solved: Solved, case: int) -> list[AirPathResult]:
 
 def _path(solved: Solved, path: AirPath, flow: FlowStructure, mass_flow: Array, row: int) -> AirPathResult:
     """The flow of a path is what leaves its start: branches beside each other at the start add up."""
-    edges = [e for e, c in enumerate(flow.circuit) if c == path.id and not flow.parts[e].endswith(LEAK)]
+    edges = [edge for edge in flow.edges_of(path.id) if not flow.parts[edge].endswith(LEAK)]
     first, last = flow.graph.tail[edges[0]], flow.graph.head[edges[-1]]
     starts = [e for e in edges if flow.graph.tail[e] == first]
     ends = [e for e in edges if flow.graph.head[e] == last]

@@ -1,5 +1,6 @@
 """What each hop is computed with: the law, where it is from, its range, and whether it is used inside it."""
 
+from functools import lru_cache
 from typing import Final
 
 from krill.document.solids import Interface
@@ -52,6 +53,7 @@ BARE_JOINT: Final = (
 DRIVEN: Final = ("Developing laminar flow between the fins", "teertstra-2000", "Reynolds number below 2300")
 
 
+@lru_cache(maxsize=128)
 def _law(entry: tuple[str, str, str], inside: bool = True) -> Law:
     name, key, valid = entry
     return Law(name=name, source=source(key), valid=valid, inside=inside)

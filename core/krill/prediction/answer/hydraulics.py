@@ -77,7 +77,7 @@ def junction_pressures(solved: Solved, loop: Loop, row: int, density: float) -> 
     flow, solution = solved.structure.coolant, solved.solution.coolant
     assert flow is not None
     assert solution is not None
-    edges = [edge for edge, circuit in enumerate(flow.circuit) if circuit == loop.id]
+    edges = flow.edges_of(loop.id)
     tank = next((e for e in edges if isinstance(solved.build.part(flow.parts[e]), Reservoir)), None)
     pressure = solution.pressure[row]
     ends = {edge: float(pressure[flow.graph.head[edge]]) for edge in edges}

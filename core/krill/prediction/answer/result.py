@@ -95,17 +95,21 @@ class LoopElement:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PumpCurve:
-    """A pump at its speed; efficiency is a guess: hydraulic over electric watts, both of the central figures."""
+class PumpPoint:
+    """Where a pump works, and the ends of its curve at its speed.
+
+    Efficiency is a guess: hydraulic over electric watts, both of the central figures.
+    """
 
     address: str
     speed_share: float
     flow_l_min: float
     head_kpa: float
+    shutoff_kpa: float
+    free_flow_l_min: float
     electric_w: float
     into_coolant_w: float
     efficiency: float | None
-    points: list[tuple[float, float]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,8 +126,7 @@ class LoopResult:
     highest_kpa: float
     air_collects_at: str | None
     elements: list[LoopElement]
-    pumps: list[PumpCurve]
-    loop_curve: list[tuple[float, float]]
+    pumps: list[PumpPoint]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -389,6 +392,23 @@ class Comparison:
     second_w: float
     sentence: str
     certifies: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PumpCurve:
+    """A pump's curve at its speed: (l/min, kPa)."""
+
+    address: str
+    points: list[tuple[float, float]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LoopCurves:
+    """What the pumps of a loop give against what the loop asks, (l/min, kPa)."""
+
+    address: str
+    pumps: list[PumpCurve]
+    loop_curve: list[tuple[float, float]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

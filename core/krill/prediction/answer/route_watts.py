@@ -4,7 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.networks.blocks import own_weight
-from krill.networks.structure import Layer, PlaceRoute
+from krill.networks.structure import Layer, PlaceRoute, layer_key
 from krill.prediction.answer.solving import Solved, at_row
 
 Array = NDArray[np.float64]
@@ -42,23 +42,19 @@ def stream_start(solved: Solved, row: int, route: PlaceRoute) -> tuple[str, floa
 def step_watts(solved: Solved, row: int, route: PlaceRoute, step: list[Layer]) -> list[float]:
     """Watts through each layer of a step."""
     T = solved.solution.temperature[row]
-    drops = [float(T[layer.inner]) - outer_temperature(solved, row, route, layer) for layer in step]
-    return [_layer_watts(solved, row, route, layer, drop) for layer, drop in zip(step, drops, strict=True)]
+    return [
+        _layer_watts(solved, row, layer, float(T[layer.inner]) - outer_temperature(solved, row, route, layer))
+        for layer in step
+    ]
 
 
-def _layer_watts(solved: Solved, row: int, route: PlaceRoute, layer: Layer, drop: float) -> float:
+def _layer_watts(solved: Solved, row: int, layer: Layer, drop: float) -> float:
     pattern, G = solved.network.pattern, solved.solution.conductance
+    column = pattern.column_of[layer_key(layer)]
     if layer.kind == "pipes":
-        index = next(i for i, link in enumerate(pattern.pipes) if link.layer is layer)
-        return float(solved.link_heat[row, pattern.pipe_link(index)])
-    if layer.kind == "plate":
-        index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
-        return at_row(G.plates, row, index) * drop
-    if layer.kind == "stream":
-        index = next(i for i, stream in enumerate(pattern.streams) if stream.route is route)
-        return at_row(G.streams, row, index) * drop
-    index = next(i for i, (_, other) in enumerate(pattern.layers) if other is layer)
-    return at_row(G.layers, row, index) * drop
+        return float(solved.link_heat[row, pattern.pipe_link(column)])
+    of_kind = {"plate": G.plates, "stream": G.streams}.get(layer.kind, G.layers)
+    return at_row(of_kind, row, column) * drop
 
 
 def mean_coolant(solved: Solved, row: int, route: PlaceRoute) -> float:
@@ -66,9 +62,8 @@ def mean_coolant(solved: Solved, row: int, route: PlaceRoute) -> float:
     flow, edge = solved.structure.coolant, route.edge
     assert flow is not None
     assert edge is not None
-    pattern, solution = solved.network.pattern, solved.solution
-    index = next(i for i, hop in enumerate(pattern.plates) if hop.route is route)
-    G = at_row(solution.conductance.plates, row, index)
+    solution, column = solved.solution, solved.network.pattern.column_of[layer_key(route.layers[-1])]
+    G = at_row(solution.conductance.plates, row, column)
     C = solution.streams[0][row, edge]
     own = float(own_weight(np.asarray(G), np.asarray(C)))
     T = solution.temperature[row]

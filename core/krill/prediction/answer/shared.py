@@ -5,7 +5,6 @@ from numpy.typing import NDArray
 
 from krill.document.build import Loop, Zone
 from krill.document.part_base import Part
-from krill.materials.fluids import coolant
 from krill.networks.flow_structure import LEAK, FlowStructure
 from krill.physics.properties import FluidState
 from krill.prediction.answer.bodies import body_ways
@@ -21,19 +20,12 @@ def loop_nodes(solved: Solved, loop: str) -> list[int]:
     """Heat nodes of a loop: its junctions and its elements' outlets."""
     flow = solved.structure.coolant
     assert flow is not None
-    nodes: set[int] = set()
-    for edge, circuit in enumerate(flow.circuit):
-        if circuit == loop:
-            nodes |= {int(flow.tail_nodes[edge]), int(flow.head_nodes[edge])}
-            if flow.active_nodes[edge] >= 0:
-                nodes.add(int(flow.active_nodes[edge]))
-    return sorted(nodes)
+    return flow.nodes_of(loop)
 
 
 def loop_coolant(solved: Solved, loop: Loop) -> FluidState:
     """What fills a loop at its mean temperature, (batch,)."""
-    mean = np.mean(solved.solution.temperature[:, loop_nodes(solved, loop.id)], axis=1)
-    return coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(mean)
+    return solved.coolants[loop.id]
 
 
 def loop_flow(solved: Solved, loop: Loop) -> Array:
@@ -47,9 +39,7 @@ def loop_flow(solved: Solved, loop: Loop) -> Array:
 
 def start_edges(flow: FlowStructure, way: str) -> list[int]:
     """Edges that leave the start of a loop or air path."""
-    edges = [
-        edge for edge, circuit in enumerate(flow.circuit) if circuit == way and not flow.parts[edge].endswith(LEAK)
-    ]
+    edges = [edge for edge in flow.edges_of(way) if not flow.parts[edge].endswith(LEAK)]
     return [edge for edge in edges if flow.graph.tail[edge] == flow.graph.tail[edges[0]]]
 
 

@@ -8,11 +8,13 @@ from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable, Values
 from krill.document.build import Build
+from krill.materials.fluids import coolant
 from krill.networks.coupled import CoupledNetwork, CoupledSolution
 from krill.networks.pattern import ThermalPattern
 from krill.networks.states import Case, MachineStates
 from krill.networks.structure import Structure, structure_of
 from krill.numerics.sampling import QUANTILE_90, normal_draws
+from krill.physics.properties import FluidState
 from krill.prediction.answer.model import Model
 
 Array = NDArray[np.float64]
@@ -43,6 +45,19 @@ class Solved:
             for law, i, j in zip(self.solution.laws, links.inner, links.outer, strict=True)
         ]
         return np.stack(found, axis=1) if found else np.zeros((T.shape[0], 0))
+
+    @cached_property
+    def coolants(self) -> dict[str, FluidState]:
+        """What fills each loop at its mean temperature, (batch,)."""
+        flow, T = self.structure.coolant, self.solution.temperature
+        if flow is None:
+            return {}
+        return {
+            loop.id: coolant(loop.coolant.fluid, float(loop.coolant.mass_share)).state(
+                T[:, flow.nodes_of(loop.id)].mean(axis=1)
+            )
+            for loop in self.build.loops
+        }
 
     @property
     def stride(self) -> int:
@@ -96,8 +111,22 @@ def solve_cases(
 
     ``overrides`` set figures by address in SI and make them certain; ``draws`` replace the keyed draws, each
     (samples,) or (case, samples), of a figure or of a mover's duty (``movers/id``, where NaN leaves it as told).
-    NotConverged where the networks do not settle.
+    NotConverged where a row does not settle.
     """
+    solved = try_cases(build, cases, samples, seed, overrides, draws)
+    solved.solution.status.must_all_settle()
+    return solved
+
+
+def try_cases(
+    build: Build,
+    cases: list[Case],
+    samples: int = 0,
+    seed: int = 1,
+    overrides: dict[str, float] | None = None,
+    draws: dict[str, Array] | None = None,
+) -> Solved:
+    """As ``solve_cases``, but rows that do not settle are told by the solution's status, beside those that do."""
     model = Model.of(build)
     table, pattern = model.table, model.pattern
     for address, value in (overrides or {}).items():
@@ -106,13 +135,18 @@ def solve_cases(
         pattern = ThermalPattern(structure_of(build, table))
     if draws is None:
         draws = table.draws(seed, samples) if samples else {}
-    varied = {}
-    for address, drawn in draws.items():
-        rows = np.broadcast_to(drawn, (len(cases), samples))
-        known = table.figures.get(address)
-        central = np.full((len(cases), 1), np.nan if known is None else known.value)
-        varied[address] = np.concatenate([central, rows], axis=1).ravel()
-    values = Values(table, len(cases) * (samples + 1), varied)
+    values = Values(table, len(cases) * (samples + 1), _varied(table, draws, len(cases), samples))
     states = MachineStates(build, cases, samples + 1, values)
     network = CoupledNetwork(pattern, values, states)
     return Solved(build, table, pattern.structure, network, network.solve(), cases, samples, seed)
+
+
+def _varied(table: FigureTable, draws: dict[str, Array], cases: int, samples: int) -> dict[str, Array]:
+    """Draws as rows of the batch, the central figure before those of each case."""
+    varied = {}
+    for address, drawn in draws.items():
+        rows = np.broadcast_to(drawn, (cases, samples))
+        known = table.figures.get(address)
+        central = np.full((cases, 1), np.nan if known is None else known.value)
+        varied[address] = np.concatenate([central, rows], axis=1).ravel()
+    return varied

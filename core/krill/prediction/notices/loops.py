@@ -7,7 +7,7 @@ from krill.document.part_base import Part
 from krill.document.parts import Coupling, Fitting, Plate, Radiator, Reservoir
 from krill.materials.galvanic import WET_LIMIT_V, worst_pair
 from krill.prediction.answer.hydraulics import reservoir_below_pump
-from krill.prediction.answer.result import LoopResult, Notice, PumpCurve
+from krill.prediction.answer.result import LoopResult, Notice, PumpPoint
 from krill.prediction.answer.solving import Solved
 from krill.prediction.notices.notice import note, warning
 
@@ -27,8 +27,8 @@ def loop_notices(solved: Solved, loops: list[LoopResult]) -> Iterator[Notice]:
         yield from _heat_and_flow(result)
         if not any(isinstance(part, Radiator) for part in parts):
             yield warning(loop.id, f"{loop.name or loop.id} has no radiator: only its tubes give heat off.")
-        for curve in result.pumps:
-            yield from _pump(solved, curve)
+        for point in result.pumps:
+            yield from _pump(solved, point)
         yield from _open(loop, parts)
         yield from _pressure(result)
         yield from _air(solved, loop, result, parts)
@@ -49,21 +49,20 @@ def _heat_and_flow(loop: LoopResult) -> Iterator[Notice]:
         )
 
 
-def _pump(solved: Solved, curve: PumpCurve) -> Iterator[Notice]:
-    highest = solved.figure(f"{curve.address}/highest_kpa", 0, 1e9) / 1000
-    shutoff, free = curve.points[0][1], curve.points[-1][0]
-    if shutoff > highest:
+def _pump(solved: Solved, point: PumpPoint) -> Iterator[Notice]:
+    highest = solved.figure(f"{point.address}/highest_kpa", 0, 1e9) / 1000
+    if point.shutoff_kpa > highest:
         yield warning(
-            curve.address,
-            f"Shut-off head {shutoff:.0f} kPa is over the {highest:.0f} kPa that "
+            point.address,
+            f"Shut-off head {point.shutoff_kpa:.0f} kPa is over the {highest:.0f} kPa that "
             "the pump's class is made for; look at the fittings, too.",
         )
-    if curve.speed_share < STANDSTILL:
-        yield warning(curve.address, "The pump stands still: its loop carries no heat away.")
-    elif abs(curve.flow_l_min) < DEAD_END_SHARE * free:
+    if point.speed_share < STANDSTILL:
+        yield warning(point.address, "The pump stands still: its loop carries no heat away.")
+    elif abs(point.flow_l_min) < DEAD_END_SHARE * point.free_flow_l_min:
         yield warning(
-            curve.address,
-            f"The pump works against a closed end: {curve.head_kpa:.0f} kPa and no flow. It "
+            point.address,
+            f"The pump works against a closed end: {point.head_kpa:.0f} kPa and no flow. It "
             "warms its own coolant and can blow a fitting off.",
         )
 

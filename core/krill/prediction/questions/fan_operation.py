@@ -9,7 +9,8 @@ from krill.components.edges import EdgeGroup, ImposedFlow, Medium, MoverEdges, P
 from krill.document.build import Build
 from krill.errors import DocumentRefused, Problem
 from krill.materials.fluids import air_viscosity
-from krill.networks.flow import solve
+from krill.networks.flow import FlowNetwork
+from krill.networks.row_status import RowStatus
 from krill.physics.atmosphere import air_density
 from krill.prediction.answer.circuits import air_elements
 from krill.prediction.answer.result import FanOperation
@@ -85,14 +86,16 @@ def _system(solved: Solved, edge: int, mass_flow: Array) -> Array:
     rows = (len(mass_flow), flow.graph.edges)
     medium = Medium(np.broadcast_to(_density(solved), rows), np.broadcast_to(air_viscosity(T), rows))
     draught = solved.network.draught(solution.temperature[:1])
-    found = solve(
-        flow.graph,
+    network = FlowNetwork(flow.graph, [group.columns for group in groups])
+    found = network.solve(
         groups,
         medium,
         model.scale,
         np.broadcast_to(solution.air.mass_flow[:1], rows),
         None if draught is None else np.broadcast_to(draught, rows),
     )
+    report = found.report
+    RowStatus.after(~report.settled, lambda at: network.why_not(report, at)).must_all_settle()
     tail, head = flow.graph.tail[edge], flow.graph.head[edge]
     own = 0.0 if draught is None else float(draught[0, edge])
     return np.asarray(found.pressure[:, head] - found.pressure[:, tail] + own)

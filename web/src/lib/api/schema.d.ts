@@ -468,6 +468,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loop-curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curves Of A Loop
+         * @description Curves of a loop's pumps, and the pressure that the loop asks at other flows.
+         */
+        post: operations["loop_curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/map": {
         parameters: {
             query?: never;
@@ -2915,6 +2935,21 @@ export interface components {
             name?: string;
             volume_l?: components["schemas"]["Figure"] | null;
         };
+        /**
+         * LoopCurves
+         * @description What the pumps of a loop give against what the loop asks, (l/min, kPa).
+         */
+        LoopCurves: {
+            /** Address */
+            address: string;
+            /** Loop Curve */
+            loop_curve: [
+                number,
+                number
+            ][];
+            /** Pumps */
+            pumps: components["schemas"]["PumpCurve"][];
+        };
         /** LoopElement */
         LoopElement: {
             /** Address */
@@ -2938,6 +2973,17 @@ export interface components {
             /** Share */
             share: number;
         };
+        /** LoopIn */
+        LoopIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /** Loop */
+            loop: string;
+            /** Room C */
+            room_c?: number | null;
+            /** Workload */
+            workload: string;
+        };
         /** LoopResult */
         LoopResult: {
             /** Address */
@@ -2960,17 +3006,12 @@ export interface components {
             highest_c: number;
             /** Highest Kpa */
             highest_kpa: number;
-            /** Loop Curve */
-            loop_curve: [
-                number,
-                number
-            ][];
             /** Lowest C */
             lowest_c: number;
             /** Name */
             name: string;
             /** Pumps */
-            pumps: components["schemas"]["PumpCurve"][];
+            pumps: components["schemas"]["PumpPoint"][];
         };
         /** Machine */
         Machine: {
@@ -3909,9 +3950,24 @@ export interface components {
         };
         /**
          * PumpCurve
-         * @description A pump at its speed; efficiency is a guess: hydraulic over electric watts, both of the central figures.
+         * @description A pump's curve at its speed: (l/min, kPa).
          */
         PumpCurve: {
+            /** Address */
+            address: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * PumpPoint
+         * @description Where a pump works, and the ends of its curve at its speed.
+         *
+         *     Efficiency is a guess: hydraulic over electric watts, both of the central figures.
+         */
+        PumpPoint: {
             /** Address */
             address: string;
             /** Efficiency */
@@ -3920,15 +3976,14 @@ export interface components {
             electric_w: number;
             /** Flow L Min */
             flow_l_min: number;
+            /** Free Flow L Min */
+            free_flow_l_min: number;
             /** Head Kpa */
             head_kpa: number;
             /** Into Coolant W */
             into_coolant_w: number;
-            /** Points */
-            points: [
-                number,
-                number
-            ][];
+            /** Shutoff Kpa */
+            shutoff_kpa: number;
             /** Speed Share */
             speed_share: number;
         };
@@ -7992,6 +8047,93 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    loop_curves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopCurves"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -1,22 +1,37 @@
 <script lang="ts">
-  import type { LoopResult } from "$lib/api/client";
+  import { client, type LoopResult, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/state/asked.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
   import { lineThrough, scaleOf } from "$lib/drawing/scale";
   import { fixed } from "$lib/units/format";
+  import Faults from "$lib/ui/Faults.svelte";
 
   /** Pump curve, the loop's own curve, and where they meet. */
-  let { loop }: { loop: LoopResult } = $props();
+  let { build, loop }: { build: BuildState; loop: LoopResult } = $props();
   const W = 220;
   const H = 178;
+  const asked = new Asked<Schemas["LoopCurves"]>();
   const pump = $derived(loop.pumps[0]);
-  const mostFlow = $derived(Math.max(...(pump?.points ?? [[1]]).map((p) => p[0] ?? 0), loop.flow_l_min * 1.3, 0.1));
-  const mostHead = $derived(Math.max(...(pump?.points ?? [[0, 1]]).map((p) => p[1] ?? 0), 0.1) * 1.12);
-  const x = $derived(scaleOf([0, mostFlow], [30, W - 10]));
-  const y = $derived(scaleOf([0, mostHead], [H - 24, 20]));
-  const line = $derived((points: number[][]) =>
-    lineThrough(points.filter((p) => p[1]! <= mostHead * 1.02).map((p) => [x(p[0]!), y(p[1]!)])),
+  const curves = $derived(asked.answer);
+  const points = $derived(curves?.pumps.find((curve) => curve.address === pump?.address)?.points ?? []);
+
+  $effect(() => {
+    const document = build.document;
+    const body = { loop: loop.address, workload: build.workloadId, room_c: build.roomC };
+    if (!document || !loop.pumps.length) return;
+    return asked.ask(() => client.POST("/api/loop-curves", { body: { document, ...body } }));
+  });
+
+  const maxFlow = $derived(Math.max(pump?.free_flow_l_min ?? 1, loop.flow_l_min * 1.3, 0.1));
+  const maxHead = $derived(Math.max(pump?.shutoff_kpa ?? 1, 0.1) * 1.12);
+  const x = $derived(scaleOf([0, maxFlow], [30, W - 10]));
+  const y = $derived(scaleOf([0, maxHead], [H - 24, 20]));
+  const line = $derived((of: number[][]) =>
+    lineThrough(of.filter((p) => p[1]! <= maxHead * 1.02).map((p) => [x(p[0]!), y(p[1]!)])),
   );
 </script>
 
+<Faults faults={asked.faults} />
 {#if pump}
   <svg
     width={W}
@@ -26,14 +41,13 @@
   >
     <path d="M30 14V{H - 24}H{W - 6}" fill="none" stroke="var(--soft)" />
     <text x="2" y="12">kPa</text>
-    <text x="26" y={y(pump.points[0]?.[1] ?? 0) + 4} text-anchor="end" class="num">{fixed(pump.points[0]?.[1], 0)}</text
-    >
+    <text x="26" y={y(pump.shutoff_kpa) + 4} text-anchor="end" class="num">{fixed(pump.shutoff_kpa, 0)}</text>
     <text x={W - 4} y={H - 8} text-anchor="end">l/min</text>
-    <path d={line(loop.loop_curve)} fill="none" stroke="var(--soft)" stroke-width="2" stroke-dasharray="5 4" />
-    <path d={line(pump.points)} fill="none" stroke="var(--ink)" stroke-width="2.200" />
+    <path d={line(curves?.loop_curve ?? [])} fill="none" stroke="var(--soft)" stroke-width="2" stroke-dasharray="5 4" />
+    <path d={line(points)} fill="none" stroke="var(--ink)" stroke-width="2.200" />
     <circle cx={x(pump.flow_l_min)} cy={y(pump.head_kpa)} r="6" fill="var(--accent)" />
     <text x={x(pump.flow_l_min) + 10} y={y(pump.head_kpa) - 8} class="strong">{fixed(pump.flow_l_min)} l/min</text>
-    <text x={x(mostFlow * 0.62)} y={y(pump.points[12]?.[1] ?? 0) - 8}>pump</text>
+    {#if points.length}<text x={x(maxFlow * 0.62)} y={y(points[12]?.[1] ?? 0) - 8}>pump</text>{/if}
     <text x={x(pump.flow_l_min) - 22} y={y(pump.head_kpa * 0.4)} text-anchor="end">loop</text>
   </svg>
 {/if}

@@ -44,7 +44,7 @@
       </div>
       <div class="flex items-center gap-4">
         <Ring {build} {loop} />
-        <PumpChart {loop} />
+        <PumpChart {build} {loop} />
       </div>
       <LoopTable {build} {loop} />
     </section>
