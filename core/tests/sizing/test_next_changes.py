@@ -3,20 +3,14 @@
 import json
 from pathlib import Path
 
-import numpy as np
 import pytest
 from fanless import chip, fanless, hop, layer, sink
 from machines import box, machine, source
 from strategies import recipe
 
-from krill.components.figure_table import FigureTable
 from krill.document.reading import read_object, read_text
-from krill.errors import NotConverged
-from krill.networks.states import duty_address
 from krill.prediction.predict import predict
-from krill.sizing import next_changes as next_changes_module
 from krill.sizing.next_changes import next_changes
-from krill.sizing.steps.book import steps_of_build
 from krill.sizing.steps.step import edited
 
 SAVED = Path(__file__).parents[1] / "saved_documents"

@@ -115,10 +115,12 @@ def pumps_of(solved: Solved, loop: str) -> Iterator[tuple[Pump, MoverEdges, int]
 
 
 def stretches(solved: Solved, group: MoverEdges, column: int, row: int, speed: float) -> tuple[float, float]:
-    """Factors on the flows and pressures of a pump's rated curve at a speed."""
-    return at_row(group.flow_factor, row, column) * max(speed, 1e-6), at_row(
-        group.pressure_factor, row, column
-    ) * speed**2
+    """Factors on the flows and pressures of a pump's rated curve at a speed, in the coolant that fills its loop."""
+    flow = solved.structure.coolant
+    assert flow is not None
+    density = solved.coolants[flow.circuit[group.columns[column]]].density[row]
+    of_head = at_row(group.pressure_factor, row, column) * density / at_row(group.density_ref, 0, column) * speed**2
+    return at_row(group.flow_factor, row, column) * max(speed, 1e-6), float(of_head)
 
 
 def _pump_points(solved: Solved, row: int, loop: str, density: float) -> list[PumpPoint]:
