@@ -5,14 +5,14 @@ from typing import Annotated, Any, Literal
 from ninja import Field, Schema
 
 from krill.sizing.side_by_side import MAX_OPTIONS
-from wire.documents import AskedBuild
+from wire.documents import AskedBuild, AskedRoom
 from wire.text import Text
 
 
 class PredictIn(Schema):
     document: AskedBuild
     workloads: list[str] | None = None
-    room_c: float | None = Field(None, ge=-30, le=60)
+    room_c: AskedRoom = None
     samples: int = Field(0, ge=0, le=2000)
     seed: int = Field(1, ge=0, le=2**31)
 
@@ -20,14 +20,14 @@ class PredictIn(Schema):
 class QuestionIn(Schema):
     document: AskedBuild
     workload: str
-    room_c: float | None = Field(None, ge=-30, le=60)
+    room_c: AskedRoom = None
 
 
 class CompareIn(Schema):
     first: AskedBuild
     second: AskedBuild
     workload: str
-    room_c: float | None = Field(None, ge=-30, le=60)
+    room_c: AskedRoom = None
     samples: int = Field(100, ge=0, le=1000)
 
 
@@ -105,7 +105,7 @@ class OptionIn(Schema):
 class SideBySideIn(Schema):
     options: Annotated[list[OptionIn], Field(min_length=1, max_length=MAX_OPTIONS)]
     workload: str
-    room_c: float | None = Field(None, ge=-30, le=60)
+    room_c: AskedRoom = None
 
 
 class LevelIn(QuestionIn):

@@ -2,12 +2,12 @@
 
 import json
 import uuid
+from dataclasses import dataclass
 from typing import Any
 
 import jsonpatch
 from django.contrib.auth.models import User
 from django.db import transaction
-from django.db.models import Max
 
 from builds.models import Access, Build, Edit, Revision
 from builds.queries import build_for
@@ -21,11 +21,20 @@ MAX_EDITS = 500
 
 
 class StaleSave(Exception):
-    """The draft has moved on; nothing was overwritten. Carries what is stored now."""
+    """The draft has moved on; nothing was overwritten. Carries what is stored now, and what was sent to take its place."""
 
-    def __init__(self, build: Build) -> None:
-        self.build = build
+    def __init__(self, build: Build, sent: Document | None = None) -> None:
+        self.build, self.sent = build, sent
         super().__init__("stale")
+
+
+@dataclass(frozen=True)
+class PatchedDraft:
+    """A draft after a patch, with its document read; ``as_sent`` where it is stored just as the patch makes it."""
+
+    build: Build
+    document: Document
+    as_sent: bool
 
 
 def create_build(owner: User, document: Document) -> Build:
@@ -38,23 +47,42 @@ def create_build(owner: User, document: Document) -> Build:
 @transaction.atomic
 def save_draft(user: User, build_id: uuid.UUID, base: int, document: Document, label: str) -> Build:
     """Replace the draft by a document and log the change; StaleSave where the base is not the newest."""
-    build = build_for(user, build_id, "editor", lock=True)
-    if base != build.sequence:
-        raise StaleSave(build)
+    build = _fresh(user, build_id, base, document)
+    return _changed(user, build, document, label, merge=False)
+
+
+@transaction.atomic
+def patch_draft(
+    user: User, build_id: uuid.UUID, base: int, patch: list[dict[str, Any]], label: str, *, merge: bool
+) -> PatchedDraft:
+    """Change the draft by a JSON Patch and log it; StaleSave where the base is not the newest.
+
+    With ``merge`` it goes into the change before, where the same person made that: typing is one step to undo.
+    """
+    build = _fresh(user, build_id, base)
+    try:
+        wanted = jsonpatch.apply_patch(json.loads(build.text), patch)
+    except (jsonpatch.JsonPatchException, jsonpatch.JsonPointerException) as error:
+        raise ApiFault(422, "patch", str(error), "operations on the draft at its base (RFC 6902)") from None
+    document = reading.read_object(wanted)
+    build = _changed(user, build, document, label, merge=merge)
+    return PatchedDraft(build, document, as_sent=json.loads(build.text) == wanted)
+
+
+def _changed(user: User, build: Build, document: Document, label: str, *, merge: bool) -> Build:
+    """The draft with a document in it and the change in its log; nothing where nothing changed."""
     old, new = json.loads(build.text), reading.write_object(document)
-    forward = jsonpatch.make_patch(old, new).patch
-    if not forward:
+    if old == new:
         return build
     build.edits.filter(undone=True).delete()
-    position = (build.edits.aggregate(last=Max("position"))["last"] or 0) + 1
-    Edit.objects.create(
-        build=build,
-        position=position,
-        forward=forward,
-        reverse=jsonpatch.make_patch(new, old).patch,
-        label=label,
-        author=user,
-    )
+    last = build.edits.last()
+    if merge and last is not None and last.author == user:
+        old = jsonpatch.apply_patch(old, last.reverse)
+        last.delete()
+    position = 1 if last is None else last.position + 1
+    forward, reverse = jsonpatch.make_patch(old, new).patch, jsonpatch.make_patch(new, old).patch
+    if forward:
+        Edit.objects.create(build=build, position=position, forward=forward, reverse=reverse, label=label, author=user)
     build.edits.filter(position__lte=position - MAX_EDITS).delete()
     return _store(build, document)
 
@@ -86,10 +114,11 @@ def step_forward(user: User, build_id: uuid.UUID, base: int) -> Build:
     return _applied(build, edit, edit.forward, undone=False)
 
 
-def _fresh(user: User, build_id: uuid.UUID, base: int) -> Build:
+def _fresh(user: User, build_id: uuid.UUID, base: int, sent: Document | None = None) -> Build:
+    """The build, held, to be changed on its newest sequence."""
     build = build_for(user, build_id, "editor", lock=True)
     if base != build.sequence:
-        raise StaleSave(build)
+        raise StaleSave(build, sent)
     return build
 
 

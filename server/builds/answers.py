@@ -6,17 +6,20 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.http import HttpResponse
 
-from builds.actions import StaleSave
+from builds.actions import PatchedDraft, StaleSave
 from builds.changes import changes_between
 from builds.models import Build, Revision
 from builds.queries import role_in
-from krill.document.build import Build as Document
-from krill.document.reading import write_object
-from wire.faults import Fault, problem
+from builds.schemas import Asked, OutlookIn
+from krill.document.reading import read_text, write_object
+from krill.errors import KrillError
+from krill.prediction.predict import predict
+from krill.sizing.next_changes import next_changes
+from wire.faults import Fault, faults_of, problem
 
 
-def build_out(user: User, build: Build) -> dict[str, Any]:
-    """A draft with what can be undone and how it stands to its last revision."""
+def standing(user: User, build: Build) -> dict[str, Any]:
+    """A draft without its document: what can be undone and how it stands to its last revision."""
     undo, redo = build.edits.filter(undone=False).last(), build.edits.filter(undone=True).first()
     revision = build.revisions.last()
     return {
@@ -26,7 +29,6 @@ def build_out(user: User, build: Build) -> dict[str, Any]:
         "role": role_in(user, build) or "",
         "sequence": build.sequence,
         "sha256": build.sha256,
-        "document": json.loads(build.text),
         "undo": (undo.label or "change") if undo else None,
         "redo": (redo.label or "change") if redo else None,
         "revision": revision.number if revision else None,
@@ -35,14 +37,40 @@ def build_out(user: User, build: Build) -> dict[str, Any]:
     }
 
 
-def conflict(user: User, stale: StaleSave, yours: Document | None) -> HttpResponse:
+def build_out(user: User, build: Build) -> dict[str, Any]:
+    """A draft with its document."""
+    return standing(user, build) | {"document": json.loads(build.text)}
+
+
+def patched_out(user: User, draft: PatchedDraft, asked: Asked | None) -> dict[str, Any]:
+    """A draft after a patch with the central figures that were asked, or why there are none."""
+    prediction, unsolved = None, list[Fault]()
+    if asked is not None:
+        try:
+            prediction = predict(draft.document, [asked.workload], asked.room_c, samples=0)
+        except KrillError as error:
+            unsolved = faults_of(error)
+    document = None if draft.as_sent else json.loads(draft.build.text)
+    return standing(user, draft.build) | {"document": document, "prediction": prediction, "unsolved": unsolved}
+
+
+def outlook(build: Build, asked: OutlookIn) -> dict[str, Any]:
+    """Bands of a draft and its quick next changes, for a place or for the tightest one by the bands."""
+    document = read_text(build.text)
+    bands = predict(document, [asked.workload], asked.room_c, asked.samples)
+    place = asked.place or bands.workloads[0].tightest
+    changes = next_changes(document, asked.workload, place, asked.room_c, quick=True)
+    return {"sequence": build.sequence, "bands": bands, "changes": changes}
+
+
+def conflict(user: User, stale: StaleSave) -> HttpResponse:
     """409: what is stored and what was sent, for the person to choose."""
     fault = Fault(
         where="base",
         what=f"the draft is at {stale.build.sequence}, yours is older",
         allowed="take theirs, or save yours on top of it",
     )
-    shown = None if yours is None else write_object(yours)
+    shown = None if stale.sent is None else write_object(stale.sent)
     return problem(409, [fault], stored=build_out(user, stale.build), yours=shown)
 
 

@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from builds import actions
-from builds.answers import build_out, conflict, revision_out
+from builds.answers import build_out, outlook, patched_out, revision_out
 from builds.queries import build_for, cards_of, revision_of
 from builds.schemas import (
     AccessIn,
@@ -19,6 +19,10 @@ from builds.schemas import (
     BuildOut,
     Conflict,
     ImportIn,
+    OutlookIn,
+    OutlookOut,
+    PatchedOut,
+    PatchIn,
     RecipeIn,
     RecipeOut,
     RevisionDocument,
@@ -89,29 +93,41 @@ def delete_build(request: HttpRequest, build_id: UUID) -> Status[Any]:
 @router.put(
     "/builds/{build_id}/draft", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="save_draft"
 )
-def save_draft(request: HttpRequest, build_id: UUID, data: SaveIn) -> Status[Any] | HttpResponse:
-    """Save the draft on its base sequence; a stale base gets 409 with both versions."""
-    try:
-        build = actions.save_draft(user_of(request), build_id, data.base, data.document, data.label)
-    except actions.StaleSave as stale:
-        return conflict(user_of(request), stale, data.document)
-    return Status(200, build_out(user_of(request), build))
+def save_draft(request: HttpRequest, build_id: UUID, data: SaveIn) -> dict[str, Any]:
+    """Save a whole draft on its base sequence; a stale base gets 409 with both versions."""
+    user = user_of(request)
+    return build_out(user, actions.save_draft(user, build_id, data.base, data.document, data.label))
+
+
+@router.patch(
+    "/builds/{build_id}/draft", response={200: PatchedOut, 409: Conflict, ERRORS: Errors}, operation_id="patch_draft"
+)
+def patch_draft(request: HttpRequest, build_id: UUID, data: PatchIn) -> dict[str, Any]:
+    """Change the draft on its base sequence, and answer its central figures; a stale base gets 409."""
+    user = user_of(request)
+    draft = actions.patch_draft(user, build_id, data.base, data.patch, data.label, merge=data.merge)
+    return patched_out(user, draft, data.asked)
+
+
+@router.post(
+    "/builds/{build_id}/outlook",
+    response={200: OutlookOut, ERRORS: Errors},
+    operation_id="outlook",
+    tags=["predictions"],
+)
+def outlook_of_draft(request: HttpRequest, build_id: UUID, data: OutlookIn) -> dict[str, Any]:
+    """Bands of the stored draft, and its next changes of figures and duties."""
+    return outlook(build_for(user_of(request), build_id), data)
 
 
 @router.post("/builds/{build_id}/undo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="undo")
-def undo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any] | HttpResponse:
-    try:
-        return Status(200, build_out(user_of(request), actions.step_back(user_of(request), build_id, data.base)))
-    except actions.StaleSave as stale:
-        return conflict(user_of(request), stale, None)
+def undo(request: HttpRequest, build_id: UUID, data: StepIn) -> dict[str, Any]:
+    return build_out(user_of(request), actions.step_back(user_of(request), build_id, data.base))
 
 
 @router.post("/builds/{build_id}/redo", response={200: BuildOut, 409: Conflict, ERRORS: Errors}, operation_id="redo")
-def redo(request: HttpRequest, build_id: UUID, data: StepIn) -> Status[Any] | HttpResponse:
-    try:
-        return Status(200, build_out(user_of(request), actions.step_forward(user_of(request), build_id, data.base)))
-    except actions.StaleSave as stale:
-        return conflict(user_of(request), stale, None)
+def redo(request: HttpRequest, build_id: UUID, data: StepIn) -> dict[str, Any]:
+    return build_out(user_of(request), actions.step_forward(user_of(request), build_id, data.base))
 
 
 @router.get("/builds/{build_id}/document", response={200: BuildJson, ERRORS: Errors}, operation_id="export_build")

@@ -6,8 +6,10 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
-from wire.documents import BuildJson, GivenBuild
-from wire.faults import Errors
+from krill.prediction.answer.result import Prediction
+from krill.sizing.result import NextChanges
+from wire.documents import AskedRoom, BuildJson, GivenBuild
+from wire.faults import Errors, Fault
 from wire.text import Text
 
 
@@ -20,19 +22,35 @@ class BuildCard(Schema):
     revisions: int
 
 
-class BuildOut(Schema):
+class Standing(Schema):
+    """How a draft stands: its sequence, what can be undone, its last revision."""
+
     id: UUID
     name: str
     owner: str
     role: str
     sequence: int
     sha256: str
-    document: BuildJson
     undo: str | None
     redo: str | None
     revision: int | None
     revision_why: str | None
     changed: bool
+
+
+class BuildOut(Standing):
+    document: BuildJson
+
+
+class PatchedOut(Standing):
+    """A draft after a patch; ``document`` where it is stored otherwise than the patch makes it.
+
+    ``prediction`` has the central figures that were asked; ``unsolved`` says why there are none.
+    """
+
+    document: BuildJson | None
+    prediction: Prediction | None
+    unsolved: list[Fault]
 
 
 class Conflict(Errors):
@@ -68,6 +86,36 @@ class SaveIn(Schema):
     base: int = Field(ge=0, description="sequence that the change was made on")
     document: GivenBuild
     label: Annotated[Text, Field(max_length=200)] = ""
+
+
+class Asked(Schema):
+    """A question to the draft: a workload, in the build's room or another."""
+
+    workload: str
+    room_c: AskedRoom = None
+
+
+class PatchIn(Schema):
+    """``merge`` puts the change into the one before, where the same person made that."""
+
+    base: int = Field(ge=0, description="sequence that the patch was made on")
+    patch: Annotated[list[dict[str, Any]], Field(max_length=2000, description="JSON Patch, RFC 6902")]
+    label: Annotated[Text, Field(max_length=200)] = ""
+    merge: bool = False
+    asked: Asked | None = None
+
+
+class OutlookIn(Asked):
+    place: str | None = Field(None, description="next changes of this place, or of the tightest")
+    samples: int = Field(400, ge=20, le=2000)
+
+
+class OutlookOut(Schema):
+    """``sequence`` is that of the draft which was solved."""
+
+    sequence: int
+    bands: Prediction
+    changes: NextChanges
 
 
 class StepIn(Schema):

@@ -10,13 +10,16 @@ from ninja.security import django_auth
 from accounts.router import router as accounts
 from ask.router import router as questions
 from ask.tables_router import router as tables
+from builds.actions import StaleSave
+from builds.answers import conflict
 from builds.router import router as builds
 from krill import CORE_VERSION
-from krill.errors import DocumentRefused, KrillError
+from krill.errors import KrillError
 from runs.router import router as runs
 from shelf.router import router as shelf
 from studies.router import router as studies
-from wire.faults import ApiFault, Fault, problem
+from wire.faults import ApiFault, Fault, faults_of, problem
+from wire.people import user_of
 
 api = NinjaAPI(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None)
 api.add_router("", accounts)
@@ -33,14 +36,14 @@ def _fault(request: HttpRequest, error: ApiFault) -> HttpResponse:
     return problem(error.status, [error.fault])
 
 
-@api.exception_handler(DocumentRefused)
-def _refused(request: HttpRequest, error: DocumentRefused) -> HttpResponse:
-    return problem(422, [Fault(where=p.where, what=p.what, allowed=p.allowed) for p in error.problems])
+@api.exception_handler(StaleSave)
+def _stale(request: HttpRequest, error: StaleSave) -> HttpResponse:
+    return conflict(user_of(request), error)
 
 
 @api.exception_handler(KrillError)
-def _core(request: HttpRequest, error: KrillError) -> HttpResponse:
-    return problem(422, [Fault(where="build", what=str(error))])
+def _refused(request: HttpRequest, error: KrillError) -> HttpResponse:
+    return problem(422, faults_of(error))
 
 
 @api.exception_handler(ValidationError)

@@ -8,8 +8,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from builds.actions import StaleSave
-from builds.answers import build_out, conflict
+from builds.answers import build_out
 from builds.queries import build_for
 from builds.schemas import BuildOut, Conflict
 from krill.document.reading import write_object
@@ -91,13 +90,9 @@ def get_candidate_document(request: HttpRequest, study_id: UUID, number: int) ->
     response={200: BuildOut, 409: Conflict, ERRORS: Errors},
     operation_id="take_candidate",
 )
-def take_candidate(request: HttpRequest, study_id: UUID, number: int, data: TakeIn) -> Status[Any] | HttpResponse:
+def take_candidate(request: HttpRequest, study_id: UUID, number: int, data: TakeIn) -> dict[str, Any]:
     """Make a candidate the draft and keep it as a revision."""
-    try:
-        build = actions.take(user_of(request), study_id, number, data.base, data.why)
-    except StaleSave as stale:
-        return conflict(user_of(request), stale, None)
-    return Status(200, build_out(user_of(request), build))
+    return build_out(user_of(request), actions.take(user_of(request), study_id, number, data.base, data.why))
 
 
 @router.get("/studies/{study_id}/candidates.csv", response={200: str, ERRORS: Errors}, operation_id="candidates_csv")

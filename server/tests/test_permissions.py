@@ -68,6 +68,8 @@ TABLE = {
     "get_build": READ,
     "delete_build": OWN,
     "save_draft": WRITE,
+    "patch_draft": WRITE,
+    "outlook": READ,
     "undo": (422, 422, 403, 404, 401),  # nothing to undo
     "redo": (422, 422, 403, 404, 401),
     "export_build": READ,
@@ -127,7 +129,7 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "offers": {"document": document, "workload": "idle"},
         "edited": {"document": document, "edits": [{"target": "tube", "field": "length_m", "value": 2}]},
         "fan_operation": {"document": document, "workload": "idle", "fan": "fan-a1"},
-        "loop_curves": {"document": document, "workload": "idle", "loop": "loop"},
+        "loop_curves": {"document": document, "workload": "idle", "loop": "loop-a"},
         "speed_for_level": {"document": document, "workload": "idle", "wanted_dba": 25},
         "next_changes": {"document": document, "workload": "idle"},
         "watts_it_holds": {"document": document, "workloads": ["idle"]},
@@ -148,6 +150,8 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "save_draft": {"base": 0, "document": {**document, "name": "Renamed"}},
         "undo": {"base": 0},
         "redo": {"base": 0},
+        "patch_draft": {"base": 0, "patch": [], "asked": {"workload": "idle"}},
+        "outlook": {"workload": "idle", "samples": 20},
         "keep_revision": {"why": "again"},
         "grant_access": {"username": "stranger", "role": "reader"},
         "add_readings": {

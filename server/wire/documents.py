@@ -2,6 +2,7 @@
 
 from typing import Annotated, Any
 
+from ninja import Field
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, core_schema
 
@@ -49,3 +50,5 @@ GivenBuild = Annotated[Build, _Read()]
 AskedBuild = Annotated[Build, _ReadToSolve()]
 #: a document as it is stored: a JSON value that the core wrote, or one that it has not read yet
 BuildJson = Annotated[dict[str, Any], _BuildSchema()]
+#: air of the room that is asked about instead of the build's own, °C
+AskedRoom = Annotated[float, Field(ge=-30, le=60)] | None

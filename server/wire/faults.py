@@ -9,6 +9,8 @@ from django.http import HttpResponse
 from ninja import Schema
 from ninja.responses import NinjaJSONEncoder
 
+from krill.errors import DocumentRefused, KrillError
+
 CONTENT_TYPE = "application/problem+json"
 #: answers that any operation may give
 ERRORS = frozenset({400, 401, 403, 404, 413, 422, 429})
@@ -39,6 +41,13 @@ class ApiFault(Exception):
         self.status = status
         self.fault = Fault(where=where, what=what, allowed=allowed)
         super().__init__(what)
+
+
+def faults_of(error: KrillError) -> list[Fault]:
+    """What the core refuses, by address where it names any."""
+    if isinstance(error, DocumentRefused):
+        return [Fault(where=p.where, what=p.what, allowed=p.allowed) for p in error.problems]
+    return [Fault(where="build", what=str(error))]
 
 
 def problem(status: int, faults: Sequence[Fault], **more: Any) -> HttpResponse:

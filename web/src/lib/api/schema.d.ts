@@ -111,10 +111,34 @@ export interface paths {
         get?: never;
         /**
          * Save Draft
-         * @description Save the draft on its base sequence; a stale base gets 409 with both versions.
+         * @description Save a whole draft on its base sequence; a stale base gets 409 with both versions.
          */
         put: operations["save_draft"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Patch Draft
+         * @description Change the draft on its base sequence, and answer its central figures; a stale base gets 409.
+         */
+        patch: operations["patch_draft"];
+        trace?: never;
+    };
+    "/api/builds/{build_id}/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outlook Of Draft
+         * @description Bands of the stored draft, and its next changes of figures and duties.
+         */
+        post: operations["outlook"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1205,6 +1229,16 @@ export interface components {
             outlet_c: number;
             /** To Zone */
             to_zone: string;
+        };
+        /**
+         * Asked
+         * @description A question to the draft: a workload, in the build's room or another.
+         */
+        Asked: {
+            /** Room C */
+            room_c?: number | null;
+            /** Workload */
+            workload: string;
         };
         /**
          * Band
@@ -3455,6 +3489,33 @@ export interface components {
                 number
             ];
         };
+        /** OutlookIn */
+        OutlookIn: {
+            /**
+             * Place
+             * @description next changes of this place, or of the tightest
+             */
+            place?: string | null;
+            /** Room C */
+            room_c?: number | null;
+            /**
+             * Samples
+             * @default 400
+             */
+            samples?: number;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * OutlookOut
+         * @description ``sequence`` is that of the draft which was solved.
+         */
+        OutlookOut: {
+            bands: components["schemas"]["Prediction"];
+            changes: components["schemas"]["NextChanges"];
+            /** Sequence */
+            sequence: number;
+        };
         /**
          * Panel
          * @description A flat side of a housing; ``height_mm`` is its extent upwards (to the back on top and bottom).
@@ -3541,6 +3602,73 @@ export interface components {
             room_c?: number | null;
             /** Workload */
             workload: string;
+        };
+        /**
+         * PatchIn
+         * @description ``merge`` puts the change into the one before, where the same person made that.
+         */
+        PatchIn: {
+            asked?: components["schemas"]["Asked"] | null;
+            /**
+             * Base
+             * @description sequence that the patch was made on
+             */
+            base: number;
+            /**
+             * Label
+             * @default
+             */
+            label?: string;
+            /**
+             * Merge
+             * @default false
+             */
+            merge?: boolean;
+            /**
+             * Patch
+             * @description JSON Patch, RFC 6902
+             */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * PatchedOut
+         * @description A draft after a patch; ``document`` where it is stored otherwise than the patch makes it.
+         *
+         *     ``prediction`` has the central figures that were asked; ``unsolved`` says why there are none.
+         */
+        PatchedOut: {
+            /** Changed */
+            changed: boolean;
+            /** Document */
+            document: components["schemas"]["Build"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Owner */
+            owner: string;
+            prediction: components["schemas"]["Prediction"] | null;
+            /** Redo */
+            redo: string | null;
+            /** Revision */
+            revision: number | null;
+            /** Revision Why */
+            revision_why: string | null;
+            /** Role */
+            role: string;
+            /** Sequence */
+            sequence: number;
+            /** Sha256 */
+            sha256: string;
+            /** Undo */
+            undo: string | null;
+            /** Unsolved */
+            unsolved: components["schemas"]["Fault"][];
         };
         /** Person */
         Person: {
@@ -6304,6 +6432,193 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Conflict"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    patch_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    outlook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlookOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
