@@ -10,8 +10,9 @@
   let { build, place }: { build: BuildState; place: string } = $props();
   const SHOWN = 9;
   type Change = Schemas["NextChange"];
-  // figures and duties come as one batch at once; changes of kind, each a machine of its own, are filled in after
-  const quick = new Asked<Schemas["NextChanges"]>();
+  // figures and duties come with the bands, for another part than theirs by themselves; changes of kind, each a machine of
+  // its own, are filled in after
+  const other = new Asked<Schemas["NextChanges"]>();
   const whole = new Asked<Schemas["NextChanges"]>();
   const QUICK_MS = 40;
   const WHOLE_MS = 200;
@@ -23,15 +24,20 @@
     const body = { document, place, workload, room_c, quick: short };
     return () => client.POST("/api/next-changes", { body });
   };
-  // before the first bands it is not settled which place is the tightest
-  const settled = $derived(build.bands !== null);
+  const came = $derived(build.forecast.changes);
+  const withBands = $derived(came?.place === place && came.workload === build.workloadId);
   $effect(() => {
-    const ask = settled && question(true);
-    if (ask) return quick.ask(ask, QUICK_MS);
+    const ask = build.bandsFresh && !withBands && question(true);
+    if (ask) return other.ask(ask, QUICK_MS);
   });
   $effect(() => {
     const ask = build.bandsFresh && question(false);
     if (ask) return whole.ask(ask, WHOLE_MS);
+  });
+  const quick = $derived({
+    answer: withBands ? came : other.answer,
+    faults: withBands ? [] : other.faults,
+    busy: !build.bandsFresh || (!withBands && other.busy),
   });
   const unsettled = $derived(whole.busy || !build.bandsFresh);
   const filling = $derived(unsettled && !quick.busy);

@@ -1,10 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { BuildDocument } from "../document/build";
 
-const { GET, PUT, POST } = vi.hoisted(() => ({ GET: vi.fn(), PUT: vi.fn(), POST: vi.fn() }));
+const { GET, PATCH, POST } = vi.hoisted(() => ({ GET: vi.fn(), PATCH: vi.fn(), POST: vi.fn() }));
 vi.mock("../api/client", async (original) => ({
   ...(await original<typeof import("../api/client")>()),
-  client: { GET, PUT, POST },
+  client: { GET, PATCH, POST },
 }));
 const { BuildState } = await import("./build.svelte");
 
@@ -31,8 +31,31 @@ const place = (temperature_c: number, band: [number, number] | null = null) => (
   band_c: band && { low: band[0], high: band[1] },
   margin_band_k: band && { low: 90 - band[1], high: 90 - band[0] },
 });
-const predicted = (temperature_c: number, band: [number, number] | null = null, workload = "both") =>
-  ok({ workloads: [{ workload, places: [place(temperature_c, band)] }] });
+const prediction = (temperature_c: number, band: [number, number] | null = null, workload = "both") => ({
+  workloads: [{ workload, tightest: "chip", places: [place(temperature_c, band)] }],
+});
+const predicted = (...figures: Parameters<typeof prediction>) => ok(prediction(...figures));
+const OUTLOOK = "/api/builds/{build_id}/outlook";
+/** The server answers every question of one kind alike. */
+function answering(central: number, band: [number, number], { sequence = 4, workload = "both" } = {}) {
+  POST.mockImplementation((path: string) =>
+    Promise.resolve(
+      path === OUTLOOK
+        ? ok({ sequence, bands: prediction(central, band, workload), changes: { place: "chip", workload } })
+        : predicted(central, null, workload),
+    ),
+  );
+}
+const asked = (path: string) => POST.mock.calls.filter((call) => call[0] === path);
+const patched = (sequence: number, temperature_c: number | null = null, more: object = {}) =>
+  ok({
+    ...stored(sequence),
+    document: null,
+    prediction: temperature_c === null ? null : prediction(temperature_c),
+    unsolved: [],
+    ...more,
+  });
+const renaming = (name: string) => [{ op: "replace", path: "/name", value: name }];
 
 async function opened() {
   GET.mockResolvedValue(ok(stored(4)));
@@ -77,40 +100,70 @@ describe("an open build", () => {
 });
 
 describe("edits", () => {
-  it("are saved once typing pauses, on the sequence they were made on", async () => {
+  it("are sent as a patch on the sequence they were made on, and bring what they predict", async () => {
     const build = await opened();
-    PUT.mockResolvedValue(ok(stored(5)));
-    build.edit("name", rename("He"));
+    PATCH.mockResolvedValue(patched(5, 66));
     build.edit("name", rename("Heron II"));
     expect(build.saved).toBe("saving");
-    await vi.advanceTimersByTimeAsync(400);
-    expect(PUT).toHaveBeenCalledTimes(1);
-    expect(PUT.mock.calls[0]?.[1].body).toMatchObject({ base: 4, label: "name", document: { name: "Heron II" } });
+    await vi.advanceTimersByTimeAsync(0);
+    expect(PATCH.mock.calls[0]?.[1].body).toEqual({
+      base: 4,
+      label: "name",
+      merge: false,
+      patch: renaming("Heron II"),
+      asked: { workload: "both", room_c: null },
+    });
     expect(build.saved).toBe("saved");
     expect(build.sequence).toBe(5);
+    expect(build.result?.places[0]?.temperature_c).toBe(66);
+    expect(asked("/api/predict")).toHaveLength(1);
   });
 
-  it("made while a save is under way are saved after it, on its sequence", async () => {
+  it("that follow each other quickly are one step to undo, later ones another", async () => {
+    const build = await opened();
+    PATCH.mockResolvedValueOnce(patched(5)).mockResolvedValueOnce(patched(6)).mockResolvedValueOnce(patched(7));
+    build.edit("name", rename("H"));
+    await vi.advanceTimersByTimeAsync(349);
+    build.edit("name", rename("He"));
+    await vi.advanceTimersByTimeAsync(350);
+    build.edit("name", rename("Her"));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(PATCH.mock.calls.map((call) => call[1].body.merge)).toEqual([false, true, false]);
+    expect(PATCH.mock.calls.map((call) => call[1].body.base)).toEqual([4, 5, 6]);
+  });
+
+  it("made while a save is under way are saved after it, on what it stored", async () => {
     const build = await opened();
     let answer!: (value: unknown) => void;
-    PUT.mockReturnValueOnce(new Promise((resolve) => (answer = resolve))).mockResolvedValueOnce(ok(stored(6)));
+    PATCH.mockReturnValueOnce(new Promise((resolve) => (answer = resolve))).mockResolvedValueOnce(patched(6));
     build.edit("one", rename("one"));
     await vi.advanceTimersByTimeAsync(400);
+    build.edit("two", rename("tw"));
     build.edit("two", rename("two"));
     await vi.advanceTimersByTimeAsync(400);
-    expect(PUT).toHaveBeenCalledTimes(1);
-    answer(ok(stored(5)));
+    expect(PATCH).toHaveBeenCalledTimes(1);
+    answer(patched(5));
     await vi.advanceTimersByTimeAsync(0);
-    expect(PUT).toHaveBeenCalledTimes(2);
-    expect(PUT.mock.calls[1]?.[1].body).toMatchObject({ base: 5, document: { name: "two" } });
+    expect(PATCH).toHaveBeenCalledTimes(2);
+    expect(PATCH.mock.calls[1]?.[1].body).toMatchObject({ base: 5, merge: false, patch: renaming("two") });
     expect(build.saved).toBe("saved");
+  });
+
+  it("that are stored otherwise than sent are shown as they are stored", async () => {
+    const build = await opened();
+    PATCH.mockResolvedValueOnce(patched(5, 60, { document: { ...document, name: "Tidied" } }));
+    build.edit("name", rename(" untidy "));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(build.document?.name).toBe("Tidied");
+    PATCH.mockResolvedValueOnce(patched(6));
+    build.edit("name", rename("New"));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(PATCH.mock.calls[1]?.[1].body.patch).toEqual(renaming("New"));
   });
 
   it("that reach no server are kept and tried again until one answers", async () => {
     const build = await opened();
-    PUT.mockResolvedValueOnce(bad(503, ""))
-      .mockResolvedValueOnce(bad(502, ""))
-      .mockResolvedValueOnce(ok(stored(5)));
+    PATCH.mockResolvedValueOnce(bad(503, "")).mockResolvedValueOnce(bad(502, "")).mockResolvedValueOnce(patched(5, 61));
     build.edit("name", rename("kept"));
     await vi.advanceTimersByTimeAsync(400);
     expect(build.saved).toBe("no answer");
@@ -120,22 +173,60 @@ describe("edits", () => {
     await vi.advanceTimersByTimeAsync(2000);
     expect(build.saved).toBe("saved");
     expect(build.faults).toEqual([]);
-    expect(PUT.mock.calls[2]?.[1].body).toMatchObject({ base: 4, label: "name", document: { name: "kept" } });
+    expect(PATCH.mock.calls[2]?.[1].body).toMatchObject({ base: 4, label: "name", patch: renaming("kept") });
   });
 
   it("that are refused say why and go along with the next ones", async () => {
     const build = await opened();
     const fault = { where: "fan/duty", what: "1.4", allowed: "0 to 1" };
-    PUT.mockResolvedValueOnce(bad(422, { errors: [fault] })).mockResolvedValueOnce(ok(stored(5)));
+    PATCH.mockResolvedValueOnce(bad(422, { errors: [fault] })).mockResolvedValueOnce(patched(5));
     build.edit("duty", rename("bad"));
     await vi.advanceTimersByTimeAsync(400);
     expect(build.saved).toBe("refused");
     expect(build.faults).toEqual([fault]);
     await vi.advanceTimersByTimeAsync(10_000);
-    expect(PUT).toHaveBeenCalledTimes(1);
+    expect(PATCH).toHaveBeenCalledTimes(1);
     build.edit("duty again", rename("good"));
     await vi.advanceTimersByTimeAsync(400);
     expect(build.saved).toBe("saved");
+    expect(build.faults).toEqual([]);
+  });
+
+  it("that are saved but cannot be solved keep the last good state and say why", async () => {
+    const build = await opened();
+    await vi.advanceTimersByTimeAsync(0);
+    const fault = { where: "paste/area", what: "is missing", allowed: "a figure" };
+    PATCH.mockResolvedValueOnce(patched(5, null, { unsolved: [fault] }));
+    build.edit("cooler", rename("unsolved"));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(build.saved).toBe("saved");
+    expect(build.faults).toEqual([fault]);
+    expect(build.result?.places[0]?.temperature_c).toBe(60);
+  });
+
+  it("answered for another workload than the one in view change nothing in it", async () => {
+    const build = await opened();
+    let answer!: (value: unknown) => void;
+    PATCH.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)));
+    build.edit("name", rename("late"));
+    await vi.advanceTimersByTimeAsync(0);
+    POST.mockResolvedValue(predicted(31, null, "idle"));
+    build.choose("idle");
+    await vi.advanceTimersByTimeAsync(0);
+    answer(patched(5, 99));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(build.result?.places[0]?.temperature_c).toBe(31);
+  });
+
+  it("of a build without a workload ask for no figures", async () => {
+    GET.mockResolvedValue(ok(stored(4, { document: { ...document, workloads: [] } })));
+    const build = new BuildState();
+    await build.open("b1");
+    PATCH.mockResolvedValue(patched(5));
+    build.edit("name", rename("Empty"));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(PATCH.mock.calls[0]?.[1].body.asked).toBeNull();
+    expect(POST).not.toHaveBeenCalled();
   });
 
   it("of a reader are not made", async () => {
@@ -146,7 +237,7 @@ describe("edits", () => {
     build.edit("name", rename("mine"));
     await vi.advanceTimersByTimeAsync(1000);
     expect(build.document?.name).toBe("Heron");
-    expect(PUT).not.toHaveBeenCalled();
+    expect(PATCH).not.toHaveBeenCalled();
   });
 });
 
@@ -157,7 +248,7 @@ describe("two people", () => {
   };
   async function stale() {
     const build = await opened();
-    PUT.mockResolvedValueOnce(bad(409, conflict));
+    PATCH.mockResolvedValueOnce(bad(409, conflict));
     build.edit("name", rename("mine"));
     await vi.advanceTimersByTimeAsync(400);
     return build;
@@ -176,15 +267,18 @@ describe("two people", () => {
     expect(build.document?.name).toBe("theirs");
     expect(build.sequence).toBe(9);
     await vi.advanceTimersByTimeAsync(1000);
-    expect(PUT).toHaveBeenCalledTimes(1);
+    expect(PATCH).toHaveBeenCalledTimes(1);
   });
 
   it("can put their own version on top of it", async () => {
     const build = await stale();
-    PUT.mockResolvedValueOnce(ok(stored(10)));
+    PATCH.mockResolvedValueOnce(patched(10));
     await build.resolve("mine");
     await vi.advanceTimersByTimeAsync(400);
-    expect(PUT.mock.calls[1]?.[1].body).toMatchObject({ base: 9, document: { name: "mine" } });
+    expect(PATCH.mock.calls[1]?.[1].body).toMatchObject({
+      base: 9,
+      patch: expect.arrayContaining(renaming("mine")) as unknown[],
+    });
     expect(build.saved).toBe("saved");
   });
 });
@@ -203,9 +297,47 @@ describe("predictions", () => {
     expect(build.result?.places[0]?.temperature_c).toBe(75);
   });
 
+  it("bring bands and next changes of the stored draft once typing pauses", async () => {
+    const build = await opened();
+    answering(60, [57, 64], { sequence: 6 });
+    PATCH.mockResolvedValueOnce(patched(5, 61)).mockResolvedValueOnce(patched(6, 62));
+    build.selected = "chip";
+    build.edit("name", rename("a"));
+    await vi.advanceTimersByTimeAsync(200);
+    build.edit("name", rename("b"));
+    await vi.advanceTimersByTimeAsync(299);
+    expect(asked(OUTLOOK)).toHaveLength(0);
+    await vi.advanceTimersByTimeAsync(1);
+    expect(asked(OUTLOOK)).toHaveLength(1);
+    expect(asked(OUTLOOK)[0]?.[1].body).toEqual({ workload: "both", room_c: null, place: "chip", samples: 400 });
+    expect(build.bandsFresh).toBe(true);
+    expect(build.forecast.changes?.place).toBe("chip");
+  });
+
+  it("of another state than the one in view are left", async () => {
+    const build = await opened();
+    answering(60, [57, 64], { sequence: 3 });
+    build.predict();
+    await vi.advanceTimersByTimeAsync(400);
+    expect(build.bandsFresh).toBe(false);
+  });
+
+  it("of a draft that was overtaken are asked with the document in view", async () => {
+    const build = await opened();
+    answering(60, [57, 64]);
+    PATCH.mockResolvedValueOnce(bad(409, { errors: [], stored: stored(9) }));
+    build.edit("name", rename("mine"));
+    POST.mockResolvedValue(predicted(63, [60, 66]));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(asked(OUTLOOK)).toHaveLength(0);
+    expect(POST.mock.calls.at(-1)?.[1].body).toMatchObject({ samples: 400, document: { name: "mine" } });
+    expect(build.bandsFresh).toBe(true);
+    expect(build.forecast.changes).toBeNull();
+  });
+
   it("keep the old band, moved with its part, until the new one is there", async () => {
     const build = await opened();
-    POST.mockResolvedValue(predicted(60, [57, 64]));
+    answering(60, [57, 64]);
     build.predict();
     await vi.advanceTimersByTimeAsync(400);
     expect(build.bandsFresh).toBe(true);
@@ -222,7 +354,7 @@ describe("predictions", () => {
 
   it("do not lend a band to another workload", async () => {
     const build = await opened();
-    POST.mockResolvedValue(predicted(60, [57, 64]));
+    answering(60, [57, 64]);
     build.predict();
     await vi.advanceTimersByTimeAsync(400);
     POST.mockResolvedValue(predicted(31, null, "idle"));
@@ -239,6 +371,5 @@ describe("predictions", () => {
     await vi.advanceTimersByTimeAsync(400);
     expect(build.faults[0]?.where).toBe("loop");
     expect(build.result?.places[0]?.temperature_c).toBe(60);
-    expect(build.predicting).toBe(false);
   });
 });

@@ -1,25 +1,17 @@
-import {
-  client,
-  faultsOf,
-  isGone,
-  type Fault,
-  type Prediction,
-  type Schemas,
-  type WorkloadResult,
-} from "../api/client";
+import { compare } from "fast-json-patch";
+import { client, faultsOf, isGone, type Fault, type Schemas } from "../api/client";
 import { valueOf, asStored, type BuildDocument, opened } from "../document/build";
+import { Forecast, type Saved } from "./forecast.svelte";
 import { Trial } from "./trial.svelte";
 
 type BuildOut = Schemas["BuildOut"];
 /** What the add sheet is open for, and where what is added goes. */
 export type AddWhat = { what: "part" | "source" | "path" | "chamber" | "loop"; into?: string };
-export type Saved = "saved" | "saving" | "refused" | "stale" | "no answer";
 
-const SAVE_AFTER_MS = 350;
+/** changes that follow each other within this are typing: one step to undo */
+const TYPING_MS = 350;
 /** a server that did not answer is tried again after this */
 const TRY_AGAIN_MS = 2000;
-const BANDS_AFTER_MS = 300;
-const BAND_SAMPLES = 400;
 
 /** One open build: the draft as edited here, what the server has, and what is predicted of it. */
 export class BuildState {
@@ -34,38 +26,37 @@ export class BuildState {
   revisionWhy = $state<string | null>(null);
   changed = $state(false);
   saved = $state<Saved>("saved");
-  faults = $state.raw<Fault[]>([]);
+  /** why what is in view could not be saved */
+  refused = $state.raw<Fault[]>([]);
   conflict = $state.raw<Schemas["Conflict"] | null>(null);
   loadFaults = $state.raw<Fault[]>([]);
 
   workloadId = $state("");
   roomC = $state<number | null>(null);
-  central = $state.raw<Prediction | null>(null);
-  bands = $state.raw<Prediction | null>(null);
-  bandsFresh = $state(false);
-  predicting = $state(false);
   selected = $state<string | null>(null);
   sheet = $state<string | null>(null);
   adding = $state<AddWhat | null>(null);
   /** kelvins that a change looked at would win, by place: drawn, not taken */
   preview = $state.raw<Record<string, number> | null>(null);
   trial = new Trial(this);
+  forecast = new Forecast(this);
 
   editable = $derived(this.role !== "reader" && this.role !== "");
   workload = $derived(this.document?.workloads.find((w) => w.id === this.workloadId));
   room = $derived(this.roomC ?? valueOf(this.document?.rooms[0]?.air_c) ?? 25);
-  result: WorkloadResult | null = $derived(this.#withBands());
+  result = $derived(this.forecast.result);
+  bandsFresh = $derived(this.forecast.bandsFresh);
+  faults: Fault[] = $derived([...this.refused, ...this.forecast.faults]);
   sourceNames: Record<string, string> = $derived(
     Object.fromEntries(this.document?.parts.map((part) => [part.id, part.name || part.id]) ?? []),
   );
 
-  #saveTimer: ReturnType<typeof setTimeout> | undefined;
-  #bandTimer: ReturnType<typeof setTimeout> | undefined;
+  #retry: ReturnType<typeof setTimeout> | undefined;
   #saving: Promise<void> = Promise.resolve();
-  /** keys of the document as the server sent it */
-  #stated: string[] = [];
-  #pending: { label: string } | null = null;
-  #asked = 0;
+  /** the document as the server has it */
+  #stored: Schemas["BuildOut"]["document"] | null = null;
+  #pending: { label: string; merge: boolean } | null = null;
+  #editedAt = -Infinity;
 
   async open(id: string) {
     const { data, error } = await client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } });
@@ -79,51 +70,57 @@ export class BuildState {
     this.predict();
   }
 
-  /** Change the draft: the copy is edited, predicted at once and saved shortly after. */
+  /** Change the draft: the copy is edited and the change sent, whose answer is what it predicts. */
   edit(label: string, change: (draft: BuildDocument) => void) {
     if (!this.document || !this.editable) return;
     const draft = structuredClone(this.document);
     change(draft);
     this.document = draft;
-    this.#pending = { label };
+    const typing = Date.now() - this.#editedAt < TYPING_MS;
+    this.#editedAt = Date.now();
+    this.#pending = { label, merge: this.#pending ? this.#pending.merge : typing };
     this.saved = "saving";
-    this.predict();
-    this.#saveIn(SAVE_AFTER_MS);
-  }
-
-  #saveIn(ms: number) {
-    clearTimeout(this.#saveTimer);
-    this.#saveTimer = setTimeout(() => void this.flush(), ms);
+    this.forecast.expect();
+    void this.flush();
   }
 
   /** Save what is not saved yet; resolves when the server has answered. */
   flush(): Promise<void> {
-    clearTimeout(this.#saveTimer);
+    clearTimeout(this.#retry);
     this.#saving = this.#saving.then(() => this.#save());
     return this.#saving;
   }
 
+  async settled(): Promise<Saved> {
+    if (this.saved === "saving") await this.flush();
+    return this.saved;
+  }
+
   async #save() {
-    if (!this.#pending || !this.document) return;
-    const { label } = this.#pending;
-    const document = asStored(this.document, this.#stated);
+    if (!this.#pending || !this.document || !this.#stored) return;
+    const { label, merge } = this.#pending;
+    const asked = this.forecast.question;
+    const sent = asStored(this.document, Object.keys(this.#stored));
     this.#pending = null;
-    const { data, error, response } = await client.PUT("/api/builds/{build_id}/draft", {
+    const { data, error, response } = await client.PATCH("/api/builds/{build_id}/draft", {
       params: { path: { build_id: this.id } },
-      body: { base: this.sequence, document, label },
+      body: { base: this.sequence, patch: patchOf(this.#stored, sent), label, merge, asked },
     });
     if (data) {
+      this.#stored = data.document ?? sent;
+      if (data.document && !this.#pending) this.document = opened(data.document);
       this.#meta(data);
       this.saved = this.#pending ? "saving" : "saved";
-      this.faults = [];
+      this.refused = [];
+      if (asked) this.forecast.came(asked, data.prediction, data.unsolved);
     } else if (response.status === 409) {
       this.conflict = error as unknown as Schemas["Conflict"];
       this.saved = "stale";
     } else {
-      this.faults = faultsOf(error);
-      this.#pending ??= { label };
+      this.refused = faultsOf(error);
+      this.#pending ??= { label, merge };
       this.saved = isGone(response) ? "no answer" : "refused";
-      if (isGone(response)) this.#saveIn(TRY_AGAIN_MS);
+      if (isGone(response)) this.#retry = setTimeout(() => void this.flush(), TRY_AGAIN_MS);
     }
   }
 
@@ -181,61 +178,8 @@ export class BuildState {
     this.predict();
   }
 
-  /** Central values at once; bands when typing pauses, the old ones pale meanwhile. */
   predict() {
-    clearTimeout(this.#bandTimer);
-    this.bandsFresh = false;
-    const asked = ++this.#asked;
-    void this.#ask(0, asked).then((prediction) => {
-      if (prediction) this.central = prediction;
-    });
-    this.#bandTimer = setTimeout(() => {
-      void this.#ask(BAND_SAMPLES, asked).then((prediction) => {
-        if (!prediction) return;
-        this.bands = prediction;
-        this.bandsFresh = true;
-      });
-    }, BANDS_AFTER_MS);
-  }
-
-  async #ask(samples: number, asked: number): Promise<Prediction | null> {
-    if (!this.document || !this.workloadId) return null;
-    this.predicting = true;
-    const { data, error } = await client.POST("/api/predict", {
-      body: { document: this.document, workloads: [this.workloadId], room_c: this.roomC, samples, seed: 1 },
-    });
-    if (asked !== this.#asked) return null;
-    this.predicting = false;
-    if (data) {
-      if (this.saved !== "refused") this.faults = [];
-      return data;
-    }
-    this.faults = faultsOf(error);
-    return null;
-  }
-
-  #withBands(): WorkloadResult | null {
-    const central = this.central?.workloads[0];
-    if (!central) return null;
-    const bands = this.bands?.workloads[0];
-    if (!bands || bands.workload !== central.workload) return central;
-    if (this.bandsFresh) return bands;
-    const old = Object.fromEntries(bands.places.map((place) => [place.address, place]));
-    const places = central.places.map((place) => {
-      const before = old[place.address];
-      if (!before?.band_c) return place;
-      const shift = place.temperature_c - before.temperature_c;
-      const margin = before.margin_band_k;
-      return {
-        ...place,
-        status: before.status,
-        band_c: { low: before.band_c.low + shift, high: before.band_c.high + shift },
-        margin_band_k: margin ? { low: margin.low - shift, high: margin.high - shift } : null,
-      };
-    });
-    // which place is the tightest is told by the bands, so it does not jump while they are pale
-    const tightest = places.some((place) => place.address === bands.tightest) ? bands.tightest : central.tightest;
-    return { ...central, tightest, places };
+    this.forecast.ask();
   }
 
   /** What the server made of the draft by itself: shown and predicted. */
@@ -246,14 +190,14 @@ export class BuildState {
 
   #take(data: BuildOut) {
     this.document = opened(data.document);
-    this.#stated = Object.keys(data.document);
-    this.faults = [];
+    this.#stored = data.document;
+    this.refused = [];
     this.saved = "saved";
     this.#pending = null;
     this.#meta(data);
   }
 
-  #meta(data: BuildOut) {
+  #meta(data: Omit<BuildOut, "document">) {
     this.id = data.id;
     this.role = data.role;
     this.owner = data.owner;
@@ -264,4 +208,9 @@ export class BuildState {
     this.revisionWhy = data.revision_why;
     this.changed = data.changed;
   }
+}
+
+/** What makes one document of another, as JSON sees them: RFC 6902. */
+function patchOf(before: object, after: object): Record<string, unknown>[] {
+  return compare(before, JSON.parse(JSON.stringify(after)) as object) as unknown as Record<string, unknown>[];
 }

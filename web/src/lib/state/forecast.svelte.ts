@@ -1,0 +1,135 @@
+import { client, faultsOf, type Fault, type Prediction, type Schemas, type WorkloadResult } from "../api/client";
+import type { BuildDocument } from "../document/build";
+
+const BANDS_AFTER_MS = 300;
+const BAND_SAMPLES = 400;
+
+export type Saved = "saved" | "saving" | "refused" | "stale" | "no answer";
+
+/** What a forecast is asked for, and whether the draft in view is the one that is stored. */
+export type Asking = {
+  id: string;
+  document: BuildDocument | null;
+  sequence: number;
+  workloadId: string;
+  roomC: number | null;
+  selected: string | null;
+  /** resolves, once what is not saved yet has been sent, to how the draft in view is stored */
+  settled: () => Promise<Saved>;
+};
+
+/** What is predicted of a draft: central figures at once, bands and next changes when typing pauses. */
+export class Forecast {
+  central = $state.raw<Prediction | null>(null);
+  bands = $state.raw<Prediction | null>(null);
+  bandsFresh = $state(false);
+  /** next changes of figures and duties that came with the bands; none where they have to be asked for */
+  changes = $state.raw<Schemas["NextChanges"] | null>(null);
+  faults = $state.raw<Fault[]>([]);
+  result: WorkloadResult | null = $derived(withBands(this.central, this.bands, this.bandsFresh));
+
+  #asking: Asking;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #asked = 0;
+
+  constructor(asking: Asking) {
+    this.#asking = asking;
+  }
+
+  /** Ask anew: central values at once, the rest when nothing more is asked for a while, the old bands pale meanwhile. */
+  ask() {
+    const asked = this.#begin();
+    void this.#predict(0).then((answer) => {
+      if (asked === this.#asked && answer) this.#take(answer.data, answer.data ? [] : faultsOf(answer.error));
+    });
+  }
+
+  /** A change is on its way to the server, whose answer brings the central figures. */
+  expect() {
+    this.#begin();
+  }
+
+  /** The central figures that came with a saved change, or why there are none; of another question they are left. */
+  came(question: Schemas["Asked"], prediction: Prediction | null, unsolved: Fault[]) {
+    const { workloadId, roomC } = this.#asking;
+    if (question.workload === workloadId && question.room_c === roomC) this.#take(prediction, unsolved);
+  }
+
+  /** What is asked of the draft; null while it has no workload. */
+  get question(): Schemas["Asked"] | null {
+    const { workloadId: workload, roomC: room_c } = this.#asking;
+    return workload ? { workload, room_c } : null;
+  }
+
+  #begin(): number {
+    clearTimeout(this.#timer);
+    this.bandsFresh = false;
+    const asked = ++this.#asked;
+    this.#timer = setTimeout(() => void this.#rest(asked), BANDS_AFTER_MS);
+    return asked;
+  }
+
+  /** Bands and next changes of the stored draft; of one that somebody else has overtaken the bands alone. */
+  async #rest(asked: number) {
+    const saved = await this.#asking.settled();
+    if (asked !== this.#asked) return;
+    if (saved === "stale") {
+      const answer = await this.#predict(BAND_SAMPLES);
+      if (asked === this.#asked && answer?.data) this.#takeBands(answer.data, null);
+    } else if (saved === "saved") await this.#outlook(asked);
+  }
+
+  async #outlook(asked: number) {
+    const { id, sequence, selected: place } = this.#asking;
+    if (!this.question) return;
+    const { data, error } = await client.POST("/api/builds/{build_id}/outlook", {
+      params: { path: { build_id: id } },
+      body: { ...this.question, place, samples: BAND_SAMPLES },
+    });
+    if (asked !== this.#asked) return;
+    if (!data) this.faults = faultsOf(error);
+    else if (data.sequence === sequence) this.#takeBands(data.bands, data.changes);
+  }
+
+  #predict(samples: number) {
+    const { document, workloadId, roomC: room_c } = this.#asking;
+    if (!document || !workloadId) return Promise.resolve(null);
+    return client.POST("/api/predict", { body: { document, workloads: [workloadId], room_c, samples, seed: 1 } });
+  }
+
+  #takeBands(bands: Prediction, changes: Schemas["NextChanges"] | null) {
+    this.bands = bands;
+    this.changes = changes;
+    this.bandsFresh = true;
+  }
+
+  #take(prediction: Prediction | null | undefined, faults: Fault[]) {
+    if (prediction) this.central = prediction;
+    this.faults = prediction ? [] : faults;
+  }
+}
+
+/** Central figures with their bands; bands that are not fresh move along with their part. */
+export function withBands(central: Prediction | null, known: Prediction | null, fresh: boolean): WorkloadResult | null {
+  const now = central?.workloads[0];
+  if (!now) return null;
+  const bands = known?.workloads[0];
+  if (!bands || bands.workload !== now.workload) return now;
+  if (fresh) return bands;
+  const old = Object.fromEntries(bands.places.map((place) => [place.address, place]));
+  const places = now.places.map((place) => {
+    const before = old[place.address];
+    if (!before?.band_c) return place;
+    const shift = place.temperature_c - before.temperature_c;
+    const margin = before.margin_band_k;
+    return {
+      ...place,
+      status: before.status,
+      band_c: { low: before.band_c.low + shift, high: before.band_c.high + shift },
+      margin_band_k: margin ? { low: margin.low - shift, high: margin.high - shift } : null,
+    };
+  });
+  // which place is the tightest is told by the bands, so it does not jump while they are pale
+  const tightest = places.some((place) => place.address === bands.tightest) ? bands.tightest : now.tightest;
+  return { ...now, tightest, places };
+}
