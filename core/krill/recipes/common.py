@@ -1,21 +1,10 @@
-"""What recipes share: marks of guesses, checked ranges, sources of the usual classes, rooms and workloads."""
-
-from typing import Any
+"""What recipes share: checked ranges, sources of the usual classes, rooms and workloads."""
 
 from krill import CORE_VERSION
 from krill.errors import DocumentRefused, Problem
+from krill.recipes.pieces import Json, by_class, estimate, own_limit, part, place, source, throttle, workload
 
 IDLE_PROCESSOR_W, IDLE_GRAPHICS_W = 9, 12
-
-Json = dict[str, Any]
-
-
-def estimate(value: float, half: str = "10%") -> Json:
-    return {"value": value, "plus_minus": half, "from": "estimate"}
-
-
-def rule(value: float, half: str = "20%") -> Json:
-    return {"value": value, "plus_minus": half, "from": "rule_of_thumb"}
 
 
 def checked(name: str, value: float, low: float, high: float) -> None:
@@ -31,91 +20,59 @@ def graphics_class(watts: float) -> int:
     return min((115, 150, 220, 320), key=lambda board: abs(board - watts))
 
 
-def limit(kind: str, at_c: float) -> Json:
-    return {"kind": kind, "at_c": at_c}
-
-
 def sources(processor_w: float, graphics_w: float) -> list[Json]:
-    board = graphics_class(graphics_w)
+    """Processor, graphics board, memory, drive, regulators and the supply of a machine."""
     return [
-        {
-            "id": "processor",
-            "kind": "source",
-            "name": "Processor",
-            "power_kind": "package",
-            "places": [
-                {
-                    "id": "processor-core",
-                    "name": "Processor",
-                    "class": processor_class(processor_w),
-                    "temperature_kind": "hottest_core",
-                    "limits": [limit("throttle", 95)],
-                }
-            ],
-        },
-        {
-            "id": "graphics",
-            "kind": "source",
-            "name": "Graphics",
-            "power_kind": "board",
-            "places": [
-                {
-                    "id": "graphics-chip",
-                    "name": "Graphics",
-                    "class": f"graphics_chip_{board}",
-                    "temperature_kind": "chip_sensor",
-                    "power_share": {"value": 0.73, "plus_minus": 0.06, "from": "class"},
-                    "limits": [limit("throttle", 88)],
-                },
-                {
-                    "id": "graphics-memory",
-                    "name": "Graphics memory",
-                    "class": "graphics_memory",
-                    "temperature_kind": "memory",
-                    "power_share": {"value": 0.12, "plus_minus": 0.06, "from": "class"},
-                    "limits": [limit("throttle", 105)],
-                },
-                {
-                    "id": "graphics-regulators",
-                    "name": "Graphics regulators",
-                    "class": "graphics_regulators",
-                    "temperature_kind": "case",
-                    "power_share": {"value": 0.10, "plus_minus": 0.06, "from": "class"},
-                    "limits": [limit("own", 105)],
-                },
-            ],
-        },
+        source("processor", "Processor", "package", processor_place("processor-core", processor_w)),
+        source("graphics", "Graphics", "board", *_graphics_places(graphics_class(graphics_w))),
         still("memory", "Memory", "memory_pair", "memory", 85),
         still("drive", "Drive", "drive_m2", "case", 72),
         still("regulators", "Regulators", "board_regulators", "case", 100),
-        {
-            "id": "supply",
-            "kind": "supply",
-            "name": "Power supply",
-            "class": "supply_good",
-            "rating_w": estimate(rating_for(processor_w + graphics_w)),
-            "places": [
-                {
-                    "id": "supply-body",
-                    "name": "Supply",
-                    "class": "supply_body",
-                    "temperature_kind": "case",
-                    "limits": [limit("own", 85)],
-                }
-            ],
-        },
+        _supply(processor_w + graphics_w),
     ]
 
 
-def still(part_id: str, name: str, class_id: str, temperature_kind: str, limit_c: float) -> Json:
-    place = {
-        "id": f"{part_id}-place",
-        "name": name,
-        "class": class_id,
-        "temperature_kind": temperature_kind,
-        "limits": [limit("throttle", limit_c)],
-    }
-    return {"id": part_id, "kind": "source", "name": name, "power_kind": "chip", "places": [place]}
+def processor_place(place_id: str, watts: float) -> Json:
+    return place(place_id, "Processor", processor_class(watts), "hottest_core", throttle(95))
+
+
+def _graphics_places(board: int) -> list[Json]:
+    return [
+        place(
+            "graphics-chip",
+            "Graphics",
+            f"graphics_chip_{board}",
+            "chip_sensor",
+            throttle(88),
+            power_share=by_class(0.73, 0.06),
+        ),
+        place(
+            "graphics-memory",
+            "Graphics memory",
+            "graphics_memory",
+            "memory",
+            throttle(105),
+            power_share=by_class(0.12, 0.06),
+        ),
+        place(
+            "graphics-regulators",
+            "Graphics regulators",
+            "graphics_regulators",
+            "case",
+            own_limit(105),
+            power_share=by_class(0.10, 0.06),
+        ),
+    ]
+
+
+def _supply(watts: float) -> Json:
+    body = place("supply-body", "Supply", "supply_body", "case", own_limit(85))
+    rating = estimate(rating_for(watts))
+    return part("supply", "supply", "Power supply", "supply_good", rating_w=rating, places=[body])
+
+
+def still(part_id: str, name: str, class_: str, temperature_kind: str, limit_c: float) -> Json:
+    return source(part_id, name, "chip", place(f"{part_id}-place", name, class_, temperature_kind, throttle(limit_c)))
 
 
 def rating_for(watts: float) -> float:
@@ -146,38 +103,20 @@ def header(name: str) -> Json:
     return {"format": "krill-build", "version": 1, "written_by": f"krill {CORE_VERSION}", "name": name}
 
 
-def to_air(place: str, zone: str = "box") -> Json:
-    """Route of a place that gives its heat to a zone's air."""
-    hop = {"id": f"{place}-air", "kind": "air", "zone": zone, "name": "To box air"}
-    return {"id": f"route-{place}", "place": place, "hops": [hop]}
-
-
-def joined(place: str, interface: str, end: Json) -> Json:
-    """Route of a place through an interface to where its heat ends."""
-    first = {"id": f"{place}-{interface.split('-')[0]}", "kind": "interface", "part": interface}
-    return {"id": f"route-{place}", "place": place, "hops": [first, {"id": f"{place}-{end['kind']}", **end}]}
-
-
 def workloads(
     processor_w: float, graphics_w: float, rest_w: float, movers: dict[str, float], ceiling: float = 38
 ) -> list[Json]:
     """Idle, one source alone, everything at once; ``movers`` are duties of the full load."""
     rest = {"memory": 0.2 * rest_w, "drive": 0.1 * rest_w, "regulators": 0.7 * rest_w}
 
-    def workload(key: str, name: str, p: float, g: float, share: float, speed: float, loudest: float) -> Json:
-        watts = {"processor": p, "graphics": g} | {k: round(share * w, 2) for k, w in rest.items()}
-        return {
-            "id": key,
-            "name": name,
-            "watts": {source: estimate(value) for source, value in watts.items()},
-            "movers": {mover: {"duty": round(max(speed * duty, 0.3), 3)} for mover, duty in movers.items()},
-            "duration_min": 60,
-            "sound_ceiling_dba": loudest,
-        }
+    def one(key: str, name: str, p: float, g: float, share: float, speed: float, loudest: float) -> Json:
+        watts = {"processor": p, "graphics": g} | {k: share * w for k, w in rest.items()}
+        duties = {mover: {"duty": round(max(speed * duty, 0.3), 3)} for mover, duty in movers.items()}
+        return workload(key, name, watts, 60, movers=duties, sound_ceiling_dba=loudest)
 
     return [
-        workload("idle", "Idle", IDLE_PROCESSOR_W, IDLE_GRAPHICS_W, 0.25, 0.55, 30),
-        workload("processor-only", "Processor", processor_w, IDLE_GRAPHICS_W, 0.8, 0.92, ceiling),
-        workload("graphics-only", "Graphics", 0.3 * processor_w, graphics_w, 0.8, 0.92, ceiling),
-        workload("both", "Both", processor_w, graphics_w, 1.0, 1.0, ceiling),
+        one("idle", "Idle", IDLE_PROCESSOR_W, IDLE_GRAPHICS_W, 0.25, 0.55, 30),
+        one("processor-only", "Processor", processor_w, IDLE_GRAPHICS_W, 0.8, 0.92, ceiling),
+        one("graphics-only", "Graphics", 0.3 * processor_w, graphics_w, 0.8, 0.92, ceiling),
+        one("both", "Both", processor_w, graphics_w, 1.0, 1.0, ceiling),
     ]

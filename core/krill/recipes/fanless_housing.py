@@ -2,7 +2,19 @@
 
 from krill.document.build import Build
 from krill.document.reading import read_object
-from krill.recipes.common import Json, brief, checked, estimate, header, limit, processor_class, rooms, rule
+from krill.recipes.common import brief, checked, header, processor_place, rooms
+from krill.recipes.pieces import (
+    Json,
+    estimate,
+    part,
+    place,
+    room_and_box,
+    route,
+    rule,
+    source,
+    throttle,
+    workload,
+)
 
 #: watts of finned back a square metre of front and kelvin that a size is guessed from, and the rise it is guessed for
 W_M2K, RISE_K = 28.0, 28.0
@@ -13,6 +25,7 @@ SEAMS = (
 )
 #: more watts than this go through paste, not through a pad
 MAX_THROUGH_PAD_W = 12.0
+DEPTH_MM = 90
 
 
 def fanless_housing(
@@ -33,50 +46,14 @@ def fanless_housing(
         | {
             "brief": brief("full", 1.0),
             "rooms": rooms(room_c),
-            "housing": {"inner_size_mm": [side, 90, side], "gravity": [0, 0, -1], "material": "aluminium sheet"},
-            "parts": [*_sources(chip_w, second_w), *_solids(chip_w, second_w, side)],
-            "zones": [
-                {"id": "outside", "name": "Room air", "kind": "outside", "room": "room"},
-                {"id": "box", "name": "Box", "kind": "box", "wall_w_k": rule(0.05, "50%")},
-            ],
-            "routes": [
-                {
-                    "id": "route-chip",
-                    "place": "chip-place",
-                    "hops": [
-                        {"id": "chip-paste", "kind": "interface", "part": "paste-chip"},
-                        {"id": "chip-block", "kind": "spreader", "part": "block"},
-                        {"id": "chip-pipes", "kind": "pipes", "parts": ["pipes"]},
-                        {"id": "chip-back", "kind": "body", "part": "back", "at_mm": [side / 2, round(0.55 * side)]},
-                    ],
-                },
-                {
-                    "id": "route-chip-board",
-                    "place": "chip-place",
-                    "hops": [
-                        {
-                            "id": "chip-board",
-                            "kind": "air",
-                            "zone": "box",
-                            "name": "Through the board",
-                            "resistance_k_w": rule(12, "25%"),
-                        },
-                    ],
-                },
-                {
-                    "id": "route-second",
-                    "place": "second-place",
-                    "hops": [
-                        {"id": "second-pad", "kind": "interface", "part": "pad-second"},
-                        {"id": "second-back", "kind": "body", "part": "back", "at_mm": [side / 2, round(0.2 * side)]},
-                    ],
-                },
-                {
-                    "id": "route-rest",
-                    "place": "rest-place",
-                    "hops": [{"id": "rest-air", "kind": "air", "zone": "box", "name": "To the air in the box"}],
-                },
-            ],
+            "housing": {
+                "inner_size_mm": [side, DEPTH_MM, side],
+                "gravity": [0, 0, -1],
+                "material": "aluminium sheet",
+            },
+            "parts": [*_sources(chip_w, second_w), *_joints(chip_w, second_w, side), _back(side), *_panels(side)],
+            "zones": room_and_box(rule(0.05, "50%"), "Box"),
+            "routes": _routes(side),
             "bonds": [_seam(n, first, second, side) for n, (first, second) in enumerate(SEAMS, 1)],
             "workloads": [
                 _workload("full", "Full", chip_w, second_w, rest_w),
@@ -85,6 +62,35 @@ def fanless_housing(
             ],
         }
     )
+
+
+def _routes(side: float) -> list[Json]:
+    def on_back(hop_id: str, share: float) -> Json:
+        return {"id": hop_id, "kind": "body", "part": "back", "at_mm": [side / 2, round(share * side)]}
+
+    through_board = {"id": "chip-board", "kind": "air", "zone": "box", "name": "Through the board"}
+    return [
+        route(
+            "chip-place",
+            {"id": "chip-paste", "kind": "interface", "part": "paste-chip"},
+            {"id": "chip-block", "kind": "spreader", "part": "block"},
+            {"id": "chip-pipes", "kind": "pipes", "parts": ["pipes"]},
+            on_back("chip-back", 0.55),
+            name="chip",
+        ),
+        route("chip-place", through_board | {"resistance_k_w": rule(12, "25%")}, name="chip-board"),
+        route(
+            "second-place",
+            {"id": "second-pad", "kind": "interface", "part": "pad-second"},
+            on_back("second-back", 0.2),
+            name="second",
+        ),
+        route(
+            "rest-place",
+            {"id": "rest-air", "kind": "air", "zone": "box", "name": "To the air in the box"},
+            name="rest",
+        ),
+    ]
 
 
 def _seam(number: int, first: str, second: str, side: float) -> Json:
@@ -103,133 +109,86 @@ def pipes_for(watts: float) -> int:
 
 
 def _sources(chip_w: float, second_w: float) -> list[Json]:
+    bare = "bare_mobile_15" if second_w <= 28 else "bare_mobile_45"
+    second = place("second-place", "Second part", bare, "chip_sensor", throttle(90))
+    rest = place("rest-place", "Memory", "memory_pair_still", "memory", throttle(85))
     return [
-        {
-            "id": "chip",
-            "kind": "source",
-            "name": "Processor",
-            "power_kind": "package",
-            "places": [
-                {
-                    "id": "chip-place",
-                    "name": "Processor",
-                    "class": processor_class(chip_w),
-                    "temperature_kind": "hottest_core",
-                    "limits": [limit("throttle", 95)],
-                }
-            ],
-        },
-        {
-            "id": "second",
-            "kind": "source",
-            "name": "Second part",
-            "power_kind": "board",
-            "places": [
-                {
-                    "id": "second-place",
-                    "name": "Second part",
-                    "class": "bare_mobile_15" if second_w <= 28 else "bare_mobile_45",
-                    "temperature_kind": "chip_sensor",
-                    "limits": [limit("throttle", 90)],
-                }
-            ],
-        },
-        {
-            "id": "rest",
-            "kind": "source",
-            "name": "Memory and drive",
-            "power_kind": "board",
-            "places": [
-                {
-                    "id": "rest-place",
-                    "name": "Memory",
-                    "class": "memory_pair_still",
-                    "temperature_kind": "memory",
-                    "limits": [limit("throttle", 85)],
-                }
-            ],
-        },
+        source("chip", "Processor", "package", processor_place("chip-place", chip_w)),
+        source("second", "Second part", "board", second),
+        source("rest", "Memory and drive", "board", rest),
     ]
 
 
-def _solids(chip_w: float, second_w: float, side: float) -> list[Json]:
-    half = 0.5 * side
+def _joints(chip_w: float, second_w: float, side: float) -> list[Json]:
+    """What lies between the parts and the back: pastes and pads, the block and its pipes."""
     pad = second_w <= MAX_THROUGH_PAD_W
     joint, joint_class = ("Pad 1 mm", "pad_1mm_chip") if pad else ("Paste under the second part", "paste_ordinary_chip")
-    panel = {
-        "kind": "panel",
-        "material": "aluminium_sheet",
-        "finish": "anodised",
-        "thickness_mm": estimate(2, "10%"),
-        "outside": "outside",
-        "inside": "box",
-        "touched_for": "1_min",
+    return [
+        part("interface", "paste-chip", "Paste", "paste_ordinary_lid", touches=["copper"]),
+        part("spreader", "block", "Block over the pipes", "block_kit"),
+        part(
+            "heat_pipe",
+            "pipes",
+            "Heat pipes",
+            "pipe_8_sintered",
+            count=pipes_for(chip_w),
+            evaporator_mm=estimate(40, "10%"),
+            adiabatic_mm=estimate(50, "20%"),
+            condenser_mm=estimate(round(0.6 * side), "10%"),
+            bends=1,
+            run_mm=[0, 40, round(0.5 * side / 4)],
+            groove_pitch_mm=estimate(24, "10%"),
+        ),
+        part("interface", "pad-second", joint, joint_class, touches=["aluminium"]),
+    ]
+
+
+def _back(side: float) -> Json:
+    return part(
+        "sink",
+        "back",
+        "Finned back",
+        face="back",
+        finish="anodised",
+        outside="outside",
+        inside="box",
+        flanks="covered",
+        touched_for="1_min",
+        width_mm=estimate(side, "2%"),
+        length_mm=estimate(side, "2%"),
+        base_mm=estimate(8, "10%"),
+        fin_height_mm=estimate(40, "5%"),
+        fin_pitch_mm=estimate(10, "5%"),
+        fin_thickness_mm=estimate(2, "15%"),
+    )
+
+
+def _panels(side: float) -> list[Json]:
+    sizes = {
+        "top": (side, DEPTH_MM),
+        "bottom": (side, DEPTH_MM),
+        "left": (DEPTH_MM, side),
+        "right": (DEPTH_MM, side),
+        "front": (side, side),
     }
     return [
-        {
-            "id": "paste-chip",
-            "kind": "interface",
-            "name": "Paste",
-            "class": "paste_ordinary_lid",
-            "touches": ["copper"],
-        },
-        {"id": "block", "kind": "spreader", "name": "Block over the pipes", "class": "block_kit"},
-        {
-            "id": "pipes",
-            "kind": "heat_pipe",
-            "name": "Heat pipes",
-            "class": "pipe_8_sintered",
-            "count": pipes_for(chip_w),
-            "evaporator_mm": estimate(40, "10%"),
-            "adiabatic_mm": estimate(50, "20%"),
-            "condenser_mm": estimate(round(0.6 * side), "10%"),
-            "bends": 1,
-            "run_mm": [0, 40, round(half / 4)],
-            "groove_pitch_mm": estimate(24, "10%"),
-        },
-        {"id": "pad-second", "kind": "interface", "name": joint, "class": joint_class, "touches": ["aluminium"]},
-        {
-            "id": "back",
-            "kind": "sink",
-            "name": "Finned back",
-            "face": "back",
-            "finish": "anodised",
-            "outside": "outside",
-            "inside": "box",
-            "flanks": "covered",
-            "touched_for": "1_min",
-            "width_mm": estimate(side, "2%"),
-            "length_mm": estimate(side, "2%"),
-            "base_mm": estimate(8, "10%"),
-            "fin_height_mm": estimate(40, "5%"),
-            "fin_pitch_mm": estimate(10, "5%"),
-            "fin_thickness_mm": estimate(2, "15%"),
-        },
-        *(
-            {
-                "id": f"panel-{face}",
-                "name": f"{face.capitalize()} panel",
-                "face": face,
-                "width_mm": estimate(width, "2%"),
-                "height_mm": estimate(height, "2%"),
-                **panel,
-            }
-            for face, width, height in (
-                ("top", side, 90),
-                ("bottom", side, 90),
-                ("left", 90, side),
-                ("right", 90, side),
-                ("front", side, side),
-            )
-        ),
+        part(
+            "panel",
+            f"panel-{face}",
+            f"{face.capitalize()} panel",
+            face=face,
+            width_mm=estimate(width, "2%"),
+            height_mm=estimate(height, "2%"),
+            material="aluminium_sheet",
+            finish="anodised",
+            thickness_mm=estimate(2, "10%"),
+            outside="outside",
+            inside="box",
+            touched_for="1_min",
+        )
+        for face, (width, height) in sizes.items()
     ]
 
 
 def _workload(key: str, name: str, chip: float, second: float, rest: float) -> Json:
-    watts = {"chip": chip, "second": second, "rest": rest}
-    return {
-        "id": key,
-        "name": name,
-        "watts": {source: estimate(round(value, 2)) for source, value in watts.items()},
-        "duration_min": 120,
-    }
+    return workload(key, name, {"chip": chip, "second": second, "rest": rest}, 120)

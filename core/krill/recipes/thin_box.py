@@ -2,18 +2,19 @@
 
 from krill.document.build import Build
 from krill.document.reading import read_object
-from krill.recipes.common import (
+from krill.recipes.common import brief, checked, header, rooms, sources, workloads
+from krill.recipes.pieces import (
     Json,
-    brief,
-    checked,
+    air_path,
+    by_class,
     estimate,
-    header,
+    fan,
     joined,
-    rooms,
+    opening,
+    part,
+    room_and_box,
     rule,
-    sources,
     to_air,
-    workloads,
 )
 
 STILL = ("memory-place", "drive-place", "regulators-place", "supply-body")
@@ -33,7 +34,6 @@ def thin_box(
     checked("graphics_w", graphics_w, 10, 160)
     checked("rest_w", rest_w, 1, 150)
     checked("room_c", room_c, 5, 45)
-    share = {"value": SMALL_BOX_SHARE, "plus_minus": SMALL_BOX_HALF, "from": "class"}
     fans = {"fan-processor": 0.85, "fan-graphics-left": 0.75, "fan-graphics-right": 0.75}
     return read_object(
         header(name)
@@ -42,135 +42,64 @@ def thin_box(
             "rooms": rooms(room_c),
             "housing": {"inner_size_mm": [330, 200, 62], "gravity": [0, 0, -1]},
             "parts": [*sources(processor_w, graphics_w), *_coolers(processor_w), *_panels()],
-            "zones": [
-                {"id": "outside", "name": "Room air", "kind": "outside", "room": "room"},
-                {"id": "box", "name": "Box air", "kind": "box", "wall_w_k": rule(1.2, "30%")},
-            ],
-            "air_paths": [
-                {
-                    "id": "air-processor",
-                    "name": "In over the processor",
-                    "from_zone": "outside",
-                    "to_zone": "box",
-                    "elements": ["panel-processor", "gap-processor", "fan-processor", "cooler-processor"],
-                },
-                {
-                    "id": "air-graphics",
-                    "name": "In over the graphics card",
-                    "from_zone": "outside",
-                    "to_zone": "box",
-                    "elements": [
-                        "panel-graphics",
-                        {"parallel": [["fan-graphics-left"], ["fan-graphics-right"]]},
-                        "cooler-graphics",
-                    ],
-                },
-                {
-                    "id": "air-out",
-                    "name": "Out through the sides",
-                    "from_zone": "box",
-                    "to_zone": "outside",
-                    "elements": ["vents"],
-                },
-            ],
-            "recirculations": [
-                {
-                    "id": "again-processor",
-                    "from_path": "air-out",
-                    "to_path": "air-processor",
-                    "recirculated_share": share,
-                },
-                {
-                    "id": "again-graphics",
-                    "from_path": "air-out",
-                    "to_path": "air-graphics",
-                    "recirculated_share": share,
-                },
-            ],
-            "routes": [
-                joined("processor-core", "paste-processor", _on("cooler-processor")),
-                joined("graphics-chip", "paste-graphics", _on("cooler-graphics")),
-                joined("graphics-memory", "pads-memory", _on("cooler-graphics")),
-                joined("graphics-regulators", "pads-regulators", _on("cooler-graphics")),
-                *[to_air(place) for place in STILL],
-            ],
+            "zones": room_and_box(rule(1.2, "30%")),
+            "air_paths": _air(),
+            "recirculations": [_again("processor"), _again("graphics")],
+            "routes": _routes(),
             "workloads": workloads(processor_w, graphics_w, rest_w, fans),
         }
     )
 
 
-def _on(cooler: str) -> Json:
-    return {"kind": "stream", "part": cooler, "name": "Cooler"}
+def _air() -> list[Json]:
+    over_processor = ("panel-processor", "gap-processor", "fan-processor", "cooler-processor")
+    both = {"parallel": [["fan-graphics-left"], ["fan-graphics-right"]]}
+    over_graphics = ("panel-graphics", both, "cooler-graphics")
+    return [
+        air_path("air-processor", "In over the processor", "outside", "box", *over_processor),
+        air_path("air-graphics", "In over the graphics card", "outside", "box", *over_graphics),
+        air_path("air-out", "Out through the sides", "box", "outside", "vents"),
+    ]
+
+
+def _again(what: str) -> Json:
+    share = by_class(SMALL_BOX_SHARE, SMALL_BOX_HALF)
+    return {"id": f"again-{what}", "from_path": "air-out", "to_path": f"air-{what}", "recirculated_share": share}
+
+
+def _routes() -> list[Json]:
+    def on(what: str) -> Json:
+        return {"kind": "stream", "part": f"cooler-{what}", "name": "Cooler"}
+
+    return [
+        joined("processor-core", "paste-processor", on("processor")),
+        joined("graphics-chip", "paste-graphics", on("graphics")),
+        joined("graphics-memory", "pads-memory", on("graphics")),
+        joined("graphics-regulators", "pads-regulators", on("graphics")),
+        *[to_air(place) for place in STILL],
+    ]
 
 
 def _coolers(processor_w: float) -> list[Json]:
     low = "cooler_low_37" if processor_w <= 75 else "cooler_low_47"
     return [
-        {"id": "paste-processor", "kind": "interface", "name": "Paste", "class": "paste_ordinary_lid"},
-        {"id": "paste-graphics", "kind": "interface", "name": "Paste", "class": "paste_ordinary_chip"},
-        {"id": "pads-memory", "kind": "interface", "name": "Pads 1 mm", "class": "pad_1mm_chip"},
-        {"id": "pads-regulators", "kind": "interface", "name": "Pads 1 mm", "class": "pad_1mm_chip"},
-        {"id": "cooler-processor", "kind": "cooler", "name": "Low cooler", "class": low},
-        {"id": "cooler-graphics", "kind": "cooler", "name": "Graphics cooler", "class": "cooler_graphics_low"},
-        {
-            "id": "fan-processor",
-            "kind": "fan",
-            "name": "Processor fan",
-            "class": "fan_92x14",
-            "face": "top",
-            "direction": "in",
-        },
-        {
-            "id": "fan-graphics-left",
-            "kind": "fan",
-            "name": "Graphics fan left",
-            "class": "fan_60x15",
-            "face": "bottom",
-            "direction": "in",
-        },
-        {
-            "id": "fan-graphics-right",
-            "kind": "fan",
-            "name": "Graphics fan right",
-            "class": "fan_60x15",
-            "face": "bottom",
-            "direction": "in",
-        },
+        part("interface", "paste-processor", "Paste", "paste_ordinary_lid"),
+        part("interface", "paste-graphics", "Paste", "paste_ordinary_chip"),
+        part("interface", "pads-memory", "Pads 1 mm", "pad_1mm_chip"),
+        part("interface", "pads-regulators", "Pads 1 mm", "pad_1mm_chip"),
+        part("cooler", "cooler-processor", "Low cooler", low),
+        part("cooler", "cooler-graphics", "Graphics cooler", "cooler_graphics_low"),
+        fan("fan-processor", "Processor fan", "fan_92x14", face="top", direction="in"),
+        fan("fan-graphics-left", "Graphics fan left", "fan_60x15", face="bottom", direction="in"),
+        fan("fan-graphics-right", "Graphics fan right", "fan_60x15", face="bottom", direction="in"),
     ]
 
 
 def _panels() -> list[Json]:
+    breathing: Json = {"gap_mm": estimate(30, "20%"), "span_mm": estimate(92, "5%")}
     return [
-        {
-            "id": "panel-processor",
-            "kind": "opening",
-            "name": "Panel over the processor",
-            "class": "opening_dense",
-            "face": "top",
-            "area_cm2": estimate(110),
-        },
-        {
-            "id": "gap-processor",
-            "kind": "gap",
-            "name": "Breathing room",
-            "face": "top",
-            "gap_mm": estimate(30, "20%"),
-            "span_mm": estimate(92, "5%"),
-        },
-        {
-            "id": "panel-graphics",
-            "kind": "opening",
-            "name": "Panel under the graphics card",
-            "class": "opening_dense",
-            "face": "bottom",
-            "area_cm2": estimate(140),
-        },
-        {
-            "id": "vents",
-            "kind": "opening",
-            "name": "Side vents",
-            "class": "opening_dense",
-            "face": "back",
-            "area_cm2": estimate(170, "20%"),
-        },
+        opening("panel-processor", "Panel over the processor", "opening_dense", "top", estimate(110)),
+        part("gap", "gap-processor", "Breathing room", face="top", **breathing),
+        opening("panel-graphics", "Panel under the graphics card", "opening_dense", "bottom", estimate(140)),
+        opening("vents", "Side vents", "opening_dense", "back", estimate(170, "20%")),
     ]

@@ -5,64 +5,28 @@ from typing import Any
 
 from krill.document.build import Build
 from krill.document.reading import read_object
-from krill.recipes.common import (
-    Json,
-    brief,
-    checked,
-    estimate,
-    header,
-    joined,
-    rooms,
-    rule,
-    sources,
-    to_air,
-    workloads,
-)
+from krill.recipes.common import brief, checked, header, rooms, sources, workloads
+from krill.recipes.pieces import Json, air_path, estimate, fan, joined, opening, part, room_and_box, rule, to_air
 
 WATTS_A_SECTION = 125.0  # rule of thumb: 100-150 W for each 120 mm section
 
 
 def loop_parts() -> list[Json]:
     """Interfaces, plates, pump, reservoir, tube and fittings of a common loop."""
+    tube: Json = {"length_m": estimate(2.0, "25%"), "bore_mm": estimate(10, "5%")}
+    bore = estimate(8.5)
     return [
-        {"id": "paste-processor", "kind": "interface", "name": "Paste", "class": "paste_ordinary_lid"},
-        {"id": "paste-graphics", "kind": "interface", "name": "Paste", "class": "paste_ordinary_chip"},
-        {"id": "pads-memory", "kind": "interface", "name": "Pads 1 mm", "class": "pad_1mm_chip"},
-        {"id": "pads-regulators", "kind": "interface", "name": "Pads 1 mm", "class": "pad_1mm_chip"},
-        {"id": "plate-processor", "kind": "plate", "name": "Processor plate", "class": "plate_processor_ordinary"},
-        {"id": "plate-graphics", "kind": "plate", "name": "Graphics plate", "class": "plate_graphics_typical"},
-        {"id": "pump", "kind": "pump", "name": "Pump", "class": "pump_strong"},
-        {
-            "id": "reservoir",
-            "kind": "reservoir",
-            "name": "Reservoir",
-            "class": "reservoir_common",
-            "bore_mm": estimate(9),
-        },
-        {
-            "id": "tube",
-            "kind": "tube",
-            "name": "Tube",
-            "class": "tube_soft",
-            "length_m": estimate(2.0, "25%"),
-            "bore_mm": estimate(10, "5%"),
-        },
-        {
-            "id": "fittings",
-            "kind": "fitting",
-            "name": "Straight fittings",
-            "class": "fitting_straight",
-            "count": 10,
-            "bore_mm": estimate(8.5),
-        },
-        {
-            "id": "elbows",
-            "kind": "fitting",
-            "name": "Rotary elbows",
-            "class": "fitting_90_rotary",
-            "count": 4,
-            "bore_mm": estimate(8.5),
-        },
+        part("interface", "paste-processor", "Paste", "paste_ordinary_lid"),
+        part("interface", "paste-graphics", "Paste", "paste_ordinary_chip"),
+        part("interface", "pads-memory", "Pads 1 mm", "pad_1mm_chip"),
+        part("interface", "pads-regulators", "Pads 1 mm", "pad_1mm_chip"),
+        part("plate", "plate-processor", "Processor plate", "plate_processor_ordinary"),
+        part("plate", "plate-graphics", "Graphics plate", "plate_graphics_typical"),
+        part("pump", "pump", "Pump", "pump_strong"),
+        part("reservoir", "reservoir", "Reservoir", "reservoir_common", bore_mm=estimate(9)),
+        part("tube", "tube", "Tube", "tube_soft", **tube),
+        part("fitting", "fittings", "Straight fittings", "fitting_straight", count=10, bore_mm=bore),
+        part("fitting", "elbows", "Rotary elbows", "fitting_90_rotary", count=4, bore_mm=bore),
     ]
 
 
@@ -71,28 +35,11 @@ def _with_radiators(sections: int) -> tuple[list[Json], list[str]]:
     for index, count in enumerate(_split(sections)):
         radiator = f"radiator-{'ab'[index]}"
         radiators.append(radiator)
-        parts.append(
-            {
-                "id": radiator,
-                "kind": "radiator",
-                "name": f"Radiator {120 * count}",
-                "section_mm": 120,
-                "sections": count,
-                "thickness_mm": 28,
-                "face": ("bottom", "back")[index],
-                "direction": _way(index, sections),
-            }
-        )
+        stands: Json = {"face": ("bottom", "back")[index], "direction": _way(index, sections)}
+        size: Json = {"section_mm": 120, "sections": count, "thickness_mm": 28}
+        parts.append(part("radiator", radiator, f"Radiator {120 * count}", **size, **stands))
         parts += [
-            {
-                "id": f"fan-{'ab'[index]}{n + 1}",
-                "kind": "fan",
-                "name": f"Fan {'AB'[index]}{n + 1}",
-                "class": "fan_120x25",
-                "face": ("bottom", "back")[index],
-                "direction": _way(index, sections),
-            }
-            for n in range(count)
+            fan(f"fan-{'ab'[index]}{n}", f"Fan {'AB'[index]}{n}", "fan_120x25", **stands) for n in range(1, count + 1)
         ]
     return parts, radiators
 
@@ -114,56 +61,21 @@ def _fans(radiator: str, parts: list[Json]) -> Any:
 
 
 def _air(radiators: list[str], parts: list[Json]) -> list[Json]:
+    """Paths through the radiators and the vents, whose openings are put among the parts."""
     parts += [
-        {
-            "id": "grille",
-            "kind": "opening",
-            "name": "Grille",
-            "class": "opening_honeycomb",
-            "face": "bottom",
-            "area_cm2": estimate(_face_cm2(parts), "15%"),
-        },
-        {
-            "id": "vents",
-            "kind": "opening",
-            "name": "Vents",
-            "class": "opening_dense",
-            "face": "back",
-            "area_cm2": estimate(300, "20%"),
-        },
+        opening("grille", "Grille", "opening_honeycomb", "bottom", estimate(_face_cm2(parts), "15%")),
+        opening("vents", "Vents", "opening_dense", "back", estimate(300, "20%")),
     ]
-    vents = {"id": "air-vents", "name": "Vents", "from_zone": "outside", "to_zone": "box", "elements": ["vents"]}
-    if len(radiators) == 1:
-        return [
-            {
-                "id": "air-out",
-                "name": "Out through radiator A",
-                "from_zone": "box",
-                "to_zone": "outside",
-                "elements": [_fans(radiators[0], parts), radiators[0], "grille"],
-            },
-            vents,
-        ]
-    paths: list[Json] = [
-        {
-            "id": "air-in",
-            "name": "In through radiator A",
-            "from_zone": "outside",
-            "to_zone": "box",
-            "elements": ["grille", _fans(radiators[0], parts), radiators[0]],
-        },
+    vents = air_path("air-vents", "Vents", "outside", "box", "vents")
+    first, *second = radiators
+    if not second:
+        out = air_path("air-out", "Out through radiator A", "box", "outside", _fans(first, parts), first, "grille")
+        return [out, vents]
+    return [
+        air_path("air-in", "In through radiator A", "outside", "box", "grille", _fans(first, parts), first),
         vents,
+        air_path("air-out", "Out through radiator B", "box", "outside", second[0], _fans(second[0], parts)),
     ]
-    paths.append(
-        {
-            "id": "air-out",
-            "name": "Out through radiator B",
-            "from_zone": "box",
-            "to_zone": "outside",
-            "elements": [radiators[1], _fans(radiators[1], parts)],
-        }
-    )
-    return paths
 
 
 def _face_cm2(parts: list[Json]) -> float:
@@ -214,10 +126,7 @@ def water_loop(
             "rooms": rooms(room_c),
             "housing": {"inner_size_mm": [400, 250, 180], "gravity": [0, 0, -1]},
             "parts": parts,
-            "zones": [
-                {"id": "outside", "name": "Room air", "kind": "outside", "room": "room"},
-                {"id": "box", "name": "Box air", "kind": "box", "wall_w_k": rule(2.0, "30%")},
-            ],
+            "zones": room_and_box(rule(2.0, "30%")),
             "air_paths": paths,
             "loops": [
                 {

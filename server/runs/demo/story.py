@@ -50,6 +50,65 @@ def revisions() -> list[tuple[Json, str]]:
     ]
 
 
+GUESS: Json = {"plus_minus": "10%", "from": "estimate"}
+IN_THE_PLINTH: list[Json] = [
+    {"id": "coupling-down", "kind": "coupling", "name": "Coupling down", "class": "coupling_large"},
+    {"id": "coupling-up", "kind": "coupling", "name": "Coupling up", "class": "coupling_large"},
+    {
+        "id": "tube-plinth",
+        "kind": "tube",
+        "name": "Tube to the plinth",
+        "class": "tube_soft",
+        "length_m": {"value": 1.4, **GUESS},
+        "bore_mm": {"value": 10, "plus_minus": "5%", "from": "estimate"},
+    },
+    {
+        "id": "plinth-slots",
+        "kind": "opening",
+        "name": "Plinth slots",
+        "class": "opening_dense",
+        "area_cm2": {"value": 420, **GUESS},
+    },
+    {
+        "id": "plinth-guard",
+        "kind": "opening",
+        "name": "Plinth guard",
+        "class": "opening_guard",
+        "area_cm2": {"value": 376, **GUESS},
+    },
+]
+PLINTH_AIR: Json = {
+    "id": "plinth",
+    "name": "Plinth air",
+    "kind": "box",
+    "cross_section_cm2": 600,
+    "wall_w_k": {"value": 1.5, "plus_minus": "30%", "from": "estimate"},
+}
+BOTTOM_PATH: Json = {
+    "id": "air-bottom",
+    "name": "In through the bottom",
+    "from_zone": "outside",
+    "to_zone": "box",
+    "elements": ["feet", "filter-bottom"],
+}
+PLINTH_PATHS: list[Json] = [
+    {
+        "id": "air-plinth-in",
+        "name": "Into the plinth",
+        "from_zone": "outside",
+        "to_zone": "plinth",
+        "elements": ["plinth-slots"],
+    },
+    {
+        "id": "air-plinth-out",
+        "name": "Out of the plinth",
+        "from_zone": "plinth",
+        "to_zone": "outside",
+        "elements": [{"parallel": [["fan-bottom-left"], ["fan-bottom-right"]]}, "radiator-bottom", "plinth-guard"],
+    },
+]
+
+
 def in_the_plinth(first: Json) -> Json:
     """The radiator with its fans in a chamber below the lectern, on two couplings and a longer tube."""
     data = copy.deepcopy(first)
@@ -57,66 +116,9 @@ def in_the_plinth(first: Json) -> Json:
         part = _part(data, part_id)
         part.pop("face", None)
         part["direction"] = "out"
-    guess = {"plus_minus": "10%", "from": "estimate"}
-    data["parts"] += [
-        {"id": "coupling-down", "kind": "coupling", "name": "Coupling down", "class": "coupling_large"},
-        {"id": "coupling-up", "kind": "coupling", "name": "Coupling up", "class": "coupling_large"},
-        {
-            "id": "tube-plinth",
-            "kind": "tube",
-            "name": "Tube to the plinth",
-            "class": "tube_soft",
-            "length_m": {"value": 1.4, **guess},
-            "bore_mm": {"value": 10, "plus_minus": "5%", "from": "estimate"},
-        },
-        {
-            "id": "plinth-slots",
-            "kind": "opening",
-            "name": "Plinth slots",
-            "class": "opening_dense",
-            "area_cm2": {"value": 420, **guess},
-        },
-        {
-            "id": "plinth-guard",
-            "kind": "opening",
-            "name": "Plinth guard",
-            "class": "opening_guard",
-            "area_cm2": {"value": 376, **guess},
-        },
-    ]
-    data["zones"].append(
-        {
-            "id": "plinth",
-            "name": "Plinth air",
-            "kind": "box",
-            "cross_section_cm2": 600,
-            "wall_w_k": {"value": 1.5, "plus_minus": "30%", "from": "estimate"},
-        }
-    )
-    data["air_paths"][0] = {
-        "id": "air-bottom",
-        "name": "In through the bottom",
-        "from_zone": "outside",
-        "to_zone": "box",
-        "elements": ["feet", "filter-bottom"],
-    }
-    fans = {"parallel": [["fan-bottom-left"], ["fan-bottom-right"]]}
-    data["air_paths"] += [
-        {
-            "id": "air-plinth-in",
-            "name": "Into the plinth",
-            "from_zone": "outside",
-            "to_zone": "plinth",
-            "elements": ["plinth-slots"],
-        },
-        {
-            "id": "air-plinth-out",
-            "name": "Out of the plinth",
-            "from_zone": "plinth",
-            "to_zone": "outside",
-            "elements": [fans, "radiator-bottom", "plinth-guard"],
-        },
-    ]
+    data["parts"] += IN_THE_PLINTH
+    data["zones"].append(PLINTH_AIR)
+    data["air_paths"] = [BOTTOM_PATH, *data["air_paths"][1:], *PLINTH_PATHS]
     elements = data["loops"][0]["elements"]
     at = elements.index("radiator-bottom")
     elements[at : at + 1] = ["coupling-down", "tube-plinth", "radiator-bottom", "coupling-up"]

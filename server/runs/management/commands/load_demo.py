@@ -55,43 +55,28 @@ def load_heron(user: User) -> Build:
     for changed, why in states[1:]:
         build = save_draft(user, build.pk, build.sequence, read_object(changed), why[:200])
         keep_revision(user, build.pk, why)
+    _runs_of_heron(user, build)
+    return build
+
+
+def _runs_of_heron(user: User, build: Build) -> None:
     document = third()
 
     def form(workload: str, name: str, note: str, start: float | None, end: float | None) -> dict[str, Any]:
         return {"workload": workload, "name": name, "note": note, "room_start_c": start, "room_end_c": end}
 
+    def log(name: str, data: bytes, said: dict[str, Any]) -> None:
+        add_log(user, build.pk, RunIn(**said), name, data)
+
     render, both = bench(document, "render", 70, 3), bench(document, "both", 75, 3)
     short, by_hand = bench(document, "both", 9, 5), bench(document, "both", 70, 3)
-    add_log(
-        user,
-        build.pk,
-        RunIn(**form("render", "Render log", "Fans and pump locked.", 24.4, 24.7)),
-        "render.csv",
-        render.csv().encode(),
-    )
-    add_log(
-        user,
-        build.pk,
-        RunIn(**form("both", "Both log", "Fans and pump locked.", 24.5, 24.6)),
-        "both.csv.gz",
-        packed_csv(both),
-    )
-    add_log(
-        user,
-        build.pk,
-        RunIn(**form("both", "Both stopped early", "Somebody needed the desk.", 24.5, 24.5)),
-        "both-early.csv",
-        short.csv().encode(),
-    )
-    add_readings(
-        user,
-        build.pk,
-        ReadingsIn(
-            **form("both", "Both typed", "Read off the display.", 24.5, 25.0),
-            readings=[ReadingIn(**reading) for reading in typed(by_hand)],
-        ),
-    )
-    return build
+    locked, desk = "Fans and pump locked.", "Somebody needed the desk."
+    log("render.csv", render.csv().encode(), form("render", "Render log", locked, 24.4, 24.7))
+    log("both.csv.gz", packed_csv(both), form("both", "Both log", locked, 24.5, 24.6))
+    log("both-early.csv", short.csv().encode(), form("both", "Both stopped early", desk, 24.5, 24.5))
+    readings = [ReadingIn(**reading) for reading in typed(by_hand)]
+    said = form("both", "Both typed", "Read off the display.", 24.5, 25.0)
+    add_readings(user, build.pk, ReadingsIn(**said, readings=readings))
 
 
 def load_sandpiper(user: User) -> Build:
@@ -120,56 +105,45 @@ def load_sandpiper(user: User) -> Build:
 
 def load_limpet(user: User) -> Build:
     """Limpet with its revisions, each with a run: a long log, typed readings, one stopped long before it had settled."""
-    states = limpet_revisions()
-    build = create_build(user, read_object(states[0][0]))
-    keep_revision(user, build.pk, states[0][1])
-    log = bench_of_limpet(states[0][0], 180, 2)
-    add_log(
-        user,
-        build.pk,
-        RunIn(
-            workload="full",
-            name="Three pipes, three hours",
-            note="Door of the hut shut.",
-            room_start_c=18.8,
-            room_end_c=19.3,
-        ),
-        "three-pipes.csv",
-        log.csv().encode(),
-    )
-    build = save_draft(user, build.pk, build.sequence, read_object(states[1][0]), "five heat pipes")
-    keep_revision(user, build.pk, states[1][1])
-    five = bench_of_limpet(states[1][0], 150, 3)
+    (three, first_why), (five, second_why), (bare, third_why) = limpet_revisions()
+    build = create_build(user, read_object(three))
+    keep_revision(user, build.pk, first_why)
+    _limpet_log(user, build, three, (180, 2), "Three pipes, three hours", "Door of the hut shut.", (18.8, 19.3))
+    build = save_draft(user, build.pk, build.sequence, read_object(five), "five heat pipes")
+    keep_revision(user, build.pk, second_why)
+    _limpet_typed(user, build, five)
+    build = save_draft(user, build.pk, build.sequence, read_object(bare), "bare housing")
+    keep_revision(user, build.pk, third_why)
+    _limpet_log(user, build, bare, (22, 4), "Bare, stopped early", "Tide came in.", (19.0, 19.0))
+    return build
+
+
+def _limpet_log(
+    user: User,
+    build: Build,
+    document: dict[str, Any],
+    bench_run: tuple[float, int],
+    name: str,
+    note: str,
+    room: tuple[float, float],
+) -> None:
+    """A log of the bench's minutes and seed, with what somebody noted."""
+    log = bench_of_limpet(document, *bench_run)
+    said = RunIn(workload="full", name=name, note=note, room_start_c=room[0], room_end_c=room[1])
+    add_log(user, build.pk, said, f"{name.split(',')[0].lower().replace(' ', '-')}.csv", log.csv().encode())
+
+
+def _limpet_typed(user: User, build: Build, document: dict[str, Any]) -> None:
+    log = bench_of_limpet(document, 150, 3)
+    said = {"workload": "full", "name": "Five pipes, typed", "note": "Read off the display."}
     readings = [
         ReadingIn(
             minute=minute,
             role="processor-core/temperature",
             kind="now",
             load_on=True,
-            value=round(float(five.channels["Processor temperature"][minute * 12])),
+            value=round(float(log.channels["Processor temperature"][minute * 12])),
         )
         for minute in (60, 100, 130, 150)
     ]
-    add_readings(
-        user,
-        build.pk,
-        ReadingsIn(
-            workload="full",
-            name="Five pipes, typed",
-            note="Read off the display.",
-            room_start_c=19.1,
-            room_end_c=19.4,
-            readings=readings,
-        ),
-    )
-    build = save_draft(user, build.pk, build.sequence, read_object(states[2][0]), "bare housing")
-    keep_revision(user, build.pk, states[2][1])
-    short = bench_of_limpet(states[2][0], 22, 4)
-    add_log(
-        user,
-        build.pk,
-        RunIn(workload="full", name="Bare, stopped early", note="Tide came in.", room_start_c=19.0, room_end_c=19.0),
-        "bare.csv",
-        short.csv().encode(),
-    )
-    return build
+    add_readings(user, build.pk, ReadingsIn(**said, room_start_c=19.1, room_end_c=19.4, readings=readings))
