@@ -55,11 +55,12 @@ def patched_out(user: User, draft: PatchedDraft, asked: Asked | None) -> dict[st
 
 
 def outlook(build: Build, asked: OutlookIn) -> dict[str, Any]:
-    """Bands of a draft and its quick next changes, for a place or for the tightest one by the bands."""
+    """Bands of a draft and its quick next changes, for a place or for the tightest one by the bands; none without places."""
     document = read_text(build.text)
     bands = predict(document, [asked.workload], asked.room_c, asked.samples)
-    place = asked.place or bands.workloads[0].tightest
-    changes = next_changes(document, asked.workload, place, asked.room_c, quick=True)
+    known = {place.address for place in bands.workloads[0].places}
+    place = asked.place if asked.place in known else bands.workloads[0].tightest
+    changes = next_changes(document, asked.workload, place, asked.room_c, quick=True) if known else None
     return {"sequence": build.sequence, "bands": bands, "changes": changes}
 
 

@@ -111,11 +111,11 @@ class OutlookIn(Asked):
 
 
 class OutlookOut(Schema):
-    """``sequence`` is that of the draft which was solved."""
+    """``sequence`` is that of the draft which was solved; no ``changes`` where no part makes heat."""
 
     sequence: int
     bands: Prediction
-    changes: NextChanges
+    changes: NextChanges | None
 
 
 class StepIn(Schema):

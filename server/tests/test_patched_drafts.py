@@ -7,7 +7,7 @@ import pytest
 from django.contrib.auth.models import User
 from django.test import Client
 
-from builds.actions import patch_draft
+from builds.actions import create_build, patch_draft
 from builds.models import Build
 from krill.document.reading import read_object
 from krill.prediction.predict import predict
@@ -146,5 +146,23 @@ def test_the_outlook_has_bands_and_the_next_changes_of_the_tightest(signed_in, b
     assert found["changes"] == to_json(next_changes(document, "both", tightest, quick=True))
     other = ask(workload="both", samples=60, place="drive-place").json()
     assert other["changes"]["place"] == "drive-place"
+    assert ask(workload="both", samples=60, place="a place that went").json()["changes"] == found["changes"]
     assert ask(workload="no such").status_code == 422
     assert ask(workload="both", samples=5).status_code == 422
+
+
+def test_the_outlook_of_a_build_without_parts_has_no_changes(signed_in, people):
+    document = {"name": "Empty", "rooms": [{"id": "room", "air_c": 22}], "workloads": [{"id": "full", "watts": {}}]}
+    outside = {"id": "outside", "kind": "outside", "room": "room"}
+    empty = create_build(
+        people["owner"], read_object({"format": "krill-build", "version": 1, "zones": [outside], **document})
+    )
+    client = signed_in("owner")
+    body = json.dumps({"workload": "full", "samples": 20})
+    answer = client.post(f"/api/builds/{empty.pk}/outlook", body, content_type="application/json")
+    assert answer.status_code == 200
+    assert answer.json()["changes"] is None
+    asked = json.dumps({"document": document_of(empty), "workload": "full"})
+    refused = client.post("/api/next-changes", asked, content_type="application/json")
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["what"] == "no part gives its heat anywhere"

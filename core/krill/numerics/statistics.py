@@ -33,15 +33,12 @@ class Line:
 def fit_line(x: ArrayLike, y: ArrayLike, origin: float = 0.0) -> Line:
     """Least-squares line through three or more points, stated at ``origin``."""
     t, v = np.asarray(x, float) - origin, np.asarray(y, float)
-    n, mean = len(t), float(np.mean(t))
-    spread = float(np.sum((t - mean) ** 2))
-    slope = float(np.sum((t - mean) * (v - np.mean(v))) / spread)
-    intercept = float(np.mean(v) - slope * mean)
-    sd = float(np.sqrt(np.sum((v - intercept - slope * t) ** 2) / (n - 2)))
-    slope_error = sd / np.sqrt(spread)
-    intercept_error = sd * np.sqrt(1.0 / n + mean**2 / spread)
-    correlation = -mean / np.sqrt(spread / n + mean**2) if n else 0.0
-    return Line(intercept, slope, float(intercept_error), float(slope_error), float(correlation), sd, origin)
+    found = stats.linregress(t, v)
+    slope, intercept = float(found.slope), float(found.intercept)
+    mean = float(np.mean(t))
+    correlation = -mean / float(np.sqrt(np.var(t) + mean**2))
+    sd = float(np.sqrt(np.sum((v - intercept - slope * t) ** 2) / (len(t) - 2)))
+    return Line(intercept, slope, float(found.intercept_stderr), float(found.stderr), correlation, sd, origin)
 
 
 def lag_one_autocorrelation(values: ArrayLike) -> float:
@@ -77,12 +74,10 @@ class WelchTest:
 def welch(a: ArrayLike, b: ArrayLike) -> WelchTest:
     """Difference of two means of independent values of unlike spread, with its 95 % half width."""
     x, y = np.asarray(a, float), np.asarray(b, float)
-    u, v = np.var(x, ddof=1) / len(x), np.var(y, ddof=1) / len(y)
-    degrees = (u + v) ** 2 / (u**2 / (len(x) - 1) + v**2 / (len(y) - 1))
-    difference, error = float(np.mean(x) - np.mean(y)), float(np.sqrt(u + v))
-    t = difference / error
-    p = 2 * stats.t.sf(abs(t), degrees)
-    return WelchTest(difference, t, float(degrees), float(p), float(stats.t.ppf(0.975, degrees) * error))
+    found = stats.ttest_ind(x, y, equal_var=False)
+    interval = found.confidence_interval(0.95)
+    half = 0.5 * float(interval.high - interval.low)
+    return WelchTest(float(np.mean(x) - np.mean(y)), float(found.statistic), float(found.df), float(found.pvalue), half)
 
 
 def propagate(function: Callable[[Array], Array], values: ArrayLike, covariance: ArrayLike) -> tuple[Array, Array]:
@@ -110,24 +105,19 @@ class CurveFit:
 
 def fit_curve(model: Callable[[Array, Array], Array], x: ArrayLike, y: ArrayLike, start: ArrayLike) -> CurveFit:
     """Nonlinear least squares of model(x, parameters) from a start, with standard errors."""
-    t, v = np.asarray(x, float), np.asarray(y, float)
-    first = np.asarray(start, float)
-
-    def misfit(parameters: Array) -> Array:
-        return np.asarray(model(t, parameters) - v)
-
-    found = optimize.least_squares(
-        misfit,
+    t, v, first = np.asarray(x, float), np.asarray(y, float), np.asarray(start, float)
+    found, covariance = optimize.curve_fit(
+        lambda t, *parameters: model(t, np.asarray(parameters)),
+        t,
+        v,
         first,
         method="lm",
-        x_scale=np.maximum(np.abs(first), 1e-12),
+        diag=1.0 / np.maximum(np.abs(first), 1e-12),
         xtol=1e-15,
         ftol=1e-15,
         gtol=1e-15,
-        max_nfev=20000,
+        maxfev=20000,
     )
-    squares = float(np.sum(found.fun**2))
-    variance = squares / max(len(v) - len(first), 1)
-    jacobian = np.asarray(found.jac, dtype=np.float64)
-    covariance = np.linalg.pinv(jacobian.T @ jacobian) * variance
-    return CurveFit(found.x, np.sqrt(np.diag(covariance)), float(np.sqrt(variance)), squares)
+    squares = float(np.sum((model(t, found) - v) ** 2))
+    sd = float(np.sqrt(squares / max(len(v) - len(first), 1)))
+    return CurveFit(np.asarray(found), np.sqrt(np.diag(covariance)), sd, squares)

@@ -22,7 +22,11 @@ def place_results(solved: Solved, case: int) -> list[PlaceResult]:
 
 
 def chosen_place(places: list[PlaceResult], place: str | None) -> PlaceResult:
-    """The named place, or the one of the least margin."""
+    """The named place, or the one of the least margin. DocumentRefused where it, or any place, is missing."""
+    if not places:
+        raise DocumentRefused(
+            [Problem("routes", "no part gives its heat anywhere", "a source with a way for its heat")]
+        )
     if place is None:
         with_margin = [found for found in places if found.margin_k is not None]
         return min(with_margin, key=lambda found: found.margin_k or 0.0, default=places[0])

@@ -3508,11 +3508,11 @@ export interface components {
         };
         /**
          * OutlookOut
-         * @description ``sequence`` is that of the draft which was solved.
+         * @description ``sequence`` is that of the draft which was solved; no ``changes`` where no part makes heat.
          */
         OutlookOut: {
             bands: components["schemas"]["Prediction"];
-            changes: components["schemas"]["NextChanges"];
+            changes: components["schemas"]["NextChanges"] | null;
             /** Sequence */
             sequence: number;
         };

@@ -27,6 +27,24 @@
 
   const aligned = $derived(uPlot.join(lines.map((line) => [line.minutes, line.values] as uPlot.AlignedData)));
 
+  const series = $derived(
+    lines.map((line, i) => ({
+      label: line.name,
+      stroke: TONES[i % TONES.length]!,
+      width: 1.6,
+      spanGaps: true,
+      pxAlign: 0,
+      points: { show: false },
+    })),
+  );
+
+  /** The minutes that count, behind the curves. */
+  function window(chart: uPlot, tone: string) {
+    const [x0, x1] = [chart.valToPos(from, "x", true), chart.valToPos(to, "x", true)];
+    chart.ctx.fillStyle = tone;
+    chart.ctx.fillRect(x0, chart.bbox.top, x1 - x0, chart.bbox.height);
+  }
+
   function plot(node: HTMLElement) {
     const css = getComputedStyle(node);
     const axis = {
@@ -34,42 +52,20 @@
       font: `12px ${css.fontFamily}`,
       grid: { stroke: css.getPropertyValue("--line"), width: 1 },
     };
-    const chart = new uPlot(
-      {
-        width,
-        height,
-        scales: { x: { time: false } },
-        legend: { live: false },
-        cursor: { drag: { x: true, y: false } },
-        series: [
-          { label: "min" },
-          ...lines.map((line, i) => ({
-            label: line.name,
-            stroke: TONES[i % TONES.length]!,
-            width: 1.6,
-            spanGaps: true,
-            pxAlign: 0,
-            points: { show: false },
-          })),
-        ],
-        axes: [
-          { ...axis, label: "minutes", labelSize: 18, size: 34 },
-          { ...axis, label: unit, labelSize: 16, size: 44 },
-        ],
-        hooks: {
-          drawClear: [
-            (u) => {
-              const x0 = u.valToPos(from, "x", true);
-              const x1 = u.valToPos(to, "x", true);
-              u.ctx.fillStyle = css.getPropertyValue("--sunk");
-              u.ctx.fillRect(x0, u.bbox.top, x1 - x0, u.bbox.height);
-            },
-          ],
-        },
-      },
-      aligned,
-      node,
-    );
+    const options: uPlot.Options = {
+      width,
+      height,
+      scales: { x: { time: false } },
+      legend: { live: false },
+      cursor: { drag: { x: true, y: false } },
+      series: [{ label: "min" }, ...series],
+      axes: [
+        { ...axis, label: "minutes", labelSize: 18, size: 34 },
+        { ...axis, label: unit, labelSize: 16, size: 44 },
+      ],
+      hooks: { drawClear: [(chart) => window(chart, css.getPropertyValue("--sunk"))] },
+    };
+    const chart = new uPlot(options, aligned, node);
     return () => chart.destroy();
   }
 </script>

@@ -68,10 +68,17 @@ export function widths(watts: number[], available: number): number[] {
   );
 }
 
-export function layOut(result: WorkloadResult, available: number, height: number): Drawing {
-  const groups = result.terraces
+type Scale = { room: number; y: (celsius: number) => number; perKelvin: number };
+
+/** Places beside each other by what they share. */
+function grouped(result: WorkloadResult) {
+  return result.terraces
     .map((terrace) => ({ terrace, places: result.places.filter((place) => place.terrace === terrace.address) }))
     .filter((group) => group.places.length);
+}
+
+export function layOut(result: WorkloadResult, available: number, height: number): Drawing {
+  const groups = grouped(result);
   const places = groups.flatMap((group) => group.places);
   const room = result.room_c;
   const hottest = Math.max(
@@ -79,8 +86,8 @@ export function layOut(result: WorkloadResult, available: number, height: number
     room + 20,
   );
   const ground = height - 4;
-  const scale = (ground - TOP_SPACE) / (hottest - room + 2);
-  const y = (celsius: number) => ground - (celsius - room) * scale;
+  const perKelvin = (ground - TOP_SPACE) / (hottest - room + 2);
+  const scale = { room, perKelvin, y: (celsius: number) => ground - (celsius - room) * perKelvin };
   const inner = available - LEFT - 8 - GROUP_GAP * Math.max(groups.length - 1, 0);
   const all = widths(
     places.map((place) => place.watts),
@@ -90,42 +97,42 @@ export function layOut(result: WorkloadResult, available: number, height: number
   const terraces: TerraceBlock[] = [];
   const towers: Tower[] = [];
   let x = LEFT;
-  let index = 0;
   for (const { terrace, places: own } of groups) {
     const start = x;
     for (const place of own) {
-      const width = all[index++]!;
-      towers.push(tower(place, x, width, terrace.over_room_k, room, y, scale));
+      const width = all[towers.length]!;
+      towers.push(tower(place, x, width, terrace.over_room_k, scale));
       x += width + GAP;
     }
-    terraces.push({
-      address: terrace.address,
-      name: terrace.name,
-      detail: terrace.detail,
-      overRoom: terrace.over_room_k,
-      watts: terrace.watts,
-      x: start,
-      width: x - GAP - start,
-      y: y(room + Math.max(terrace.over_room_k, 0)),
-      height: Math.max(terrace.over_room_k * scale, 2),
-    });
+    terraces.push(block(terrace, start, x - GAP - start, scale));
     x += GROUP_GAP - GAP;
   }
-  const step = hottest - room > 90 ? 25 : hottest - room > 45 ? 20 : 10;
-  const ticks: { c: number; y: number }[] = [];
-  for (let c = Math.ceil((room + 4) / step) * step; c < hottest; c += step) ticks.push({ c, y: y(c) });
+  const ticks = ticksBetween(room, hottest).map((c) => ({ c, y: scale.y(c) }));
   return { width: Math.max(x - GROUP_GAP + 8, available), height, ground, ticks, terraces, towers };
 }
 
-function tower(
-  place: PlaceResult,
-  x: number,
-  width: number,
-  floor: number,
-  room: number,
-  y: (celsius: number) => number,
-  scale: number,
-): Tower {
+/** Round temperatures from a little over the room to the hottest. */
+function ticksBetween(room: number, hottest: number): number[] {
+  const step = hottest - room > 90 ? 25 : hottest - room > 45 ? 20 : 10;
+  const first = Math.ceil((room + 4) / step) * step;
+  return Array.from({ length: Math.max(Math.ceil((hottest - first) / step), 0) }, (_, i) => first + i * step);
+}
+
+function block(terrace: WorkloadResult["terraces"][number], x: number, width: number, scale: Scale): TerraceBlock {
+  return {
+    address: terrace.address,
+    name: terrace.name,
+    detail: terrace.detail,
+    overRoom: terrace.over_room_k,
+    watts: terrace.watts,
+    x,
+    width,
+    y: scale.y(scale.room + Math.max(terrace.over_room_k, 0)),
+    height: Math.max(terrace.over_room_k * scale.perKelvin, 2),
+  };
+}
+
+function tower(place: PlaceResult, x: number, width: number, floor: number, { room, y, perKelvin }: Scale): Tower {
   const own = place.hops.filter((hop) => !UNDER.includes(hop.kind)).reverse();
   const span = Math.max((place.limit_c ?? place.temperature_c) - room, 1);
   let over = floor;
@@ -138,7 +145,7 @@ function tower(
       drop: hop.drop_k,
       watts: hop.watts,
       y: y(room + Math.max(over, bottom)),
-      height: Math.abs(hop.drop_k) * scale,
+      height: Math.abs(hop.drop_k) * perKelvin,
       share: (bottom + over) / 2 / span,
     };
   });
