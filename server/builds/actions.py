@@ -17,6 +17,7 @@ from krill.document.build import Build as Document
 from krill.prediction.predict import predict
 from wire.faults import ApiFault
 
+#: changes that can be undone, at least; twice as many are kept before the oldest go
 MAX_EDITS = 500
 
 
@@ -61,7 +62,7 @@ def patch_draft(
     """
     build = _fresh(user, build_id, base)
     try:
-        wanted = jsonpatch.apply_patch(json.loads(build.text), patch)
+        wanted = jsonpatch.apply_patch(json.loads(build.text), patch, in_place=True)
     except (jsonpatch.JsonPatchException, jsonpatch.JsonPointerException) as error:
         raise ApiFault(422, "patch", str(error), "operations on the draft at its base (RFC 6902)") from None
     document = reading.read_object(wanted)
@@ -74,17 +75,30 @@ def _changed(user: User, build: Build, document: Document, label: str, *, merge:
     old, new = json.loads(build.text), reading.write_object(document)
     if old == new:
         return build
-    build.edits.filter(undone=True).delete()
     last = build.edits.last()
-    if merge and last is not None and last.author == user:
-        old = jsonpatch.apply_patch(old, last.reverse)
-        last.delete()
-    position = 1 if last is None else last.position + 1
-    forward, reverse = jsonpatch.make_patch(old, new).patch, jsonpatch.make_patch(new, old).patch
-    if forward:
-        Edit.objects.create(build=build, position=position, forward=forward, reverse=reverse, label=label, author=user)
-    build.edits.filter(position__lte=position - MAX_EDITS).delete()
+    if last is not None and last.undone:  # what is undone stands behind all else
+        build.edits.filter(undone=True).delete()
+        last = build.edits.last()
+    if merge and last is not None and last.author_id == user.pk:
+        old, edit = jsonpatch.apply_patch(old, last.reverse, in_place=True), last
+    else:
+        edit = Edit(build=build, position=1 if last is None else last.position + 1, author=user)
+    edit.label, edit.forward, edit.reverse = label, _patch(old, new), _patch(new, old)
+    if edit.forward:
+        edit.save()
+    elif edit.pk is not None:
+        edit.delete()
+    if edit.position % MAX_EDITS == 0:
+        build.edits.filter(position__lte=edit.position - MAX_EDITS).delete()
     return _store(build, document)
+
+
+def _patch(old: dict[str, Any], new: dict[str, Any]) -> list[dict[str, Any]]:
+    """JSON Patch from one document to another; members that are equal are not searched for differences."""
+    same = {key for key in old.keys() & new.keys() if old[key] == new[key]}
+    changed = ({key: value for key, value in document.items() if key not in same} for document in (old, new))
+    found: list[dict[str, Any]] = jsonpatch.make_patch(*changed).patch
+    return found
 
 
 def _store(build: Build, document: Document) -> Build:

@@ -25,7 +25,7 @@ def standing(user: User, build: Build) -> dict[str, Any]:
     return {
         "id": build.pk,
         "name": build.name,
-        "owner": build.owner.username,
+        "owner": user.username if build.owner_id == user.pk else build.owner.username,
         "role": role_in(user, build) or "",
         "sequence": build.sequence,
         "sha256": build.sha256,

@@ -131,6 +131,13 @@ def test_a_change_after_an_undo_forgets_what_was_undone(people, build):
     assert [edit.label for edit in build.edits.all()] == ["first", "third"]
 
 
+def test_of_a_long_log_the_oldest_changes_go(people, build, monkeypatch):
+    monkeypatch.setattr("builds.actions.MAX_EDITS", 3)
+    for sequence in range(6):
+        patch_draft(people["owner"], build.pk, sequence, [{**ROOM, "value": 20 + sequence}], str(sequence), merge=False)
+    assert [edit.label for edit in build.edits.all()] == ["3", "4", "5"]
+
+
 def test_the_outlook_has_bands_and_the_next_changes_of_the_tightest(signed_in, build):
     client = signed_in("reader")
 
