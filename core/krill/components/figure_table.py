@@ -187,8 +187,8 @@ class Values:
 
     def columns(self, values: list[Any]) -> Array:
         """Scalars and (batch,) arrays side by side: (batch or 1, len(values))."""
-        if all(isinstance(v, float) for v in values):
-            return np.array([values])
+        if not any(map(np.ndim, values)):
+            return np.array([values], dtype=np.float64)
         rows = max((len(v) for v in values if np.ndim(v)), default=1)
         found = np.empty((rows, len(values)))
         for column, value in enumerate(values):

@@ -13,7 +13,7 @@ from krill.components.heat_pipes import PipeGroup
 from krill.networks.bodies import Spread
 from krill.networks.pattern import OWN_ENTRIES, ThermalPattern
 from krill.networks.states import MachineStates
-from krill.networks.structure import Layer, PlaceRoute, Structure, layer_key, steps_of
+from krill.networks.structure import Layer, PlaceRoute, Structure, layer_key
 from krill.networks.zone_air import ZoneAir
 
 Array = NDArray[np.float64]
@@ -106,7 +106,7 @@ class LayerModel:
         steps: list[_Step] = []
         reach = 0
         above: Array = np.zeros(1)
-        for layers in reversed(steps_of(route)):
+        for layers in reversed(route.steps):
             laws = [self._law(route, layer) for layer in layers]
             laws = [_Fixed(law.under(above)) if isinstance(law, _Spreading) and not reach else law for law in laws]
             steps.append(_Step([self._column(layer) for layer in layers], laws))

@@ -180,14 +180,13 @@ class MachineStates:
         """Watts into each heat node; given temperatures at the outside ones. (batch, node)"""
         power = np.zeros((self.values.batch, structure.nodes))
         spare = self._spare_node(structure)
-        place_node = {route.place.id: structure.node_names.index(route.place.id) for route in structure.routes}
         for part in self.build.heat_sources():
             watts = self.supply_loss(part, speeds) if isinstance(part, Supply) else self.watts(part.id)
             shares = [self.values(f"{place.id}/power_share", 1.0) for place in part.places]
             total = np.maximum(sum(shares, np.zeros(1)), 1e-9)
             each = watts / np.maximum(total, 1.0)
             for place, share in zip(part.places, shares, strict=True):
-                power[:, place_node[place.id]] += each * share
+                power[:, structure.node_of[place.id]] += each * share
             if spare is not None:
                 power[:, spare] += watts * np.maximum(1.0 - total, 0.0)
         for mover in self.movers:

@@ -2,6 +2,8 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
+from itertools import groupby
 from typing import Final
 
 from krill.components.figure_table import FigureTable
@@ -66,16 +68,10 @@ class PlaceRoute:
     body: str | None = None
     side: bool = False
 
-
-def steps_of(route: PlaceRoute) -> list[list[Layer]]:
-    """Layers one behind the other; those of one hop side by side."""
-    steps: list[list[Layer]] = []
-    for layer in route.layers:
-        if steps and steps[-1][0].address == layer.address:
-            steps[-1].append(layer)
-        else:
-            steps.append([layer])
-    return steps
+    @cached_property
+    def steps(self) -> list[list[Layer]]:
+        """Layers one behind the other; those of one hop side by side."""
+        return [list(layers) for _, layers in groupby(self.layers, key=lambda layer: layer.address)]
 
 
 @dataclass(frozen=True)
@@ -107,6 +103,11 @@ class Structure:
     @property
     def nodes(self) -> int:
         return len(self.node_names)
+
+    @cached_property
+    def node_of(self) -> dict[str, int]:
+        """Heat node of each name."""
+        return {name: node for node, name in enumerate(self.node_names)}
 
     @property
     def all_routes(self) -> tuple[PlaceRoute, ...]:

@@ -26,7 +26,7 @@ def node_capacities(solved: Solved) -> Array:
     for route in structure.routes:
         own = _first(values(f"{route.place.id}/heat_capacity_j_k", 10.0))
         lid = next((layer.outer for layer in route.layers if layer.kind == "lid"), None)
-        C[structure.node_names.index(route.place.id)] = CHIP if lid is not None else own
+        C[structure.node_of[route.place.id]] = CHIP if lid is not None else own
         if lid is not None:
             C[lid] = own
         if route.edge is not None and structure.coolant is not None:

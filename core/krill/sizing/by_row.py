@@ -14,9 +14,7 @@ Array = NDArray[np.float64]
 
 def temperatures(solved: Solved, node: str) -> Array:
     """Temperature of a place, zone or other node, C (batch,); KeyError where there is none."""
-    if node not in solved.structure.node_names:
-        raise KeyError(node)
-    return np.asarray(solved.solution.temperature[:, solved.structure.node_names.index(node)])
+    return np.asarray(solved.solution.temperature[:, solved.structure.node_of[node]])
 
 
 def sensed(solved: Solved, sensor: str) -> Array:

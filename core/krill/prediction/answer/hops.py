@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.networks.structure import PlaceRoute, steps_of
+from krill.networks.structure import PlaceRoute
 from krill.prediction.answer.bodies import body_ways
 from krill.prediction.answer.hop_laws import layer_law
 from krill.prediction.answer.origins import body_origin, layer_origin
@@ -35,7 +35,7 @@ class _Told:
 
 def route_hops(solved: Solved, row: int, route: PlaceRoute) -> list[HopDrop]:
     """Drops from the place to the room; they add up to its temperature over the room exactly."""
-    hottest = solved.solution.temperature[row, solved.structure.node_names.index(route.place.id)]
+    hottest = solved.solution.temperature[row, solved.structure.node_of[route.place.id]]
     told = _Told(float(hottest) - room_of(solved, row))
     _layer_hops(solved, row, route, told)
     if route.body is not None:
@@ -53,7 +53,7 @@ def _layer_hops(solved: Solved, row: int, route: PlaceRoute, told: _Told) -> Non
     """Every layer of the route; side by side ones as one step, weighed by their watts."""
     T = solved.solution.temperature[row]
     weights: list[float] = []
-    for step in steps_of(route):
+    for step in route.steps:
         each = step_watts(solved, row, route, step)
         if step[0].kind == "contact":  # what comes through one contact leaves through others, too
             each = weights if len(weights) == len(step) else [sum(weights) or _place_watts(solved, row, route)]
@@ -84,7 +84,7 @@ def _zone_hop(solved: Solved, row: int, zone: str, told: _Told) -> None:
 
 
 def _place_watts(solved: Solved, row: int, route: PlaceRoute) -> float:
-    return float(solved.solution.power[row, solved.structure.node_names.index(route.place.id)])
+    return float(solved.solution.power[row, solved.structure.node_of[route.place.id]])
 
 
 def _body_hops(solved: Solved, row: int, body: str, told: _Told) -> None:
@@ -112,6 +112,6 @@ def _stream_hops(solved: Solved, row: int, route: PlaceRoute, told: _Told) -> No
     """What warmed the air before it came to the part, and where it came from."""
     zone, start = stream_start(solved, row, route)
     inlet, room = stream_inlet(solved, row, route), room_of(solved, row)
-    watts = float(solved.solution.power[row, solved.structure.node_names.index(route.place.id)])
+    watts = float(solved.solution.power[row, solved.structure.node_of[route.place.id]])
     told.add(f"{route.place.id}/air-here", "Air here", "air-here", inlet - start, watts)
     told.add(f"{zone}/over-room", "Air over room", "shared", start - room, watts)

@@ -7,7 +7,6 @@ from numpy.typing import NDArray
 
 from krill.components.radiator import class_volume
 from krill.document.build import Loop, leaves
-from krill.document.geometry import heights_of
 from krill.document.part_base import Part
 from krill.document.parts import Coupling, Fitting, Plate, Pump, Radiator, Reservoir, Tube
 from krill.materials.fluids import coolant
@@ -82,7 +81,7 @@ def junction_pressures(solved: Solved, loop: Loop, row: int, density: float) -> 
     pressure = solution.pressure[row]
     ends = {edge: float(pressure[flow.graph.head[edge]]) for edge in edges}
     zero = float(pressure[flow.graph.head[tank]]) if tank is not None else min(ends.values())
-    heights = heights_of(solved.build)
+    heights = solved.heights
     level = None if tank is None else heights.get(flow.parts[tank])
     return {edge: end - zero + _column(density, level, heights.get(flow.parts[edge])) for edge, end in ends.items()}
 
@@ -101,7 +100,7 @@ def pressure_limit(solved: Solved, part: Part) -> float | None:
 
 def top_of(solved: Solved, loop: Loop) -> str | None:
     """The part that lies highest: where air collects. None unless two heights are known and differ."""
-    heights = {item: h for item, h in heights_of(solved.build).items() if item in set(leaves(loop.elements))}
+    heights = {item: h for item, h in solved.heights.items() if item in set(leaves(loop.elements))}
     if len(heights) < 2 or max(heights.values()) - min(heights.values()) < 1e-6:
         return None
     return max(heights, key=heights.__getitem__)
@@ -109,7 +108,7 @@ def top_of(solved: Solved, loop: Loop) -> str | None:
 
 def reservoir_below_pump(solved: Solved, loop: Loop) -> tuple[str, str, float] | None:
     """(pump, reservoir, metres) where every reservoir of a loop stands lower than a pump; None otherwise or unknown."""
-    heights = heights_of(solved.build)
+    heights = solved.heights
     parts = [solved.build.part(item) for item in leaves(loop.elements)]
     tanks = [part.id for part in parts if isinstance(part, Reservoir) and part.id in heights]
     for part in parts:

@@ -6,7 +6,7 @@ from numpy.typing import NDArray
 from krill.document.figures import detail
 from krill.document.parts import Place
 from krill.errors import DocumentRefused, Problem
-from krill.networks.structure import PlaceRoute, steps_of
+from krill.networks.structure import PlaceRoute
 from krill.numerics.sampling import band_90
 from krill.prediction.answer.hops import route_hops
 from krill.prediction.answer.result import Band, PlaceResult, SideWay, Status
@@ -38,7 +38,7 @@ def chosen_place(places: list[PlaceResult], place: str | None) -> PlaceResult:
 
 def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
     row = solved.central(case)
-    node = solved.structure.node_names.index(route.place.id)
+    node = solved.structure.node_of[route.place.id]
     temperature = float(solved.solution.temperature[row, node])
     band = _band(solved, case, route.place.id)
     limit_kind, limit_c = lowest_limit(route.place)
@@ -77,7 +77,7 @@ def _side_ways(solved: Solved, row: int, place: str) -> list[SideWay]:
     found: list[SideWay] = []
     for other in solved.structure.side_routes:
         if other.place.id == place:
-            first = steps_of(other)[0]
+            first = other.steps[0]
             watts = sum(step_watts(solved, row, other, first))
             found.append(SideWay(address=other.layers[-1].address, name=other.layers[-1].name, watts=watts))
     return found

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable, Values
 from krill.document.build import Build
+from krill.document.geometry import heights_of
 from krill.materials.fluids import coolant
 from krill.networks.coupled import CoupledNetwork, CoupledSolution
 from krill.networks.pattern import ThermalPattern
@@ -47,6 +48,11 @@ class Solved:
         return np.stack(found, axis=1) if found else np.zeros((T.shape[0], 0))
 
     @cached_property
+    def heights(self) -> dict[str, float]:
+        """Height of each part that the document places, m."""
+        return heights_of(self.build)
+
+    @cached_property
     def coolants(self) -> dict[str, FluidState]:
         """What fills each loop at its mean temperature, (batch,)."""
         flow, T = self.structure.coolant, self.solution.temperature
@@ -81,7 +87,7 @@ class Solved:
 
     def place_samples(self, case: int, place: str) -> Array:
         """Drawn temperatures of a place with the model's own error, C (samples,)."""
-        node = self.structure.node_names.index(place)
+        node = self.structure.node_of[place]
         rows = self.drawn(case)
         room = self.solution.temperature[rows, self.network.pattern.given[0]]
         rise = self.solution.temperature[rows, node] - room

@@ -46,7 +46,7 @@ def _watts(solved: Solved) -> float:
 def _temperature(solved: Solved, place: str) -> float | None:
     if place not in solved.structure.node_names:
         return None
-    return float(solved.solution.temperature[0, solved.structure.node_names.index(place)])
+    return float(solved.solution.temperature[0, solved.structure.node_of[place]])
 
 
 def _difference(a: Solved, b: Solved, place: str, name: str) -> PlaceDifference:

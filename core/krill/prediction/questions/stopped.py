@@ -59,7 +59,7 @@ def _case(solved: Solved, index: int, address: str, name: str, kind: StoppedKind
 
 
 def _place(solved: Solved, index: int, place_id: str) -> StoppedPlace:
-    node = solved.structure.node_names.index(place_id)
+    node = solved.structure.node_of[place_id]
     place, _ = solved.build.place_owners()[place_id]
     T = float(solved.solution.temperature[solved.central(index), node])
     before = float(solved.solution.temperature[solved.central(0), node])
