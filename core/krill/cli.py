@@ -7,22 +7,18 @@ import argparse
 import json
 import sys
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from krill.document.build import Build
 from krill.document.reading import read_text, schema, write_text
 from krill.errors import DocumentRefused, KrillError
-from krill.prediction.answer.result import Prediction
-from krill.prediction.predict import predict
-from krill.recipes.water_loop import water_loop
 from krill.records import to_json
-from krill.runs.analysis import LogAnalysis, analyse, roles_of
-from krill.runs.reading import Log, read_log
-from krill.simulated_bench.bench import BenchPlan, run_bench
-from krill.sizing.candidates import Study
-from krill.sizing.neighbours import label_of
-from krill.sizing.outcome import outcome
-from krill.sizing.question import read_question
+
+# what a command alone needs is imported when it runs: statistics, data frames and solvers take a second to load
+if TYPE_CHECKING:
+    from krill.prediction.answer.result import Prediction
+    from krill.runs.analysis import LogAnalysis
+    from krill.runs.reading import Log
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -97,12 +93,14 @@ def _check(options: argparse.Namespace) -> None:
 
 
 def _predict(options: argparse.Namespace) -> None:
+    from krill.prediction.predict import predict
+
     workloads = [options.workload] if options.workload else None
     prediction = predict(_build(options.file), workloads, options.room, options.samples)
     print(json.dumps(to_json(prediction), indent=1) if options.json else _table(prediction))
 
 
-def _table(prediction: Prediction) -> str:
+def _table(prediction: "Prediction") -> str:
     lines = [prediction.certifies]
     for workload in prediction.workloads:
         sound = workload.sound
@@ -120,6 +118,11 @@ def _table(prediction: Prediction) -> str:
 
 
 def _study(options: argparse.Namespace) -> None:
+    from krill.sizing.candidates import Study
+    from krill.sizing.neighbours import label_of
+    from krill.sizing.outcome import outcome
+    from krill.sizing.question import read_question
+
     study = Study(_build(options.file), read_question(json.loads(Path(options.question).read_text(encoding="utf-8"))))
     result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
     if options.json:
@@ -133,6 +136,9 @@ def _study(options: argparse.Namespace) -> None:
 
 
 def _analyse(options: argparse.Namespace) -> None:
+    from krill.runs.analysis import analyse, roles_of
+    from krill.runs.reading import read_log
+
     log = read_log(Path(options.file).read_bytes())
     roles = [s.role for s in roles_of(log, _build(options.build) if options.build else None)]
     analysis = analyse(log, roles)
@@ -142,7 +148,7 @@ def _analyse(options: argparse.Namespace) -> None:
         print(_sentences(log, analysis))
 
 
-def _sentences(log: Log, analysis: LogAnalysis) -> str:
+def _sentences(log: "Log", analysis: "LogAnalysis") -> str:
     report, window = log.report, analysis.window
     lines = [f"{report.kept} rows kept, {report.repaired} lines repaired, {report.skipped} skipped"]
     lines += [f"  {count} x {reason}" for reason, count in report.reasons.items()]
@@ -152,10 +158,14 @@ def _sentences(log: Log, analysis: LogAnalysis) -> str:
 
 
 def _recipe(options: argparse.Namespace) -> None:
+    from krill.recipes.water_loop import water_loop
+
     print(write_text(water_loop(options.processor, options.graphics, options.rest, options.room)), end="")
 
 
 def _practice(options: argparse.Namespace) -> None:
+    from krill.simulated_bench.bench import BenchPlan, run_bench
+
     build = _build(options.file)
     if options.workload not in {workload.id for workload in build.workloads}:
         raise KrillError(

@@ -11,7 +11,6 @@ from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
 
 from krill.physics.pipe_flow import laminar_multiple_churchill
 
@@ -186,6 +185,8 @@ def curve_from_points(flows: Array, heads: Array) -> Curve:
 
 @lru_cache(maxsize=512)
 def _curve_through(at: tuple[float, ...], pressures: tuple[float, ...]) -> Curve:
+    from scipy.interpolate import PchipInterpolator  # a quarter of a second, and only a stated curve needs it
+
     flows, heads = np.array(at), np.array(pressures)
     heads = np.maximum.accumulate(heads[::-1])[::-1]
     if heads[-1] > 0.0:

@@ -5,7 +5,6 @@ from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq
 
 from krill.physics.heat_exchange import effectiveness_crossflow
 
@@ -42,6 +41,8 @@ class RadiatorCore:
 
 def conductance_from_inlet_figure(w_k: float, air_w_k: float, coolant_w_k: float) -> float:
     """UA that gives ``w_k`` on the inlet difference at the two capacity flows, all W/K."""
+    from scipy.optimize import brentq
+
     least, most = min(air_w_k, coolant_w_k), max(air_w_k, coolant_w_k)
     share = min(w_k / least, 0.985)
 

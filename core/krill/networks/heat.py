@@ -10,7 +10,6 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_array
 
 from krill.networks.laws import LinkLaw, LinkPattern
 from krill.numerics.elimination import Elimination
@@ -62,8 +61,8 @@ class HeatNetwork:
         n = self._n = len(names)
         solved = np.ones(n, dtype=bool)
         solved[self.held] = False
-        self._kept = np.flatnonzero(solved[rows])
-        flat = rows[self._kept] * n + columns[self._kept]
+        kept = np.flatnonzero(solved[rows])
+        flat = rows[kept] * n + columns[kept]
         own = np.arange(n) * (n + 1)
         inner, outer = links.inner, links.outer
         self._gives, self._takes = solved[inner], solved[outer]
@@ -71,10 +70,10 @@ class HeatNetwork:
             np.concatenate([flat, inner * n + outer, outer * n + inner, own, mixed * n + mixed_from])
         )
         self._row_starts = np.searchsorted(self._pattern, np.arange(n) * n)
-        entry = np.arange(len(flat))
         place = np.searchsorted(self._pattern, flat)
-        shape = (len(self._pattern), len(flat))
-        self._scatter = coo_array((np.ones(len(flat)), (place, entry)), shape=shape).tocsr()
+        by_place = np.argsort(place, kind="stable")
+        self._sorted = kept[by_place]
+        self._filled, self._firsts = np.unique(place[by_place], return_index=True)
         self._column_of = self._pattern % n
         self._held_places = self._places(self.held, self.held)
         self._link_places = [
@@ -91,7 +90,9 @@ class HeatNetwork:
 
     def matrix(self, entries: Array) -> Array:
         """(place of the pattern, batch) from the entries (batch, entry) in the order of rows and columns."""
-        values = np.asarray(self._scatter @ entries[:, self._kept].T)
+        values = np.zeros((len(self._pattern), entries.shape[0]))
+        if self._filled.size:
+            values[self._filled] = np.add.reduceat(entries.T[self._sorted], self._firsts, axis=0)
         values[self._held_places] = -1.0
         return values
 

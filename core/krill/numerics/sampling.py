@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtri
 
 Array = NDArray[np.float64]
 
@@ -20,6 +19,8 @@ def _generator(seed: int, key: str) -> np.random.Generator:
 
 def normal_draws(seed: int, key: str, count: int) -> Array:
     """Standard normal draws, one in each of ``count`` equally likely strata, in a keyed order; shape (count,)."""
+    from scipy.special import ndtri  # a fifth of a second, and only bands need it
+
     generator = _generator(seed, key)
     strata = generator.permutation(count) + generator.random(count)
     return np.asarray(ndtri(strata / count), dtype=np.float64)

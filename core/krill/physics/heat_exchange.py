@@ -1,13 +1,15 @@
 """Effectiveness of heat exchangers and heat transfer inside tubes."""
 
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy.interpolate import RectBivariateSpline
-from scipy.special import gammainc
 
 from krill.physics.correlation import correlation
+
+if TYPE_CHECKING:
+    from scipy.interpolate import RectBivariateSpline
 
 Array = NDArray[np.float64]
 
@@ -25,6 +27,8 @@ def effectiveness_crossflow_exact(ntu: ArrayLike, capacity_ratio: ArrayLike) -> 
     eps = 1/(Cr NTU) sum_n P(n+1, NTU) P(n+1, Cr NTU), P the regularised lower incomplete gamma function.
     Cr -> 0 gives 1 - exp(-NTU). Shapes broadcast.
     """
+    from scipy.special import gammainc
+
     N, C = np.broadcast_arrays(_array(ntu), _array(capacity_ratio))
     terms = np.arange(1, 121, dtype=np.float64).reshape((-1,) + (1,) * N.ndim)
     safe = np.maximum(C * N, 1e-12)
@@ -33,7 +37,9 @@ def effectiveness_crossflow_exact(ntu: ArrayLike, capacity_ratio: ArrayLike) -> 
 
 
 @lru_cache(maxsize=1)
-def _table() -> RectBivariateSpline:
+def _table() -> "RectBivariateSpline":
+    from scipy.interpolate import RectBivariateSpline
+
     ntu = TABLE_NTU_MAX * np.linspace(0.0, 1.0, 160) ** 2
     ratio = np.linspace(0.0, 1.0, 41)
     return RectBivariateSpline(ntu, ratio, effectiveness_crossflow_exact(ntu[:, None], ratio[None, :]))

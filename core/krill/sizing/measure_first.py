@@ -18,6 +18,8 @@ Array = NDArray[np.float64]
 MIN_SHARE = 0.005
 #: standard normal draws at both ends of a tolerance
 ENDS = np.array([-QUANTILE_90, QUANTILE_90])
+#: half widths that agree to so many decimals are equal: such figures keep the order of the build
+EQUAL_DIGITS = 5
 
 
 def measure_first(build: Build, workload: str, place: str | None = None, room_c: float | None = None) -> MeasureFirst:
@@ -49,6 +51,7 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
         for figures, half in zip(groups.values(), halves, strict=True)
         if half > 0.0 and (half / total) ** 2 >= MIN_SHARE
     ]
+    ranked = sorted(found, key=lambda item: -round(item.half_k, EQUAL_DIGITS))
     return MeasureFirst(
         workload=workload,
         room_c=case.room_c,
@@ -56,8 +59,8 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
         name=chosen.name,
         half_width_k=total,
         model_k=model_k,
-        contributions=sorted(found, key=lambda item: -item.half_k),
-        sentence=_sentence(chosen.name, total, sorted(found, key=lambda item: -item.half_k)),
+        contributions=ranked,
+        sentence=_sentence(chosen.name, total, ranked),
         certifies=CERTIFIES,
     )
 
