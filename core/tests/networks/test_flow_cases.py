@@ -2,8 +2,9 @@
 
 import numpy as np
 import pytest
+from scipy.optimize import brentq
 
-from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, curve_from_parabola
+from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, curve_from_parabola, curve_from_points
 from krill.networks.flow import FlowGraph, FlowNetwork, FlowSolution
 
 
@@ -165,3 +166,24 @@ def test_a_random_graph_with_three_movers(seed):
     assert np.abs(balance).max() < 1e-9
     fall = solution.pressure[:, g.tail] - solution.pressure[:, g.head]
     assert np.allclose(solution.drop, fall, rtol=1e-5, atol=1e-2)
+
+
+@pytest.mark.parametrize(
+    ("flows", "heads", "loss"),
+    [
+        ([0, 0.019, 0.0265, 0.027], [108, 83, 54, 0], 6e4),
+        ([0, 0.0075, 0.008, 0.0125], [70, 34, 7, 0], 1.8e5),
+        ([0, 0.018, 0.0195, 0.029], [119, 87, 12, 0], 1.3e5),
+    ],
+)
+def test_a_fan_whose_curve_has_a_cliff_settles_where_it_crosses_its_resistance(flows, heads, loss):
+    """Full Newton steps go to and fro over the cliff for ever; shortened ones land on the crossing that brentq finds."""
+    curve = curve_from_points(np.array(flows), np.array(heads, dtype=float))
+    one, rho = np.ones((1, 1)), 1.2
+    fan = MoverEdges(np.array([0]), curve, one, one, one, rho * one, 1e-3 * one)
+    hole = PowerEdges(np.array([1]), 0 * one, loss * one, 2 * one, one, rho * one)
+    found = run(graph([(0, 1), (1, 0)]), [fan, hole], rho, 1.8e-5, 0.01)
+    assert found.report.settled[0]
+    assert found.report.iterations < 20
+    crossing = brentq(lambda q: curve.head(np.array([[q]]))[0][0, 0] - loss * q**2, 1e-6, flows[-1])
+    assert found.mass_flow[0] / rho == pytest.approx([crossing, crossing], rel=1e-6)
