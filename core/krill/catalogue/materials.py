@@ -71,12 +71,6 @@ def softening(plastic: Plastic) -> tuple[float, float]:
     return float(_data()["plastics"][plastic]["softens_c"]), float(_data()["keep_away_k"])
 
 
-def glass_band(plastic: Plastic) -> tuple[float, float]:
-    """Glass transition, C: handbook band (value from memory)."""
-    row = _data()["plastics"][plastic]
-    return float(row["glass_low_c"]), float(row["glass_high_c"])
-
-
 def plastic_of(material: str) -> Plastic | None:
     """The plastic that a material is, if it is one."""
     found: dict[str, Plastic] = {key: key for key in _data()["plastics"]}

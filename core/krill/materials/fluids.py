@@ -80,12 +80,6 @@ def coolant(name: str, mass_share: float = 0.0) -> Coolant:
     return Coolant(name, share, float(grid[first]), stacked[:, first:], float(grid[first]))
 
 
-def mass_share_of_volume_share(volume_share: ArrayLike, glycol_density: ArrayLike, water_density: ArrayLike) -> Array:
-    """Mass share of a mixture given by volumes before mixing."""
-    phi, g, w = (np.asarray(v, dtype=np.float64) for v in (volume_share, glycol_density, water_density))
-    return np.asarray(phi * g / (phi * g + (1.0 - phi) * w))
-
-
 @lru_cache(maxsize=1)
 def _air() -> tuple[Array, dict[str, Array]]:
     table = _tables()["air"]

@@ -68,6 +68,3 @@ class LinkPattern:
 
     inner: Indexes
     outer: Indexes
-
-
-NO_LINKS = LinkPattern(np.array([], dtype=np.intp), np.array([], dtype=np.intp))

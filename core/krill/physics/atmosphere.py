@@ -18,12 +18,6 @@ def standard_pressure(altitude_m: ArrayLike) -> Array:
     return np.asarray(SEA_LEVEL_PA * (1.0 - 0.0065 * H / 288.15) ** 5.2558797)
 
 
-@correlation("us-atmosphere-1976", {"altitude_m": (-500.0, 11000.0)})
-def standard_temperature(altitude_m: ArrayLike) -> Array:
-    """Temperature of the standard atmosphere, K."""
-    return np.asarray(288.15 - 0.0065 * np.asarray(altitude_m, dtype=np.float64))
-
-
 def air_density(temperature_c: ArrayLike, pressure_pa: ArrayLike = SEA_LEVEL_PA) -> Array:
     """Ideal-gas density of air at a place: the pressure of its altitude, the temperature of the room, kg/m3."""
     T = np.asarray(temperature_c, dtype=np.float64) + ICE_POINT_K

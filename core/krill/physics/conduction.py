@@ -48,12 +48,6 @@ def gap_conductance(
     return _array(gas_conductivity) / (Y + _array(gas_jump_m))
 
 
-@correlation("prasher-2006", {"pressure_pa": (1e4, 2e6)}, scatter=0.30)
-def bond_line(yield_stress_pa: ArrayLike, pressure_pa: ArrayLike) -> Array:
-    """Bond line of a particle-filled paste, m: 1.31e-4 (tau_y / P)^0.166 (value from memory)."""
-    return np.asarray(1.31e-4 * (_array(yield_stress_pa) / _array(pressure_pa)) ** 0.166)
-
-
 @correlation("maxwell-holes", {"holes_share": (0.0, 0.6)}, scatter=0.10)
 def perforated_conductivity(conductivity: ArrayLike, holes_share: ArrayLike) -> Array:
     """Sheet with round through holes: k (1 - f) / (1 + f) (Maxwell, Rayleigh in two dimensions)."""

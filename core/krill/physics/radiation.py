@@ -26,13 +26,6 @@ def radiation_coefficient(emissivity: ArrayLike, face_c: ArrayLike, surroundings
     return np.asarray(_array(emissivity) * STEFAN_BOLTZMANN * (T1 + T2) * (T1**2 + T2**2))
 
 
-@correlation("grey-enclosure", {"emissivity": (0.0, 1.0), "depth_over_spacing": (0.0, 50.0)}, scatter=0.19)
-def channel_emissivity_one_node(emissivity: ArrayLike, depth_over_spacing: ArrayLike) -> Array:
-    """Effective emissivity of a channel's opening, its walls taken as one node: up to 19 % high for deep shiny ones."""
-    eps = np.maximum(_array(emissivity), 1e-12)
-    return np.asarray(1.0 / (1.0 + (1.0 - eps) / eps / (1.0 + 2.0 * _array(depth_over_spacing))))
-
-
 def _crossed_strings(depth: float, strips: int) -> tuple[Array, Array, Array]:
     """View factors in a channel of unit width, long in the third direction.
 
@@ -103,12 +96,3 @@ def view_between_rectangles(width_over_gap: ArrayLike, height_over_gap: ArrayLik
     sum_ = 0.5 * np.log(X1 * Y1 / (1 + X**2 + Y**2)) - X * np.arctan(X) - Y * np.arctan(Y)
     sum_ = sum_ + X * np.sqrt(Y1) * np.arctan(X / np.sqrt(Y1)) + Y * np.sqrt(X1) * np.arctan(Y / np.sqrt(X1))
     return np.asarray(2.0 / (np.pi * X * Y) * sum_)
-
-
-@correlation("grey-enclosure", {"first_emissivity": (0.0, 1.0), "second_emissivity": (0.0, 1.0)})
-def exchange_emissivity(
-    first_emissivity: ArrayLike, second_emissivity: ArrayLike, area_ratio: ArrayLike = 1.0
-) -> Array:
-    """Two grey faces that see only each other, on the first one's area: 1 / (1/e1 + A1/A2 (1/e2 - 1))."""
-    e1, e2 = np.maximum(_array(first_emissivity), 1e-12), np.maximum(_array(second_emissivity), 1e-12)
-    return np.asarray(1.0 / (1.0 / e1 + _array(area_ratio) * (1.0 / e2 - 1.0)))

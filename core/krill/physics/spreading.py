@@ -47,19 +47,6 @@ def spreading_lee(
     return np.asarray(0.5 * (1.0 - eps) ** 1.5 * phi / (k * np.sqrt(A1)))
 
 
-def spreading_lee_maximum(
-    source_area: ArrayLike,
-    plate_area: ArrayLike,
-    thickness_m: ArrayLike,
-    conductivity: ArrayLike,
-    film_w_m2k: ArrayLike,
-) -> Array:
-    """As ``spreading_lee`` for the hottest point of the source: (1/sqrt pi)(1 - eps) phi / (k sqrt area)."""
-    eps = np.minimum(np.sqrt(_array(source_area) / _array(plate_area)), 1.0)
-    mean = spreading_lee(source_area, plate_area, thickness_m, conductivity, film_w_m2k)
-    return np.asarray(mean * 2.0 / np.sqrt(np.pi) / np.sqrt(np.maximum(1.0 - eps, 1e-12)))
-
-
 @dataclass(frozen=True)
 class Face:
     """A rectangular source: sizes along x and y and its centre from one corner of the plate, metres."""
@@ -129,13 +116,6 @@ def influence(
     total = total + np.sum(along_y * _depth(delta, t1, ratio), axis=-1)
     total = total + np.sum(both * _depth(beta, t1[..., None], ratio[..., None]), axis=(-2, -1))
     return np.asarray(total / k)
-
-
-def spreading_series(
-    face: Face, plate: tuple[float, float], thickness_m: float, conductivity: float, film_w_m2k: float
-) -> float:
-    """Mean spreading resistance of a rectangular face anywhere on a rectangular plate, K/W."""
-    return float(influence(face, face, plate, thickness_m, conductivity, film_w_m2k))
 
 
 class InfluenceTable:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from scipy import stats
 from scipy.special import ndtri
 
-from krill.numerics.statistics import fit_line, lag_one_autocorrelation
+from krill.numerics.statistics import lag_one_autocorrelation
 
 Array = NDArray[np.float64]
 
@@ -60,7 +60,7 @@ def settle(time_s: Array, values: Array, resolution: float = 0.0) -> Settled | N
     slow = t - t[0] >= min(FAST_EDGE_S, 0.2 * (t[-1] - t[0]))
     t, y = _blocks(t[slow] - t[0], y[slow])
     tail = t >= t[-1] - min(600.0, 0.35 * (t[-1] - t[0]))
-    slope = fit_line(t[tail], y[tail]).slope * 600 if tail.sum() >= 3 else 0.0
+    slope = float(stats.linregress(t[tail], y[tail]).slope) * 600 if tail.sum() >= 3 else 0.0
     ends, remaining, tau, weights, errors = _fits(t, y, unread)
     samples = (ends[:, None] + errors[:, None] * MIXTURE).ravel()
     mass = np.repeat(weights / len(MIXTURE), len(MIXTURE))

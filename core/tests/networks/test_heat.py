@@ -7,10 +7,13 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from krill.networks.heat import HeatNetwork
-from krill.networks.laws import NO_LINKS, BentLaw, FilmLaw, LinkPattern, PowerLaw
+from krill.networks.laws import BentLaw, FilmLaw, LinkPattern, PowerLaw
 from krill.numerics.elimination import Elimination
 
 NOTHING = []
+
+
+NO_LINKS = LinkPattern(np.array([], dtype=np.intp), np.array([], dtype=np.intp))
 
 
 def chain(resistances, links=NO_LINKS):

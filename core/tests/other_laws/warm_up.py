@@ -1,4 +1,4 @@
-"""Closed forms in time of lumped thermal networks; used to check the time solver and to read measured curves."""
+"""Closed forms in time of lumped thermal networks."""
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
