@@ -35,5 +35,7 @@ describe("days and times", () => {
     expect(day(new Date(2026, 10, 6, 9, 5))).toBe("6 Nov 2026");
     expect(clock(new Date(2026, 10, 6, 9, 5))).toBe("09:05");
     expect(day("2026-03-01T12:00:00")).toBe("1 Mar 2026");
+    expect(day("2026-09-30T12:00:00")).toBe("30 Sep 2026");
+    expect(clock("2026-09-30T00:07:59")).toBe("00:07");
   });
 });

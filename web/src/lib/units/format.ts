@@ -36,17 +36,14 @@ export function parseNumber(text: string): number | null {
   return Number(clean);
 }
 
-const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
-const two = (value: number) => String(value).padStart(2, "0");
+const MONTH = new Intl.DateTimeFormat("en-US", { month: "short" });
+const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
 
 /** A day that reads the same everywhere: 26 Nov 2026. */
 export function day(at: Date | string): string {
   const date = new Date(at);
-  return `${date.getDate()} ${MONTHS[date.getMonth()]} ${date.getFullYear()}`;
+  return `${date.getDate()} ${MONTH.format(date)} ${date.getFullYear()}`;
 }
 
 /** The time of a day, 24 hours: 09:05. */
-export function clock(at: Date | string): string {
-  const date = new Date(at);
-  return `${two(date.getHours())}:${two(date.getMinutes())}`;
-}
+export const clock = (at: Date | string): string => CLOCK.format(new Date(at));
