@@ -13,7 +13,13 @@ SEA_LEVEL_PA = 101325.0
 
 @correlation("us-atmosphere-1976", {"altitude_m": (-500.0, 11000.0)})
 def standard_pressure(altitude_m: ArrayLike) -> Array:
-    """Pressure of the standard atmosphere at a geopotential altitude, Pa."""
+    """Pressure of the standard atmosphere at a geopotential altitude, Pa.
+
+    Any shapes that broadcast: ``altitude_m`` geopotential, m.
+
+    >>> f"{standard_pressure(2000.0):.4g}"
+    '7.95e+04'
+    """
     H = np.asarray(altitude_m, dtype=np.float64)
     return np.asarray(SEA_LEVEL_PA * (1.0 - 0.0065 * H / 288.15) ** 5.2558797)
 

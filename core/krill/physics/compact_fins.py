@@ -44,6 +44,12 @@ def colburn_louvred(reynolds_louvre: ArrayLike, fins: FinRow) -> Array:
     """Colburn j of louvred fins on flat tubes, general correlation; Reynolds number on the louvre pitch.
 
     j = Re^-0.49 (a/90)^0.27 (Fp/Lp)^-0.14 (Fl/Lp)^-0.29 (Td/Lp)^-0.23 (Ll/Lp)^0.68 (Tp/Lp)^-0.28 (df/Lp)^-0.05.
+
+    Any shapes that broadcast: ``reynolds_louvre`` on the louvre pitch; ``fins`` geometry.
+
+    >>> fins = FinRow(1.5e-3, 1e-4, 8e-3, 1e-2, 16e-3, 1.2e-3, 6.5e-3, 27.0)
+    >>> f"{colburn_louvred(500.0, fins):.4g}"
+    '0.0209'
     """
     Lp = fins.louvre_pitch
     geometry = (
@@ -63,6 +69,11 @@ def nusselt_developing(developed: ArrayLike, dimensionless_length: ArrayLike) ->
     """Mean Nusselt number of a short laminar channel: developed value and entry of a flat plate, blended by cubes.
 
     ``dimensionless_length`` is x* = (L/Dh)/(Re Pr); entry 1.85 x*^(-1/3) (Leveque's form for parallel plates).
+
+    Any shapes that broadcast: ``developed`` Nusselt number far from the entry; ``dimensionless_length`` x*.
+
+    >>> f"{nusselt_developing(7.54, 0.05):.4g}"
+    '8.219'
     """
     x = np.asarray(dimensionless_length, dtype=np.float64)
     return np.asarray((np.asarray(developed, dtype=np.float64) ** 3 + (1.85 * x ** (-1 / 3)) ** 3) ** (1 / 3))

@@ -26,6 +26,12 @@ def effectiveness_crossflow_exact(ntu: ArrayLike, capacity_ratio: ArrayLike) -> 
 
     eps = 1/(Cr NTU) sum_n P(n+1, NTU) P(n+1, Cr NTU), P the regularised lower incomplete gamma function.
     Cr -> 0 gives 1 - exp(-NTU). Shapes broadcast.
+
+    Any shapes that broadcast: ``ntu`` transfer units, UA over the lesser capacity flow; ``capacity_ratio`` lesser
+    over greater capacity flow.
+
+    >>> f"{effectiveness_crossflow_exact(1.0, 0.5):.4g}"
+    '0.5475'
     """
     from scipy.special import gammainc
 
@@ -50,6 +56,12 @@ def effectiveness_crossflow(ntu: ArrayLike, capacity_ratio: ArrayLike) -> Array:
     """Cross flow, both unmixed, from a spline table of the exact series: within 1e-6 of it, and quick.
 
     NTU beyond 12 is held at 12 (the effectiveness has reached its end there for radiators).
+
+    Any shapes that broadcast: ``ntu`` transfer units, UA over the lesser capacity flow; ``capacity_ratio`` lesser
+    over greater capacity flow.
+
+    >>> f"{effectiveness_crossflow(1.0, 0.5):.4g}"
+    '0.5475'
     """
     N, C = np.broadcast_arrays(np.clip(_array(ntu), 0.0, TABLE_NTU_MAX), np.clip(_array(capacity_ratio), 0.0, 1.0))
     return np.asarray(_table().ev(N, C), dtype=np.float64)
@@ -57,7 +69,13 @@ def effectiveness_crossflow(ntu: ArrayLike, capacity_ratio: ArrayLike) -> Array:
 
 @correlation("gnielinski-1976", {"reynolds": (3e3, 5e6)})
 def friction_petukhov(reynolds: ArrayLike) -> Array:
-    """Darcy friction factor of smooth tubes: (0.790 ln Re - 1.64)^-2."""
+    """Darcy friction factor of smooth tubes: (0.790 ln Re - 1.64)^-2.
+
+    Any shapes that broadcast: ``reynolds`` Reynolds number.
+
+    >>> f"{friction_petukhov(1e5):.4g}"
+    '0.01799'
+    """
     return (0.790 * np.log(_array(reynolds)) - 1.64) ** -2
 
 
@@ -67,7 +85,14 @@ def friction_petukhov(reynolds: ArrayLike) -> Array:
     scatter=0.10,
 )
 def nusselt_gnielinski(reynolds: ArrayLike, prandtl: ArrayLike, friction_factor: ArrayLike) -> Array:
-    """Turbulent flow in smooth tubes: (f/8)(Re - 1000) Pr / (1 + 12.7 sqrt(f/8)(Pr^(2/3) - 1))."""
+    """Turbulent flow in smooth tubes: (f/8)(Re - 1000) Pr / (1 + 12.7 sqrt(f/8)(Pr^(2/3) - 1)).
+
+    Any shapes that broadcast: ``reynolds`` Reynolds number; ``prandtl`` Prandtl number; ``friction_factor`` Darcy's
+    friction factor.
+
+    >>> f"{nusselt_gnielinski(1e4, 5.0, friction_petukhov(1e4)):.4g}"
+    '69.91'
+    """
     Re, Pr, f = _array(reynolds), _array(prandtl), _array(friction_factor)
     return f / 8 * (Re - 1000) * Pr / (1 + 12.7 * np.sqrt(f / 8) * (Pr ** (2 / 3) - 1))
 
@@ -77,6 +102,11 @@ def nusselt_laminar_rectangular_h1(aspect: ArrayLike) -> Array:
     """Developed laminar flow in a rectangular tube, axially constant flux, on the hydraulic diameter.
 
     8.235 (1 - 2.0421 a + 3.0853 a^2 - 2.4765 a^3 + 1.0578 a^4 - 0.1861 a^5), a = short over long side.
+
+    Any shapes that broadcast: ``aspect`` short side over long side.
+
+    >>> f"{nusselt_laminar_rectangular_h1(0.0):.4g}"
+    '8.235'
     """
     a = _array(aspect)
     return 8.235 * (1 + a * (-2.0421 + a * (3.0853 + a * (-2.4765 + a * (1.0578 - 0.1861 * a)))))

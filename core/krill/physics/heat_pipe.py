@@ -83,7 +83,16 @@ def capillary_limit(
 
 @correlation("busse-1973", {"temperature_c": (5.0, 150.0)})
 def sonic_limit(water: Saturation, temperature_c: ArrayLike, vapour_area_m2: ArrayLike) -> Array:
-    """A rho h sqrt(gamma R T / (2 (gamma + 1))), W (Levy 1968)."""
+    """A rho h sqrt(gamma R T / (2 (gamma + 1))), W (Levy 1968).
+
+    Any shapes that broadcast: ``water`` saturated, at the vapour; ``temperature_c`` vapour, °C; ``vapour_area_m2``
+    m2.
+
+    >>> from krill.materials.fluids import saturated_water
+    >>> water = saturated_water(60.0)
+    >>> f"{sonic_limit(water, 60.0, 1.3e-5):.4g}"
+    '837.4'
+    """
     speed = np.sqrt(
         HEAT_CAPACITY_RATIO * VAPOUR_GAS_CONSTANT * kelvin(_array(temperature_c)) / (2 * (HEAT_CAPACITY_RATIO + 1))
     )
@@ -92,7 +101,15 @@ def sonic_limit(water: Saturation, temperature_c: ArrayLike, vapour_area_m2: Arr
 
 @correlation("cotter-1967", {"pore_radius_m": (1e-6, 1e-3)}, scatter=1.0)
 def entrainment_limit(water: Saturation, vapour_area_m2: ArrayLike, pore_radius_m: ArrayLike) -> Array:
-    """A h sqrt(sigma rho / (2 r_h)), r_h half of the pore radius, W (Cotter 1967; weak physics)."""
+    """A h sqrt(sigma rho / (2 r_h)), r_h half of the pore radius, W (Cotter 1967; weak physics).
+
+    Any shapes that broadcast: ``water`` saturated, at the vapour; ``vapour_area_m2`` m2; ``pore_radius_m`` m.
+
+    >>> from krill.materials.fluids import saturated_water
+    >>> water = saturated_water(60.0)
+    >>> f"{entrainment_limit(water, 1.3e-5, 2.5e-5):.4g}"
+    '569.8'
+    """
     hydraulic = _array(pore_radius_m) / 2
     stress = np.sqrt(water.surface_tension * water.vapour_density / (2 * hydraulic))
     return np.asarray(_array(vapour_area_m2) * water.latent_heat * stress)
@@ -100,7 +117,17 @@ def entrainment_limit(water: Saturation, vapour_area_m2: ArrayLike, pore_radius_
 
 @correlation("busse-1973", {"effective_length_m": (0.02, 2.0)})
 def viscous_limit(water: Saturation, bore: Bore, effective_length_m: ArrayLike) -> Array:
-    """A r^2 h rho p / (16 mu L), W (Busse 1973)."""
+    """A r^2 h rho p / (16 mu L), W (Busse 1973).
+
+    Any shapes that broadcast: ``water`` saturated, at the vapour; ``bore`` inside of the pipe;
+    ``effective_length_m`` m.
+
+    >>> from krill.materials.fluids import saturated_water
+    >>> water = saturated_water(60.0)
+    >>> bore = bore_of(0.006, 3e-4, 7e-4)
+    >>> f"{viscous_limit(water, bore, 0.14):.4g}"
+    '1.268e+04'
+    """
     flow = bore.vapour_area * bore.vapour_radius**2 * water.latent_heat * water.vapour_density * water.pressure
     return np.asarray(flow / (16 * water.vapour_viscosity * _array(effective_length_m)))
 
@@ -118,6 +145,16 @@ def boiling_limit(
     """2 pi L k T / (h rho ln(r_i/r_v)) (2 sigma/r_n - 2 sigma/r), W: kilowatts for sintered wicks, weak physics.
 
     Sintered pipes dry out near 50-100 W/cm2 on the evaporator: use ``heat_flux_limit`` beside it.
+
+    Any shapes that broadcast: ``water`` saturated, at the vapour; ``temperature_c`` vapour, °C; ``bore`` inside of
+    the pipe; ``wick_conductivity`` W/mK; ``evaporator_m`` heated length, m; ``pore_radius_m`` m;
+    ``nucleation_radius_m`` m.
+
+    >>> from krill.materials.fluids import saturated_water
+    >>> water = saturated_water(60.0)
+    >>> bore = bore_of(0.006, 3e-4, 7e-4)
+    >>> f"{boiling_limit(water, 60.0, bore, 40.0, 0.04, 2.5e-5):.4g}"
+    '1.874e+04'
     """
     sigma = water.surface_tension
     bubble = 2 * sigma / _array(nucleation_radius_m) - 2 * sigma / _array(pore_radius_m)
@@ -133,7 +170,17 @@ def heat_flux_limit(bore: Bore, evaporator_m: ArrayLike, flux_w_m2: ArrayLike) -
 
 @correlation("clausius-clapeyron", {"temperature_c": (5.0, 150.0)})
 def vapour_resistance(water: Saturation, temperature_c: ArrayLike, bore: Bore, effective_length_m: ArrayLike) -> Array:
-    """K/W along the vapour: pressure drop of laminar vapour times T / (rho h), each watt."""
+    """K/W along the vapour: pressure drop of laminar vapour times T / (rho h), each watt.
+
+    Any shapes that broadcast: ``water`` saturated, at the vapour; ``temperature_c`` vapour, °C; ``bore`` inside of
+    the pipe; ``effective_length_m`` m.
+
+    >>> from krill.materials.fluids import saturated_water
+    >>> water = saturated_water(60.0)
+    >>> bore = bore_of(0.006, 3e-4, 7e-4)
+    >>> f"{vapour_resistance(water, 60.0, bore, 0.14):.4g}"
+    '0.0008521'
+    """
     T = kelvin(_array(temperature_c))
     drop = (
         8

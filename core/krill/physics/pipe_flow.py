@@ -18,7 +18,10 @@ def friction_churchill(reynolds: ArrayLike, relative_roughness: ArrayLike) -> Ar
 
     f = 8 [(8/Re)^12 + (A + B)^-1.5]^(1/12), A = (2.457 ln 1/((7/Re)^0.9 + 0.27 e/D))^16, B = (37530/Re)^16.
 
-    Args: Reynolds number (> 0) and roughness over bore, any broadcastable shapes. Churchill 1977.
+    Any shapes that broadcast: ``reynolds`` Reynolds number; ``relative_roughness`` roughness over bore.
+
+    >>> f"{friction_churchill(1e5, 1e-4):.4g}"
+    '0.01846'
     """
     Re = _array(reynolds)
     return 64.0 / Re * laminar_multiple_churchill(Re, relative_roughness)[0]
@@ -51,6 +54,11 @@ def laminar_friction_rectangular(aspect: ArrayLike) -> Array:
     """f Re of a rectangular duct on its hydraulic diameter; ``aspect`` is short side over long side, 0..1.
 
     96 (1 - 1.3553 a + 1.9467 a^2 - 1.7012 a^3 + 0.9564 a^4 - 0.2537 a^5). Shah & London 1978.
+
+    Any shapes that broadcast: ``aspect`` short side over long side.
+
+    >>> f"{laminar_friction_rectangular(1.0):.4g}"
+    '56.92'
     """
     a = _array(aspect)
     return 96.0 * (1 + a * (-1.3553 + a * (1.9467 + a * (-1.7012 + a * (0.9564 - 0.2537 * a)))))
@@ -58,7 +66,13 @@ def laminar_friction_rectangular(aspect: ArrayLike) -> Array:
 
 @correlation("idelchik", {"free_area_share": (0.1, 1.0)}, scatter=0.15)
 def loss_perforated_plate(free_area_share: ArrayLike) -> Array:
-    """Loss of a thin sharp-edged perforated plate on the approach velocity: (0.707 (1-f)^0.375 + 1 - f)^2 / f^2."""
+    """Loss of a thin sharp-edged perforated plate on the approach velocity: (0.707 (1-f)^0.375 + 1 - f)^2 / f^2.
+
+    Any shapes that broadcast: ``free_area_share`` open over whole area.
+
+    >>> f"{loss_perforated_plate(0.5):.4g}"
+    '4.37'
+    """
     f = _array(free_area_share)
     return np.asarray((0.707 * (1.0 - f) ** 0.375 + 1.0 - f) ** 2 / f**2)
 
@@ -68,6 +82,11 @@ def loss_blockage(blocked_share: ArrayLike) -> Array:
     """Loss of an obstacle that blocks a share of a cross-section, on the free velocity before it.
 
     Contraction 0.5 (1 - s) and Borda-Carnot expansion (1 - s)^2 of the free share s, both on the velocity beside it.
+
+    Any shapes that broadcast: ``blocked_share`` blocked over whole section.
+
+    >>> f"{loss_blockage(0.3):.4g}"
+    '0.4898'
     """
     blocked = _array(blocked_share)
     free = 1.0 - blocked
@@ -76,12 +95,24 @@ def loss_blockage(blocked_share: ArrayLike) -> Array:
 
 @correlation("common-practice", {"gap_over_span": (0.01, 1.0)}, scatter=0.4)
 def loss_close_panel(gap_over_span: ArrayLike) -> Array:
-    """Loss of a solid panel close in front of an opening, on the face velocity: 0.8 (D / (4 g))^2."""
+    """Loss of a solid panel close in front of an opening, on the face velocity: 0.8 (D / (4 g))^2.
+
+    Any shapes that broadcast: ``gap_over_span`` gap over the span of the opening.
+
+    >>> f"{loss_close_panel(25 / 120):.4g}"
+    '1.152'
+    """
     return np.asarray(0.8 * (0.25 / _array(gap_over_span)) ** 2)
 
 
 @correlation("huebscher-1948", {"width": (0.005, 2.0), "height": (0.005, 2.0)}, scatter=0.02)
 def equivalent_diameter(width: ArrayLike, height: ArrayLike) -> Array:
-    """Round bore with the same friction at the same FLOW: 1.30 (ab)^0.625 / (a + b)^0.25, metres."""
+    """Round bore with the same friction at the same FLOW: 1.30 (ab)^0.625 / (a + b)^0.25, metres.
+
+    Any shapes that broadcast: ``width`` m; ``height`` m.
+
+    >>> f"{equivalent_diameter(0.06, 0.028):.4g}"
+    '0.04402'
+    """
     a, b = _array(width), _array(height)
     return np.asarray(1.30 * (a * b) ** 0.625 / (a + b) ** 0.25)

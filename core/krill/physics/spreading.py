@@ -36,6 +36,12 @@ def spreading_lee(
     phi = (tanh(lambda tau) + lambda/Bi) / (1 + lambda/Bi tanh(lambda tau)),
     R = 0.5 (1 - eps)^1.5 phi / (k sqrt(source area)). Lee, Song, Au & Moran 1995 (quick form, within 10 %).
     Zero for full coverage; the one-dimensional slab and the film itself are not included.
+
+    Any shapes that broadcast: ``source_area`` m2; ``plate_area`` m2; ``thickness_m`` m; ``conductivity`` W/mK;
+    ``film_w_m2k`` W/m2K.
+
+    >>> f"{spreading_lee(1.5e-4, 1.6e-3, 0.003, 390.0, 4000.0):.4g}"
+    '0.09916'
     """
     A1, A2, t, k = _array(source_area), _array(plate_area), _array(thickness_m), _array(conductivity)
     a, b = np.sqrt(A1 / np.pi), np.sqrt(A2 / np.pi)
@@ -104,6 +110,13 @@ def influence(
 
     Double Fourier series of Muzychka, Culham & Yovanovich 2003 averaged over the first face. Figures broadcast; far
     apart it is negative. The one-dimensional slab and the film are not included.
+
+    ``first`` face that warms; ``second`` face that is heated; ``plate`` sides, m; ``thickness_m`` m;
+    ``conductivity`` W/mK; ``film_w_m2k`` W/m2K.
+
+    >>> face = Face((0.03, 0.03), (0.05, 0.05))
+    >>> f"{influence(face, face, (0.1, 0.1), 0.003, 390.0, 4000.0):.4g}"
+    '0.06593'
     """
     t, k, h = np.broadcast_arrays(_array(thickness_m), _array(conductivity), _array(film_w_m2k))
     terms = _felt_terms(plate, float(np.min(t)))
