@@ -96,8 +96,8 @@ def _changed(user: User, build: Build, document: Document, label: str, *, merge:
 def _patch(old: dict[str, Any], new: dict[str, Any]) -> list[dict[str, Any]]:
     """JSON Patch from one document to another; members that are equal are not searched for differences."""
     same = {key for key in old.keys() & new.keys() if old[key] == new[key]}
-    changed = ({key: value for key, value in document.items() if key not in same} for document in (old, new))
-    found: list[dict[str, Any]] = jsonpatch.make_patch(*changed).patch
+    before, after = ({key: value for key, value in document.items() if key not in same} for document in (old, new))
+    found: list[dict[str, Any]] = jsonpatch.make_patch(before, after).patch
     return found
 
 

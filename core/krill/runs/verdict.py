@@ -294,12 +294,20 @@ def _sentence(places: list[PlaceVerdict], suspects: list[HopSuspect]) -> str:
     open_ones = [p for p in places if p.conclusion == "cannot tell"]
     if suspects:
         first = suspects[0]
-        text = f"{first.name} is off: about {100 * first.change:+.0f} % of its predicted resistance would explain it"
+        text = _performs(first)
         if len(suspects) > 1:
             text += "; " + ", ".join(s.name for s in suspects[1:]) + " would explain it nearly as well"
         return text + "."
     if off:
         return f"{', '.join(p.name for p in off)}: outside the predicted band, and no single hop explains it clearly."
     if open_ones:
-        return f"Cannot tell for {', '.join(p.name for p in open_ones)}; the other parts did what was predicted."
-    return "The machine did what was predicted; no hop is off."
+        return f"Too uncertain to judge {', '.join(p.name for p in open_ones)}; the other parts match."
+    return "The machine did what we predicted; no hop is off."
+
+
+def _performs(suspect: HopSuspect) -> str:
+    worse = suspect.change > 0.0
+    return (
+        f"{suspect.name} performs {'worse' if worse else 'better'} than predicted; a {100 * abs(suspect.change):.0f} % "
+        f"{'higher' if worse else 'lower'} resistance would explain the readings"
+    )

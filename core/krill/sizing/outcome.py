@@ -108,7 +108,7 @@ def _listed(values: Array) -> list[float | None]:
 
 def _sentence(meets: int, size: int, front: int, demands: list[DemandMet]) -> str:
     if meets:
-        return f"{meets} of {size} candidates meet every demand; {front} of these nothing else beats on all counts."
+        return f"{meets} of {size} candidates meet every demand; {front} {'is' if front == 1 else 'are'} not beaten on every count."
     hardest = min(demands, key=lambda demand: demand.met_by, default=None)
     if hardest is None:
         return f"None of {size} candidates could be solved."

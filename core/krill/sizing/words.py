@@ -18,7 +18,7 @@ def ranked_sentence(ranked: list[NextChange], place: PlaceResult) -> str:
         text += f"; {change.label} {change.won_k:.1f} K"
     weak = [change for change in ranked if 0 <= change.won_k < WORTH_K]
     if weak:
-        text += f". {weak[0].label} is not worth it ({weak[0].won_k:.1f} K)"
+        text += f". {weak[0].label}: no real gain ({weak[0].won_k:.1f} K)"
     return text + "."
 
 

@@ -44,8 +44,8 @@ def test_loops_and_air_offer_what_a_designer_would_think_of():
         "thick",
         "all fans",
         "second pump",
-        "turned round",
-        "breathe room air",
+        "reverse the airflow",
+        "take in room air",
         "cm²",
         "power limit",
     ):

@@ -102,10 +102,10 @@ def lowest_limit(place: Place) -> tuple[str | None, float | None]:
 def status_of(margin: float | None, band: Band | None, wanted: float) -> tuple[Status, str]:
     """holds: lower end of the margin's band reaches the margin wanted; too hot: the whole band is over the limit."""
     if margin is None:
-        return "unknown", "no limit is given for this part"
+        return "unknown", "no limit is set for this part"
     low, high = (margin, margin) if band is None else (band.low, band.high)
     if low >= wanted:
-        return "holds", f"at least {low:.1f} K are left, {wanted:g} K are wanted"
+        return "holds", f"at least {low:.1f} K to spare, {wanted:g} K wanted"
     if high < 0:
-        return "too hot", f"even the upper end of the band is {-high:.1f} K over the limit"
-    return "tight", f"the lower end of the margin is {low:.1f} K, {wanted:g} K are wanted".replace("-", "−")
+        return "too hot", f"even the coolest case in the band is {-high:.1f} K over the limit"
+    return "tight", f"the lower end of the margin is {low:.1f} K, {wanted:g} K wanted".replace("-", "−")

@@ -12,7 +12,7 @@ COMMON_SECTION_MM: Final = 120.0
 
 
 def rules_of_thumb(solved: Solved, index: int, loops: list[LoopResult], shared: list[Terrace]) -> Rules:
-    """Watts a section, coolant over room, and what the order of the loop makes of the coolant temperature."""
+    """Watts per section, coolant over room, and what the order of the loop makes of the coolant temperature."""
     row = solved.central(index)
     radiators = [link.part for link in solved.network.pattern.radiators]
     sections = sum(part.sections for part in radiators)
@@ -36,7 +36,7 @@ def _speed(solved: Solved, row: int) -> float:
 
 
 def _note(per_section: float, over: float, speed: float) -> str:
-    """Whether the rule of watts a section and the solved coolant say the same."""
+    """Whether the rule of watts per section and the solved coolant say the same."""
     enough_by_rule, enough_by_model = per_section <= SECTION_W[1], over <= OVER_ROOM_K[2]
     if enough_by_rule and enough_by_model:
         word = "lavish" if over <= OVER_ROOM_K[0] else "good" if over <= OVER_ROOM_K[1] else "tight"
@@ -45,10 +45,10 @@ def _note(per_section: float, over: float, speed: float) -> str:
         return "Rule of thumb and model agree: too little radiator."
     if enough_by_rule:
         return (
-            f"Rule and model part: by watts a section there is radiator enough, yet the coolant stands {over:.0f} K over the room; "
-            f"the rule supposes brisk fans in free room air, these turn at {100 * speed:.0f} %."
+            "The rule of thumb and the model disagree: by watts per section there is radiator enough, yet the coolant "
+            f"stands {over:.0f} K over the room; the rule supposes brisk fans in free room air, these turn at {100 * speed:.0f} %."
         )
     return (
-        f"Rule and model part: by watts a section there is too little radiator, yet the coolant stands only {over:.0f} K over the "
-        f"room; the fans ({100 * speed:.0f} %) move more air than the rule supposes."
+        "The rule of thumb and the model disagree: by watts per section there is too little radiator, yet the coolant "
+        f"stands only {over:.0f} K over the room; the fans ({100 * speed:.0f} %) move more air than the rule supposes."
     )

@@ -29,7 +29,7 @@ def air_steps(build: Build, table: FigureTable, workload: Workload) -> Iterator[
         if share > 0.02:
             edit: Edit = Edit(target=mix.id, field="recirculated_share", value=round(share * LESS_AGAIN, 4))
             yield Step(
-                f"keep half of what {_path_name(build, mix.intake)} draws in again away",
+                f"halve the exhaust drawn back into {_path_name(build, mix.intake)}",
                 mix.id,
                 {f"{mix.id}/recirculated_share": round(share * LESS_AGAIN, 4)},
                 (edit,),
@@ -75,7 +75,7 @@ def _path_steps(build: Build, path: AirPath) -> Iterator[Step]:
     if path.start != path.end:
         raw = next(item for item in write_object(build)["air_paths"] if item["id"] == path.id)
         yield Step(
-            f"{path.name or path.id}: turned round",
+            f"{path.name or path.id}: reverse the airflow",
             path.id,
             {},
             (
@@ -87,7 +87,7 @@ def _path_steps(build: Build, path: AirPath) -> Iterator[Step]:
     outside = next((zone.id for zone in build.zones if zone.kind == "outside"), None)
     if kinds[path.start] == "box" and outside is not None and any(isinstance(part, Radiator) for part in parts):
         yield Step(
-            f"{path.name or path.id}: breathe room air",
+            f"{path.name or path.id}: take in room air",
             path.id,
             {},
             (Edit(target=path.id, field="from_zone", value=outside),),

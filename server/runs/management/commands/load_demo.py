@@ -135,7 +135,7 @@ def _limpet_log(
 
 def _limpet_typed(user: User, build: Build, document: dict[str, Any]) -> None:
     log = bench_of_limpet(document, 150, 3)
-    said = {"workload": "full", "name": "Five pipes, typed", "note": "Read off the display."}
+    said: dict[str, Any] = {"workload": "full", "name": "Five pipes, typed", "note": "Read off the display."}
     readings = [
         ReadingIn(
             minute=minute,

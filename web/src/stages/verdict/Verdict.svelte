@@ -102,7 +102,7 @@
       </section>
     {/if}
     <p class="soft mt-2 text-sm">
-      Differences below about 1 K are called none. An estimate held against a measurement; it certifies nothing.
+      Differences under 1 K count as none. An estimate held against a measurement; it certifies nothing.
     </p>
   {/if}
 {/if}

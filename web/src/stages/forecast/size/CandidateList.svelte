@@ -28,11 +28,11 @@
 
 <section class="panel mt-3" aria-label="Candidates as a list">
   <div class="flex items-baseline gap-3">
-    <h2>{all ? "All that meet every demand" : "The undominated"}</h2>
+    <h2>{all ? "All that meet every demand" : "Best trade-offs"}</h2>
     <span class="soft">{rows.length} in view</span>
     <span class="grow"></span>
     <button class="button" onclick={() => (all = !all)}
-      >{all ? "The undominated only" : `All ${result.meets.length} that meet the demands`}</button
+      >{all ? "Best trade-offs only" : `All ${result.meets.length} that meet the demands`}</button
     >
   </div>
   {#if rows.length}
@@ -58,7 +58,7 @@
               <td class="num figure">{fixed(result.columns["height_mm"]?.[number], 0)} mm</td>
               {#if priced}<td class="num figure">{fixed(result.columns["price"]?.[number], 0)}</td>{/if}
               <td class="text-right whitespace-nowrap">
-                {#if front.has(number) && all}<span class="soft mr-2 text-sm">undominated</span>{/if}
+                {#if front.has(number) && all}<span class="soft mr-2 text-sm">best trade-off</span>{/if}
                 <button
                   class="button small"
                   disabled={studies.chosen === number}

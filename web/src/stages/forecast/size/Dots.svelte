@@ -76,7 +76,7 @@
   <DotPlot {studies} {result} {shown} {xFigure} {yFigure} {shapeAt} bind:brush bind:pointed />
   <p class="soft told text-sm">
     {pointed === null
-      ? `${shown.length.toLocaleString("en")} in view. Filled ones meet every demand, ringed ones nothing beats. Click looks at one, Shift-click puts a second beside it, dragging keeps a rectangle.`
+      ? `${shown.length.toLocaleString("en")} in view. Filled ones meet every demand, ringed ones are the best trade-offs. Click looks at one, Shift-click puts a second beside it, dragging keeps a rectangle.`
       : `${wordsOf(studies, pointed)}: ${fixed(result.columns["margin_k"]?.[pointed])} K, ${level(result.columns["level_dba"]?.[pointed])}, ${fixed(result.columns["height_mm"]?.[pointed], 0)} mm`}
   </p>
   <KeepOptions {studies} {names} {shapeAxis} bind:brush />
