@@ -42,6 +42,13 @@ def _room(value: float | None, where: str) -> float | None:
     return value
 
 
+def _window(rows: tuple[int, int] | None, count: int) -> tuple[int, int] | None:
+    """First and last row of a load window that lies in the log; None lets Krill find it."""
+    if rows is not None and not 0 <= rows[0] < rows[1] < count:
+        raise ApiFault(422, "window", f"rows {rows[0]} to {rows[1]}", f"0 to {count - 1}, the first before the last")
+    return rows
+
+
 def _new_run(user: User, build: Build, data: Any, kind: str) -> Run:
     revision = _revision(build, data.revision)
     workload = _workload(revision, data.workload)
@@ -124,7 +131,7 @@ def change_run(user: User, run_id: uuid.UUID, data: Any) -> Run:
         for index, role in (given.get("roles") or {}).items():
             run.stream.channels.filter(index=index).exclude(role=TIME_ROLE).update(role=role, sure=True)
         if "window" in given:
-            run.stream.window = given["window"]
+            run.stream.window = _window(given["window"], run.stream.rows)
             run.stream.save(update_fields=["window"])
     return run
 

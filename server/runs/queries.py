@@ -12,7 +12,7 @@ from krill.document.build import Build as Document
 from krill.document.reading import read_text
 from krill.runs.analysis import LogAnalysis, analyse
 from krill.runs.clock import Clock
-from krill.runs.measured import MeasuredRun, measured_from_log, room_of_run
+from krill.runs.measured import MeasuredRun, in_room, measured_from_log, room_of_run
 from krill.runs.reading import Log, ReadReport
 from krill.runs.typed import TypedReading, measured_from_readings
 from krill.runs.verdict import measured_build, verdict
@@ -102,14 +102,14 @@ def verdict_of(run: Run) -> dict[str, Any]:
     analysis = analysis_of(run)
     room = room_of_run(run.room_start_c, run.room_end_c, analysis)
     if room is None:
-        says = "No room temperature at start and end: this run can be viewed, not judged."
+        says = "No room temperature at start or end: this run can be viewed, not judged."
         return {"room_c": None, "places": [], "suspects": [], "excluded": [], "sentence": says}
     measured = _measured(run, analysis)
     build = measured_build(document_of(run), run.workload, measured.speeds_rpm)
     known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
-    found = verdict(build, run.workload, room, measured.values, known)
+    found = verdict(build, run.workload, room.air_c, in_room(measured.values, room), known)
     return {
-        "room_c": room,
+        "room_c": room.air_c,
         "excluded": measured.excluded,
         "places": found.places,
         "suspects": found.suspects,

@@ -90,6 +90,35 @@ def test_roles_and_window_can_be_changed(signed_in, build, practice):
     assert changed["analysis"]["window"]["by"] == "hand"
 
 
+@pytest.mark.parametrize("window", [[900, 300], [300, 300], [-1, 300], [300, 10_000_000]])
+def test_a_window_that_is_no_window_of_the_log_is_refused(signed_in, build, practice, window):
+    client = signed_in("owner")
+    run = upload(client, build, practice, room_start_c=24, room_end_c=24).json()
+    answer = client.patch(f"/api/runs/{run['id']}", json.dumps({"window": window}), content_type="application/json")
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["where"] == "window"
+    assert "the first before the last" in answer.json()["errors"][0]["allowed"]
+    reset = client.patch(f"/api/runs/{run['id']}", json.dumps({"window": None}), content_type="application/json")
+    assert reset.status_code == 200
+    assert reset.json()["analysis"]["window"]["by"] != "hand"
+
+
+def test_a_run_with_one_room_figure_is_judged_with_more_doubt(signed_in, build, practice):
+    client = signed_in("owner")
+
+    def bands(**room):
+        run = upload(client, build, practice, **room).json()
+        own = {str(channel["index"]): "ignore" for channel in run["channels"] if channel["role"] == "room/air"}
+        client.patch(f"/api/runs/{run['id']}", json.dumps({"roles": own}), content_type="application/json")
+        found = client.get(f"/api/runs/{run['id']}/verdict").json()
+        return {place["role"]: place["measured_high"] - place["measured_low"] for place in found["places"]}
+
+    both, one = bands(room_start_c=24, room_end_c=24), bands(room_start_c=24)
+    assert both.keys() == one.keys()
+    assert one
+    assert all(one[role] > both[role] for role in one)
+
+
 def test_chunks_and_pyramid_round_trip(db):
     values = np.where(np.arange(10_000) % 97 == 0, np.nan, np.sin(np.arange(10_000) / 500))
     chunks = packed(values)

@@ -1,13 +1,17 @@
 """What a run measured: the room it stood in, settled values with their doubt, speeds and watts that were logged."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+
+import numpy as np
 
 from krill.document.addresses import watts_address
-from krill.runs.analysis import LogAnalysis
+from krill.runs.analysis import TEMPERATURES, LogAnalysis
 from krill.runs.verdict import Measured
 
 #: share of the rise still to come that is added to the band of a run that was stopped while rising (estimate)
 EXTRAPOLATION_DOUBT = 0.5
+#: what a room may have moved in a run whose room was read once (estimate)
+ONE_READING_K = 1.5
 
 
 @dataclass(frozen=True)
@@ -37,8 +41,32 @@ def measured_from_log(analysis: LogAnalysis, workload: str) -> MeasuredRun:
     return MeasuredRun(values, [], speeds, watts)
 
 
-def room_of_run(start_c: float | None, end_c: float | None, analysis: LogAnalysis | None) -> float | None:
-    """Mean room of a run, C: as stated at its start and end, else the log's own channel; None where neither says both."""
+@dataclass(frozen=True)
+class RunRoom:
+    """Mean room of a run, C, and the half width of what a person may have missed of it, K."""
+
+    air_c: float
+    half_k: float
+
+
+def room_of_run(start_c: float | None, end_c: float | None, analysis: LogAnalysis | None) -> RunRoom | None:
+    """As stated at its start and end, else the log's own channel; one figure stands for both, with doubt.
+
+    None where nobody says anything.
+    """
     start = analysis.room_start_c if start_c is None and analysis is not None else start_c
     end = analysis.room_end_c if end_c is None and analysis is not None else end_c
-    return None if start is None or end is None else (start + end) / 2
+    known = [value for value in (start, end) if value is not None]
+    if not known:
+        return None
+    return RunRoom(sum(known) / len(known), 0.0 if len(known) == 2 else ONE_READING_K)
+
+
+def in_room(values: list[Measured], room: RunRoom) -> list[Measured]:
+    """Measured values with what is not known of the room added to the doubt of those that follow it."""
+    return [
+        replace(value, half_width=float(np.hypot(value.half_width, room.half_k)))
+        if value.role.rpartition("/")[2] in TEMPERATURES
+        else value
+        for value in values
+    ]

@@ -25,6 +25,10 @@ MAX_BYTES = 50 * 1024 * 1024
 MAX_UNPACKED = 400 * 1024 * 1024
 LOOK_AHEAD = 60
 NUMBER = re.compile(r"^[+-]?(\d+([.,]\d*)?|[.,]\d+)([eE][+-]?\d+)?\s*(°?C|W|%|rpm|RPM|V|MHz|K|dBA?)?$")
+#: a figure with a decimal comma that was quoted because of it
+QUOTED_FIGURE = re.compile(r"^[+-]?\d+,\d+$")
+#: how loggers begin the lines that add a file up
+SUMMARY = re.compile(r"^(max(imum)?|min(imum)?|average|avg|mean|sum|total|median)\W*$", re.IGNORECASE)
 UNIT_IN_NAME = re.compile(r"^(.*?)\s*[\[(]([^\])]{1,12})[\])]\s*$")
 
 
@@ -191,8 +195,19 @@ def _from_delimited(lines: list[str], report: ReadReport) -> Log:
         first += 1
     if delimiter != "," and _decimal_comma(lines[first : first + LOOK_AHEAD], delimiter):
         report.decimal = ","
-    cells = _rows(lines[first:], lines[start] if start >= 0 else "", len(names), delimiter, report)
+    body = _without_summary(lines[first:], delimiter, report)
+    cells = _rows(body, lines[start] if start >= 0 else "", len(names), delimiter, report)
     return _table(names, units, cells, report)
+
+
+def _without_summary(lines: list[str], delimiter: str, report: ReadReport) -> list[str]:
+    """Rows of figures without the lines that a logger adds up at the end of a file: maximum, average and the like."""
+    last = len(lines)
+    while last and SUMMARY.match(next((cell for cell in _split(lines[last - 1], delimiter) if cell), "")):
+        last -= 1
+    if last < len(lines):
+        report.skip("summary at the end of the file", len(lines) - last)
+    return lines[:last]
 
 
 def _units(names: list[str]) -> tuple[list[str], list[str]]:
@@ -251,7 +266,14 @@ def _mended(line: str, header: str, width: int, delimiter: str, report: ReadRepo
         report.repair("missing cells at the end of a line")
     elif len(cells) > width:
         report.repair("more cells than the header names: the last ones are left out")
-    return delimiter.join((cells + [""] * width)[:width])
+    return delimiter.join(_bare(cell, delimiter) for cell in (cells + [""] * width)[:width])
+
+
+def _bare(cell: str, delimiter: str) -> str:
+    """A cell that was quoted, without the delimiter in it: a decimal comma becomes a point, in a text a space stands."""
+    if delimiter not in cell:
+        return cell
+    return cell.replace(",", ".") if QUOTED_FIGURE.match(cell) else cell.replace(delimiter, " ")
 
 
 def _unique(names: list[str], report: ReadReport) -> list[str]:

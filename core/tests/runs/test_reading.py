@@ -28,6 +28,11 @@ FILES = {
     "json_lines": (b'{"time": 0, "cpu": 40}\n{"time": 1, "cpu": 41}\nbroken\n', 2, 0, 1),
     "preamble": (b"some logger 1.2\nstarted by hand\nTime,CPU\n0,40\n1,41\n", 2, 0, 2),
     "quoted": (b'"Time","CPU, hottest"\n"0","40"\n"1","41"\n', 2, 0, 0),
+    "quoted_comma": (b'Time,Note,CPU\n0,"a,b",40\n1,"c, d",41\n2,e,42\n', 3, 0, 0),
+    "quoted_decimal_comma": (b'Time,CPU\n0,"40,5"\n1,"41,5"\n2,42\n', 3, 0, 0),
+    "quoted_semicolon": (b'Time;Note;CPU\n0;"a;b";40\n1;c;41\n', 2, 0, 0),
+    "summary": (b"Time,CPU\n0,40\n1,41\nMaximum,41\nAverage:,40.5\n", 2, 0, 2),
+    "summary_without_time": (b"Time,CPU\n0,40\n1,41\n,max,41\n", 2, 0, 1),
     "empty_lines": (b"Time,CPU\n0,40\n\n1,41\n\n", 2, 0, 1),
     "missing_cells": (b"Time,CPU,GPU\n0,40,\n1,,51\n2,42,52\n", 3, 0, 0),
     "date_and_time": (b"Date,Time,CPU\n25.11.2026,10:00:00,40\n25.11.2026,10:00:05,41\n", 2, 0, 0),
@@ -55,6 +60,16 @@ def test_values_survive_their_dress():
     assert read_log(FILES["quoted"][0]).names == ["CPU, hottest"]
     assert read_log(FILES["degree_sign_in_old_encoding"][0]).units == ["°C"]
     assert np.isnan(read_log(FILES["text_marks"][0]).column("CPU")[1])
+    assert read_log(FILES["quoted_comma"][0]).column("CPU") == pytest.approx([40, 41, 42])
+    assert read_log(FILES["quoted_decimal_comma"][0]).column("CPU") == pytest.approx([40.5, 41.5, 42])
+    assert read_log(FILES["quoted_semicolon"][0]).column("CPU") == pytest.approx([40, 41])
+    assert read_log(FILES["summary"][0]).column("CPU") == pytest.approx([40, 41])
+
+
+def test_a_maximum_in_the_middle_of_a_log_is_no_summary():
+    """Only the end of a file adds it up: a word elsewhere is a cell that holds no figure."""
+    log = read_log(b"Time,State,CPU\n0,idle,40\n1,max,41\n2,idle,42\n")
+    assert log.column("CPU") == pytest.approx([40, 41, 42])
 
 
 @pytest.mark.parametrize(

@@ -9,7 +9,7 @@ from strategies import well_known_recipe
 
 from krill.document.reading import read_object
 from krill.runs.analysis import ChannelResult, LogAnalysis
-from krill.runs.measured import measured_from_log
+from krill.runs.measured import RunRoom, in_room, measured_from_log, room_of_run
 from krill.runs.recognise import Suggestion
 from krill.runs.settle import Settled, settle
 from krill.runs.typed import TypedReading, measured_from_readings
@@ -158,3 +158,27 @@ def test_two_readings_that_differ_are_still_moving(minutes, drift, rising):
 @pytest.mark.parametrize(("score", "sure"), [(0.75, True), (0.74, False)])
 def test_a_role_is_sure_from_three_quarters(score, sure):
     assert Suggestion("core", ROLE, score, []).sure is sure
+
+
+@pytest.mark.parametrize(
+    ("start", "end", "logged", "room"),
+    [
+        (24.0, 26.0, None, RunRoom(25.0, 0.0)),
+        (24.0, None, None, RunRoom(24.0, 1.5)),
+        (None, 26.0, None, RunRoom(26.0, 1.5)),
+        (24.0, None, (22.0, 23.0), RunRoom(23.5, 0.0)),
+        (None, None, (22.0, 23.0), RunRoom(22.5, 0.0)),
+        (None, None, None, None),
+    ],
+)
+def test_one_room_figure_stands_for_both_with_doubt(start, end, logged, room):
+    analysis = None if logged is None else LogAnalysis(Window(0, 9, 0.0, 9.0, "hand"), [], *logged)
+    assert room_of_run(start, end, analysis) == room
+
+
+def test_doubt_of_the_room_is_doubt_of_what_follows_it():
+    values = [Measured(ROLE, 70.0, 2.0), Measured("loop/flow", 3.0, 0.1)]
+    warm, flow = in_room(values, RunRoom(24.0, 1.5))
+    assert warm.half_width == pytest.approx(2.5)
+    assert flow.half_width == 0.1
+    assert in_room(values, RunRoom(24.0, 0.0)) == values

@@ -115,7 +115,7 @@
     >Keep {filled.length} readings</button
   >
   {#if roomStart === undefined || roomEnd === undefined}<span class="soft"
-      >without the room at start and end it can be viewed, not judged</span
+      >one room figure is enough, two judge more sharply; without any the run can be viewed, not judged</span
     >{/if}
 </p>
 <Faults {faults} alert />
