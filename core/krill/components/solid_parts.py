@@ -48,7 +48,7 @@ def lid_resistance(place: Place, values: Values, above_k_w: Array) -> Array:
 
 def contact_area(place: Place, values: Values) -> Array | None:
     """Face that the place offers to what lies on it, m2; None where it is not known."""
-    for field in ("lid_area_mm2", "chip_area_mm2"):
+    for field in ("contact_area_mm2", "lid_area_mm2", "chip_area_mm2"):
         if values.has(f"{place.id}/{field}"):
             return values(f"{place.id}/{field}")
     return None

@@ -69,6 +69,7 @@ class Place(Strict):
     ] = None
     joint_mm2k_w: Annotated[Figure | None, Quantity("lid joint", group="heat", unit="mm²·K/W", tolerance="33%")] = None
     lid_area_mm2: Annotated[Figure | None, Quantity("lid area", unit="mm²", tolerance="15%")] = None
+    contact_area_mm2: Annotated[Figure | None, Quantity("face that is pressed on", unit="mm²", tolerance="30%")] = None
     lid_thickness_mm: Annotated[Figure | None, Quantity("lid thickness", unit="mm", tolerance="10%")] = None
     lid_w_mk: Annotated[Figure | None, Quantity("lid conductivity", group="heat", unit="W/m·K")] = None
     package_k_w: Annotated[

@@ -80,8 +80,11 @@
       <div class="flex items-center gap-1.5 whitespace-nowrap" data-testid="tightest">
         <StatusMark status={tightest.status} />
         <strong class="truncate">{tightest.name}</strong>
-        <span class="num big" style:color={statusColour(tightest.status)}>{signed(tightest.margin_k)}</span>
-        <span class="soft" class:anew={!build.bandsFresh}>K ± {fixed(half(tightest.band_c))}</span>
+        {#if build.unknown}<span class="soft">unknown</span>
+        {:else}
+          <span class="num big" style:color={statusColour(tightest.status)}>{signed(tightest.margin_k)}</span>
+          <span class="soft" class:anew={!build.bandsFresh}>K ± {fixed(half(tightest.band_c))}</span>
+        {/if}
       </div>
     {:else}
       <span class="soft">no limit set</span>

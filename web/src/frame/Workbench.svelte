@@ -13,6 +13,7 @@
   import Verdict from "../stages/verdict/Verdict.svelte";
   import AddSheet from "./add/AddSheet.svelte";
   import Drawer from "./Drawer.svelte";
+  import FaultBanner from "./FaultBanner.svelte";
   import Finder from "./Finder.svelte";
   import Keys from "./Keys.svelte";
   import StageList from "./StageList.svelte";
@@ -113,10 +114,17 @@
             <button class="button" onclick={() => build.resolve("mine")}>Keep mine</button>
           </div>
         {/if}
-        {#each build.faults as fault, i (i)}
-          <div class="banner" role="alert">
-            <span>{sentence(fault)}</span><span class="soft">not saved; the last good state is kept</span>
-          </div>
+        {#each build.refused as fault, i (i)}
+          <FaultBanner
+            {build}
+            {fault}
+            means={build.saved === "no answer"
+              ? "your change is kept here and will be saved"
+              : "not saved; the last good state is kept"}
+          />
+        {/each}
+        {#each build.unsolved as fault, i (i)}
+          <FaultBanner {build} {fault} means="cannot be solved; figures in view are of the state before" />
         {/each}
         {#if stage === "brief"}<Brief {build} />
         {:else if stage === "heat"}<Heat {build} />

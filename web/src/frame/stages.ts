@@ -22,7 +22,8 @@ export type StageState = { mark: string; title: string; tone: "good" | "warn" | 
 export function stateOf(stage: string, build: BuildState): StageState {
   const warnings = build.result?.notices.filter((notice) => notice.level === "warning") ?? [];
   const places = build.result?.places ?? [];
-  if (build.faults.length && stage === "heat") return { mark: "!", title: "needs a figure", tone: "bad" };
+  if (build.unknown && ["route", "air", "forecast"].includes(stage))
+    return { mark: "?", title: "unknown: not solved", tone: "plain" };
   if (stage === "brief") {
     const done = !!build.document?.brief?.purpose;
     return done ? { mark: "✓", title: "good", tone: "good" } : { mark: "·", title: "no purpose yet", tone: "plain" };

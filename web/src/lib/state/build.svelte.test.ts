@@ -32,7 +32,7 @@ const place = (temperature_c: number, band: [number, number] | null = null) => (
   margin_band_k: band && { low: 90 - band[1], high: 90 - band[0] },
 });
 const prediction = (temperature_c: number, band: [number, number] | null = null, workload = "both") => ({
-  workloads: [{ workload, tightest: "chip", places: [place(temperature_c, band)] }],
+  workloads: [{ workload, tightest: "chip", places: [place(temperature_c, band)], notices: [] }],
 });
 const predicted = (...figures: Parameters<typeof prediction>) => ok(prediction(...figures));
 const OUTLOOK = "/api/builds/{build_id}/outlook";
@@ -167,12 +167,12 @@ describe("edits", () => {
     build.edit("name", rename("kept"));
     await vi.advanceTimersByTimeAsync(400);
     expect(build.saved).toBe("no answer");
-    expect(build.faults[0]?.what).toContain("does not answer");
+    expect(build.refused[0]?.what).toContain("does not answer");
     await vi.advanceTimersByTimeAsync(2000);
     expect(build.saved).toBe("no answer");
     await vi.advanceTimersByTimeAsync(2000);
     expect(build.saved).toBe("saved");
-    expect(build.faults).toEqual([]);
+    expect(build.refused).toEqual([]);
     expect(PATCH.mock.calls[2]?.[1].body).toMatchObject({ base: 4, label: "name", patch: renaming("kept") });
   });
 
@@ -183,13 +183,13 @@ describe("edits", () => {
     build.edit("duty", rename("bad"));
     await vi.advanceTimersByTimeAsync(400);
     expect(build.saved).toBe("refused");
-    expect(build.faults).toEqual([fault]);
+    expect(build.refused).toEqual([fault]);
     await vi.advanceTimersByTimeAsync(10_000);
     expect(PATCH).toHaveBeenCalledTimes(1);
     build.edit("duty again", rename("good"));
     await vi.advanceTimersByTimeAsync(400);
     expect(build.saved).toBe("saved");
-    expect(build.faults).toEqual([]);
+    expect(build.refused).toEqual([]);
   });
 
   it("that are saved but cannot be solved keep the last good state and say why", async () => {
@@ -200,8 +200,14 @@ describe("edits", () => {
     build.edit("cooler", rename("unsolved"));
     await vi.advanceTimersByTimeAsync(0);
     expect(build.saved).toBe("saved");
-    expect(build.faults).toEqual([fault]);
-    expect(build.result?.places[0]?.temperature_c).toBe(60);
+    expect([build.refused, build.unsolved]).toEqual([[], [fault]]);
+    expect(build.unknown).toBe(true);
+    expect(build.result?.places[0]).toMatchObject({ temperature_c: 60, status: "unknown", margin_k: null });
+    PATCH.mockResolvedValueOnce(patched(6, 62));
+    build.edit("cooler", rename("solved"));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(build.unknown).toBe(false);
+    expect(build.result?.places[0]).toMatchObject({ temperature_c: 62, status: "holds" });
   });
 
   it("answered for another workload than the one in view change nothing in it", async () => {
@@ -369,7 +375,7 @@ describe("predictions", () => {
     POST.mockResolvedValue(bad(422, { errors: [{ where: "loop", what: "does not settle", allowed: "" }] }));
     build.setRoom(99);
     await vi.advanceTimersByTimeAsync(400);
-    expect(build.faults[0]?.where).toBe("loop");
-    expect(build.result?.places[0]?.temperature_c).toBe(60);
+    expect(build.unsolved[0]?.where).toBe("loop");
+    expect(build.result?.places[0]).toMatchObject({ temperature_c: 60, status: "unknown" });
   });
 });

@@ -1,7 +1,7 @@
 import { compare } from "fast-json-patch";
 import { client, faultsOf, isGone, type Fault, type Schemas } from "../api/client";
 import { valueOf, asStored, type BuildDocument, opened } from "../document/build";
-import { Forecast, type Saved } from "./forecast.svelte";
+import { asUnknown, Forecast, type Saved } from "./forecast.svelte";
 import { Trial } from "./trial.svelte";
 
 type BuildOut = Schemas["BuildOut"];
@@ -44,9 +44,12 @@ export class BuildState {
   editable = $derived(this.role !== "reader" && this.role !== "");
   workload = $derived(this.document?.workloads.find((w) => w.id === this.workloadId));
   room = $derived(this.roomC ?? valueOf(this.document?.rooms[0]?.air_c) ?? 25);
-  result = $derived(this.forecast.result);
+  /** why what is in view cannot be solved */
+  unsolved: Fault[] = $derived(this.forecast.faults);
+  /** whether the draft in view is another than the one that was solved last, and is not solved */
+  unknown = $derived(this.refused.length > 0 || this.unsolved.length > 0);
+  result = $derived(this.unknown ? asUnknown(this.forecast.result) : this.forecast.result);
   bandsFresh = $derived(this.forecast.bandsFresh);
-  faults: Fault[] = $derived([...this.refused, ...this.forecast.faults]);
   sourceNames: Record<string, string> = $derived(
     Object.fromEntries(this.document?.parts.map((part) => [part.id, part.name || part.id]) ?? []),
   );

@@ -109,6 +109,14 @@ export class Forecast {
   }
 }
 
+/** The last answer beside a draft that is not solved: its figures stay to be seen, nothing is said of them. */
+export function asUnknown(result: WorkloadResult | null): WorkloadResult | null {
+  if (!result) return null;
+  const because = "what is in view is not solved";
+  const places = result.places.map((place) => ({ ...place, status: "unknown" as const, margin_k: null, because }));
+  return { ...result, places, notices: [] };
+}
+
 /** Central figures with their bands; bands that are not fresh move along with their part. */
 export function withBands(central: Prediction | null, known: Prediction | null, fresh: boolean): WorkloadResult | null {
   const now = central?.workloads[0];

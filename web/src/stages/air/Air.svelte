@@ -86,7 +86,7 @@
 </div>
 {#if housing}<HousingPanel {build} />{/if}
 {#if !result}
-  <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is corrected." : "Predicting …"}</p>
+  <p class="soft mt-4">{build.unknown ? "No prediction until the figure above is corrected." : "Predicting …"}</p>
 {:else if !paths.length}
   <p class="soft mt-4">
     No air path yet. A path leads air from one zone to another: press <kbd>a</kbd> or
@@ -95,7 +95,7 @@
   <TrialPanel {build} />
   {#if result.bodies.length}<StillAir {build} {result} />{/if}
 {:else}
-  <div class="grid2 mt-1">
+  <div class="grid2 mt-1" class:unsolved={build.unknown}>
     <div class="min-w-0">
       <Faces {build} {result} {selected} onselect={select} />
       {#if others.length}

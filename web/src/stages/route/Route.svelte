@@ -19,7 +19,7 @@
   <p class="soft">width is watts, height is kelvins; what stands on a common terrace shares it</p>
 </div>
 {#if !result}
-  <p class="soft mt-4">{build.faults.length ? "No prediction until the figure above is corrected." : "Predicting …"}</p>
+  <p class="soft mt-4">{build.unknown ? "No prediction until the figure above is corrected." : "Predicting …"}</p>
 {:else if !result.places.length}
   <p class="soft mt-4">
     No source has a route yet. Press <kbd>a</kbd> to add a loop, an air path or a source, or start from a recipe.
@@ -29,7 +29,7 @@
   >
   <a class="button main mt-2 ml-2 inline-block" href={`#/build/${build.id}/forecast/size`}>Size one from watts (s)</a>
 {:else}
-  <Terraces {build} {result} />
+  <div class:unsolved={build.unknown}><Terraces {build} {result} /></div>
   <TrialPanel {build} />
   {#if result.bodies.length}<SolidTable {build} {result} />{/if}
   {#each result.loops as loop (loop.address)}
