@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 from ninja import Field, Schema
 
 from krill.sizing.side_by_side import MAX_OPTIONS
-from wire.documents import AskedBuild, AskedRoom
+from wire.documents import AskedBuild, AskedRoom, RoomC
 from wire.text import Text
 
 
@@ -74,7 +74,7 @@ class EditedIn(Schema):
 
 class HoldsIn(Schema):
     document: AskedBuild
-    rooms_c: Annotated[list[Annotated[float, Field(ge=-30, le=60)]], Field(max_length=6)] | None = None
+    rooms_c: Annotated[list[RoomC], Field(max_length=6)] | None = None
     workloads: Annotated[list[str], Field(max_length=12)] | None = None
 
 

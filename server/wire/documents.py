@@ -6,7 +6,7 @@ from ninja import Field
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, core_schema
 
-from krill.document.build import Build
+from krill.document.build import ROOM_C, Build
 from krill.document.reading import read_object
 from wire.faults import ApiFault
 
@@ -51,4 +51,5 @@ AskedBuild = Annotated[Build, _ReadToSolve()]
 #: a document as it is stored: a JSON value that the core wrote, or one that it has not read yet
 BuildJson = Annotated[dict[str, Any], _BuildSchema()]
 #: air of the room that is asked about instead of the build's own, °C
-AskedRoom = Annotated[float, Field(ge=-30, le=60)] | None
+RoomC = Annotated[float, Field(ge=ROOM_C[0], le=ROOM_C[1])]
+AskedRoom = RoomC | None

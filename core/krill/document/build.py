@@ -17,13 +17,28 @@ FORMAT = "krill-build"
 VERSION = 1
 
 
+#: rooms and places that anything is computed for
+ROOM_C, ALTITUDE_M = (-40, 70), (-500, 6000)
+
+
 class Room(Strict):
     id: Slug
     name: str = ""
     air_c: Annotated[
-        Figure, Quantity("air temperature", group="heat", unit="°C", above=None, at_least=-100, at_most=300)
+        Figure,
+        Quantity(
+            "air temperature",
+            group="heat",
+            unit="°C",
+            above=None,
+            at_least=ROOM_C[0],
+            at_most=ROOM_C[1],
+            because="the laws of air and coolant are made for rooms between them",
+        ),
     ]
-    altitude_m: Annotated[Number, Quantity("altitude", unit="m", above=None)] = 0
+    altitude_m: Annotated[
+        Number, Field(ge=ALTITUDE_M[0], le=ALTITUDE_M[1]), Quantity("altitude", unit="m", above=None)
+    ] = 0
 
 
 class Brief(Strict):

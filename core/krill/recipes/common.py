@@ -5,6 +5,8 @@ from krill.errors import DocumentRefused, Problem
 from krill.recipes.pieces import Json, by_class, estimate, own_limit, part, place, source, throttle, workload
 
 IDLE_PROCESSOR_W, IDLE_GRAPHICS_W = 9, 12
+CEILING_DBA = 38
+LOWEST_DUTY = 0.3
 
 
 def checked(name: str, value: float, low: float, high: float) -> None:
@@ -104,19 +106,27 @@ def header(name: str) -> Json:
 
 
 def workloads(
-    processor_w: float, graphics_w: float, rest_w: float, movers: dict[str, float], ceiling: float = 38
+    processor_w: float,
+    graphics_w: float,
+    rest_w: float,
+    movers: dict[str, float],
+    *,
+    lowest: dict[str, float] | None = None,
 ) -> list[Json]:
-    """Idle, one source alone, everything at once; ``movers`` are duties of the full load."""
+    """Idle, one source alone, everything at once; ``movers`` are duties of the full load, ``lowest`` least ones beside 0.3."""
     rest = {"memory": 0.2 * rest_w, "drive": 0.1 * rest_w, "regulators": 0.7 * rest_w}
 
     def one(key: str, name: str, p: float, g: float, share: float, speed: float, loudest: float) -> Json:
         watts = {"processor": p, "graphics": g} | {k: share * w for k, w in rest.items()}
-        duties = {mover: {"duty": round(max(speed * duty, 0.3), 3)} for mover, duty in movers.items()}
+        duties = {
+            mover: {"duty": round(max(speed * duty, (lowest or {}).get(mover, LOWEST_DUTY)), 3)}
+            for mover, duty in movers.items()
+        }
         return workload(key, name, watts, 60, movers=duties, sound_ceiling_dba=loudest)
 
     return [
         one("idle", "Idle", IDLE_PROCESSOR_W, IDLE_GRAPHICS_W, 0.25, 0.55, 30),
-        one("processor-only", "Processor", processor_w, IDLE_GRAPHICS_W, 0.8, 0.92, ceiling),
-        one("graphics-only", "Graphics", 0.3 * processor_w, graphics_w, 0.8, 0.92, ceiling),
-        one("both", "Both", processor_w, graphics_w, 1.0, 1.0, ceiling),
+        one("processor-only", "Processor", processor_w, IDLE_GRAPHICS_W, 0.8, 0.92, CEILING_DBA),
+        one("graphics-only", "Graphics", 0.3 * processor_w, graphics_w, 0.8, 0.92, CEILING_DBA),
+        one("both", "Both", processor_w, graphics_w, 1.0, 1.0, CEILING_DBA),
     ]

@@ -7,6 +7,8 @@ from krill.recipes.pieces import Json, air_path, estimate, fan, opening, part, r
 from krill.recipes.water_loop import loop_parts, loop_routes
 
 STATION_FANS = 4
+#: fans of 200 mm start somewhere between 30 and 40 %
+LOWEST_STATION_DUTY = 0.42
 ORDER = [
     "pump",
     "plate-processor",
@@ -38,6 +40,7 @@ def outside_radiator(
     outside, box = room_and_box(rule(2.0, "30%"))
     station = {"id": "station", "name": "Air at the station", "kind": "outside", "room": "room"}
     duties = {"pump": 0.8, "fan-box": 0.5} | dict.fromkeys(fans, 0.6)
+    lowest = dict.fromkeys(fans, LOWEST_STATION_DUTY)
     return read_object(
         header(name)
         | {
@@ -53,7 +56,7 @@ def outside_radiator(
             "air_paths": _air(fans),
             "loops": [_loop()],
             "routes": loop_routes(),
-            "workloads": workloads(processor_w, graphics_w, rest_w, duties),
+            "workloads": workloads(processor_w, graphics_w, rest_w, duties, lowest=lowest),
         }
     )
 

@@ -4,6 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
+from krill.document.build import ROOM_C
 from krill.document.figures import Number, Strict
 from krill.errors import DocumentRefused, Problem
 
@@ -56,7 +57,7 @@ class Question(Strict):
 
     vary: Annotated[list[Axis], Field(min_length=1, max_length=8)]
     demands: Demands = Demands()
-    room_c: Annotated[Number, Field(ge=-30, le=60)] | None = None
+    room_c: Annotated[Number, Field(ge=ROOM_C[0], le=ROOM_C[1])] | None = None
     criteria: list[Criterion] = ["margin", "sound", "height"]
 
     @property

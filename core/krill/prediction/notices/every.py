@@ -20,6 +20,7 @@ from krill.prediction.notices.air import air_notices
 from krill.prediction.notices.loops import loop_notices
 from krill.prediction.notices.notice import note, warning
 from krill.prediction.notices.solids import solid_notices
+from krill.prediction.notices.workload import workload_notices
 
 SUPPLY_HEADROOM = 0.8
 #: a fan header of a board (common practice)
@@ -47,6 +48,7 @@ def notices_of(
         *_supply(solved, case),
         *_feeds(solved),
         *_movers(solved, case),
+        *workload_notices(solved, case),
     ]
     if room_of(solved, solved.central(case)) < 5.0:
         found.append(note("room", "The room is below 5 °C: check the coolant's freezing point."))

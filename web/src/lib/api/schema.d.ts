@@ -3765,6 +3765,7 @@ export interface components {
             chip_mm2k_w?: components["schemas"]["Figure"] | null;
             /** Class */
             class?: string | null;
+            contact_area_mm2?: components["schemas"]["Figure"] | null;
             heat_capacity_j_k?: components["schemas"]["Figure"] | null;
             hot_core_few_mm2k_w?: components["schemas"]["Figure"] | null;
             hot_core_mm2k_w?: components["schemas"]["Figure"] | null;
