@@ -10,7 +10,7 @@ import pytest
 
 from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, curve_from_parabola
 from krill.document.reading import read_text
-from krill.networks.flow import FlowGraph, solve
+from krill.networks.flow import FlowGraph, FlowNetwork
 from krill.networks.states import Case
 from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import predict
@@ -189,7 +189,8 @@ class TestLoop:
             ),
         ]
         medium = Medium(np.full((n, 4), 995.0), np.full((n, 4), 8e-4))
-        benchmark(lambda: solve(graph, groups, medium, 0.05))
+        network = FlowNetwork(graph, [group.columns for group in groups])
+        benchmark(lambda: network.solve(groups, medium, 0.05))
 
     def test_reference_pandapipes_one_loop(self, benchmark):
         net = pandapipes.create_empty_network(fluid="water")
