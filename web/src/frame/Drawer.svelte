@@ -19,7 +19,7 @@
   const shared = $derived(place?.hops.filter((h) => UNDER.includes(h.kind)).reduce((sum, h) => sum + h.share, 0) ?? 0);
 </script>
 
-<aside aria-label="What limits it">
+<aside aria-label="What limits it" class:unsolved={build.unknown}>
   {#if place}
     <p class="soft">What limits</p>
     <label class="sr-only" for="drawer-part">Part in view</label>

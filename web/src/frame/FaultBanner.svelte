@@ -23,7 +23,8 @@
 <div class="banner" role="alert">
   <span class="grow">{what}{fault.allowed ? `; allowed: ${fault.allowed}` : ""}</span>
   <span class="soft">{means}</span>
-  {#if owner}<button class="button" onclick={() => (build.sheet = fault.where)}>Open {name}</button>{/if}
+  {#if owner}<button class="button whitespace-nowrap" onclick={() => (build.sheet = fault.where)}>Open {name}</button
+    >{/if}
 </div>
 
 <style>

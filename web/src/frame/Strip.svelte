@@ -7,7 +7,7 @@
   import { fixed, half, signed } from "$lib/units/format";
 
   let { build }: { build: BuildState } = $props();
-  const sound = $derived(build.result?.sound);
+  const sound = $derived(build.unknown ? undefined : build.result?.sound);
   const tightest = $derived(build.result?.places.find((place) => place.address === build.result?.tightest));
   const share = $derived(sound?.ceiling_dba ? Math.min(sound.total_dba / sound.ceiling_dba, 1) : 0);
   const loud = $derived(!!sound?.ceiling_dba && sound.total_dba > sound.ceiling_dba);
@@ -61,7 +61,7 @@
     </div>
   </div>
   <div class="group">
-    <small class="head">Sound at {fixed(sound?.at_m, 1)} m</small>
+    <small class="head">Sound{sound ? ` at ${fixed(sound.at_m, 1)} m` : ""}</small>
     <div>
       {#if sound && !sound.sources.length}<strong>silent</strong><span class="soft">, nothing turns</span>
       {:else}
@@ -87,7 +87,7 @@
         {/if}
       </div>
     {:else}
-      <span class="soft">no limit set</span>
+      <span class="soft">{build.unknown ? "unknown" : "no limit set"}</span>
     {/if}
   </div>
   <div class="group end">

@@ -124,7 +124,11 @@
           />
         {/each}
         {#each build.unsolved as fault, i (i)}
-          <FaultBanner {build} {fault} means="cannot be solved; figures in view are of the state before" />
+          <FaultBanner
+            {build}
+            {fault}
+            means={build.result ? "cannot be solved; figures in view are of the state before" : "cannot be solved"}
+          />
         {/each}
         {#if stage === "brief"}<Brief {build} />
         {:else if stage === "heat"}<Heat {build} />

@@ -18,7 +18,7 @@
   $effect(() => {
     const document = build.document;
     const body = { loop: loop.address, workload: build.workloadId, room_c: build.roomC };
-    if (!document || !loop.pumps.length) return;
+    if (!document || !loop.pumps.length || build.unknown) return;
     return asked.ask(() => client.POST("/api/loop-curves", { body: { document, ...body } }));
   });
 
@@ -31,7 +31,7 @@
   );
 </script>
 
-<Faults faults={asked.faults} />
+{#if !build.unknown}<Faults faults={asked.faults} />{/if}
 {#if pump}
   <svg
     width={W}

@@ -33,7 +33,7 @@
   <TrialPanel {build} />
   {#if result.bodies.length}<SolidTable {build} {result} />{/if}
   {#each result.loops as loop (loop.address)}
-    <section class="panel mt-3">
+    <section class="panel mt-3" class:unsolved={build.unknown}>
       <div class="flex items-baseline gap-3">
         <h2>{loop.name}</h2>
         <p class="soft">
@@ -49,11 +49,15 @@
       <LoopTable {build} {loop} />
     </section>
   {/each}
-  <section class="mt-3 grid grid-cols-2 gap-3" class:hidden={!result.loops.length && !result.paths.length}>
+  <section
+    class="mt-3 grid grid-cols-2 gap-3"
+    class:hidden={!result.loops.length && !result.paths.length}
+    class:unsolved={build.unknown}
+  >
     <div class="panel">
       <h2>Rules of thumb beside the model</h2>
       <p>
-        <span class="num">{fixed(result.rules.watts_per_section, 0)} W</span> a section of 120 mm
+        <span class="num">{fixed(result.rules.watts_per_section, 0)} W</span> per section of 120 mm
         <span class="soft">(100 to 150 is the rule)</span>
       </p>
       <p>
