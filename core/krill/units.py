@@ -8,6 +8,7 @@ from typing import Final, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+STANDARD_GRAVITY: Final = 9.80665  # m/s2
 ICE_POINT_K: Final = 273.15
 
 Real = TypeVar("Real", float, NDArray[np.float64])

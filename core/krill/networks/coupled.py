@@ -22,7 +22,7 @@ from krill.networks.pattern import Conductances, ThermalPattern
 from krill.networks.row_status import RowStatus
 from krill.networks.states import MachineStates
 from krill.physics.atmosphere import air_density
-from krill.physics.buoyancy import STANDARD_GRAVITY
+from krill.units import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]

@@ -5,10 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from krill.physics.buoyancy import STANDARD_GRAVITY
 from krill.physics.correlation import correlation
 from krill.physics.properties import Saturation
-from krill.units import kelvin
+from krill.units import STANDARD_GRAVITY, kelvin
 
 Array = NDArray[np.float64]
 

@@ -7,10 +7,9 @@ area over perimeter, tubes on their diameter. Properties at the film temperature
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from krill.physics.buoyancy import STANDARD_GRAVITY
 from krill.physics.correlation import correlation
 from krill.physics.properties import FluidState
-from krill.units import kelvin
+from krill.units import STANDARD_GRAVITY, kelvin
 
 Array = NDArray[np.float64]
 

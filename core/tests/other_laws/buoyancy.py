@@ -3,8 +3,8 @@
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from krill.physics.buoyancy import STANDARD_GRAVITY
 from krill.physics.correlation import correlation
+from krill.units import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
 

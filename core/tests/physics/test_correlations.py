@@ -8,7 +8,6 @@ import pytest
 from other_laws import heat_exchange as other_heat_exchange
 
 import krill.materials.fluids
-import krill.physics.buoyancy
 import krill.physics.conduction
 import krill.physics.fin_channels
 import krill.physics.heat_exchange

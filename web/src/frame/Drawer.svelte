@@ -3,7 +3,7 @@
   import { UNDER } from "$lib/drawing/terraces";
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
-  import { celsius, fixed, half, kelvins } from "$lib/units/format";
+  import { celsius, fixed, half, kelvins, sentenceCase } from "$lib/units/format";
   import NextSteps from "./NextSteps.svelte";
 
   /** What limits the part in view: each hop's share of its kelvins. */
@@ -40,7 +40,9 @@
       <span class="soft" class:anew={!build.bandsFresh}>± {fixed(half(place.band_c))} K</span>
     </p>
     <p class="soft text-sm">
-      {place.because}. {place.temperature_kind.replace("_", " ")}, limit {celsius(place.limit_c, 0)} ({place.limit_kind}).
+      {sentenceCase(place.because)}. {sentenceCase(place.temperature_kind.replace("_", " "))}{place.limit_c === null
+        ? ""
+        : `, limit ${celsius(place.limit_c, 0)} (${place.limit_kind})`}.
     </p>
     <h3>Where its {kelvins(place.over_room_k)} above room come from</h3>
     <ul>

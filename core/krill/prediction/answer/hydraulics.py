@@ -10,8 +10,8 @@ from krill.document.build import Loop, leaves
 from krill.document.part_base import Part
 from krill.document.parts import Coupling, Fitting, Plate, Pump, Radiator, Reservoir, Tube
 from krill.materials.fluids import coolant
-from krill.physics.buoyancy import STANDARD_GRAVITY
 from krill.prediction.answer.solving import Solved
+from krill.units import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
 

@@ -47,3 +47,5 @@ export function day(at: Date | string): string {
 
 /** The time of a day, 24 hours: 09:05. */
 export const clock = (at: Date | string): string => CLOCK.format(new Date(at));
+
+export const sentenceCase = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

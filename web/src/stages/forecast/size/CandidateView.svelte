@@ -82,7 +82,7 @@
     {#if detail.why}<p class="soft text-sm">{detail.why}</p>{/if}
     {#if rules?.note}
       <p class="soft text-sm">
-        <span class="num">{fixed(rules.watts_per_section, 0)} W</span> a section of 120 mm, coolant
+        <span class="num">{fixed(rules.watts_per_section, 0)} W</span> per section of 120 mm, coolant
         <span class="num">{fixed(rules.coolant_over_room_k)} K</span> over room. {rules.note}
       </p>
     {/if}
