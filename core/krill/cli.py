@@ -1,4 +1,4 @@
-"""The command ``krill`` (or python -m krill): schema, check, predict, study, analyse, recipe, practice.
+"""The command ``krill`` (or python -m krill): schema, classes, check, predict, study, analyse, recipe, practice.
 
 Exit status: 0 done, 1 the file was refused or did not settle (one line a problem on standard error), 2 wrong call.
 """
@@ -52,6 +52,8 @@ def _parser() -> argparse.ArgumentParser:
         return added
 
     command("schema", _schema, "print the JSON Schema of build documents")
+    known = command("classes", _classes, "list the classes of parts, one a line")
+    known.add_argument("kind", nargs="?", help="of this kind alone: fan, pump, plate, place ...")
     check = command("check", _check, "say whether a build document is sound")
     check.add_argument("file")
     forecast = command("predict", _predict, "predict temperatures, margins and flows of a build")
@@ -85,6 +87,17 @@ def _build(path: str) -> Build:
 
 def _schema(_: argparse.Namespace) -> None:
     print(json.dumps(schema(), indent=2))
+
+
+def _classes(options: argparse.Namespace) -> None:
+    from krill.catalogue.classes import classes
+
+    kinds = sorted({known.kind for known in classes().values()})
+    if options.kind is not None and options.kind not in kinds:
+        raise KrillError(f"no class is of kind '{options.kind}'; kinds: {', '.join(kinds)}")
+    for key, known in classes().items():
+        if options.kind in (None, known.kind):
+            print(f"{known.kind:12s}{key:28s}{known.name}")
 
 
 def _check(options: argparse.Namespace) -> None:

@@ -33,6 +33,17 @@ def test_schema_check_and_predict(file, capsys):
     assert "Both" in capsys.readouterr().out
 
 
+def test_classes_are_listed_by_kind_and_an_unknown_kind_is_refused(capsys):
+    assert main(["classes", "pump"]) == 0
+    lines = capsys.readouterr().out.splitlines()
+    assert [line.split()[:2] for line in lines][-1] == ["pump", "pump_strong"]
+    assert all(line.startswith("pump ") for line in lines)
+    assert main(["classes"]) == 0
+    assert len(capsys.readouterr().out.splitlines()) > 10 * len(lines)
+    assert main(["classes", "propeller"]) == 1
+    assert "no class is of kind 'propeller'; kinds: cooler, coupling" in capsys.readouterr().err
+
+
 def test_refusals_are_one_line_each_and_exit_1(file, tmp_path, capsys):
     raw = json.loads(file.read_text())
     raw["workloads"][0]["watts"]["processor"] = -1

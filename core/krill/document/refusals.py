@@ -3,12 +3,15 @@
 import json
 import re
 from collections.abc import Iterable
+from difflib import get_close_matches
+from functools import lru_cache
 from typing import Any, Final
 
 from pydantic import ValidationError
 from pydantic_core import ErrorDetails
 
 from krill import CORE_VERSION
+from krill.document.figures import Strict
 from krill.errors import DocumentRefused, Problem
 
 #: what is allowed where a value has the wrong type, by the kind of error
@@ -62,7 +65,7 @@ def _problem(raw: dict[str, Any], error: ErrorDetails) -> Problem:
     if kind == "extra_forbidden":
         newer = _newer_writer(raw)
         what = f"unknown key, from a newer Krill ({newer})" if newer else "unknown key"
-        return Problem(where, what, _ALLOWED[kind])
+        return Problem(where, what, _keys_near(str(error["loc"][-1])))
     if kind == "missing":
         return Problem(where, "missing", _ALLOWED[kind])
     if kind == "union_tag_not_found":
@@ -70,6 +73,23 @@ def _problem(raw: dict[str, Any], error: ErrorDetails) -> Problem:
     if kind == "union_tag_invalid":
         return Problem(f"{where}/kind", _shown(context.get("tag")), str(context.get("expected_tags")))
     return Problem(where, _shown(error.get("input")), _allowed(error))
+
+
+@lru_cache(maxsize=1)
+def _known_keys() -> frozenset[str]:
+    """Keys of every object of the document, as they stand in a file."""
+    models, waiting = set[type[Strict]](), [Strict]
+    while waiting:
+        for model in waiting.pop().__subclasses__():
+            if model not in models:
+                models.add(model)
+                waiting.append(model)
+    return frozenset(field.alias or name for model in models for name, field in model.model_fields.items())
+
+
+def _keys_near(key: str) -> str:
+    near = get_close_matches(key, sorted(_known_keys()), n=2, cutoff=0.7) if key not in _known_keys() else []
+    return _ALLOWED["extra_forbidden"] + (f"; the nearest: {', '.join(near)}" if near else "")
 
 
 def _allowed(error: ErrorDetails) -> str:
