@@ -12,7 +12,10 @@
   let series = $state.raw<Schemas["SeriesOut"] | null>(null);
   let showChannels = $state(false);
   const analysis = $derived(run.analysis);
-  const unsure = $derived(run.channels.filter((c) => !c.sure && c.role !== "ignore").length);
+  const isOpen = (channel: { sure: boolean; role: string }) => !channel.sure && channel.role !== "ignore";
+  const unsure = $derived(run.channels.filter(isOpen).length);
+  /** those that somebody must look at first */
+  const channels = $derived([...run.channels].sort((a, b) => Number(isOpen(b)) - Number(isOpen(a))));
   const lines = $derived<Line[]>(
     (series?.channels ?? [])
       .filter((c) => /\/(temperature|coolant_hot|air)$/.test(c.role))
@@ -120,7 +123,7 @@
     {#if showChannels}
       <table class="plain mt-1">
         <tbody>
-          {#each run.channels as channel (channel.index)}
+          {#each channels as channel (channel.index)}
             <tr>
               <td>{channel.name} <span class="soft">{channel.unit}</span></td>
               <td>
@@ -136,7 +139,16 @@
                     >{/if}
                 </select>
               </td>
-              <td class="soft text-sm">{channel.sure ? "recognised" : "please confirm"}</td>
+              <td class="soft text-sm">
+                {#if isOpen(channel)}
+                  <button
+                    class="button"
+                    disabled={!build.editable}
+                    aria-label="Confirm {channel.name}"
+                    onclick={() => runs.change({ roles: { [channel.index]: channel.role } })}>Confirm</button
+                  >
+                {:else}{channel.role === "ignore" ? "left out" : "recognised"}{/if}
+              </td>
             </tr>
           {/each}
         </tbody>
