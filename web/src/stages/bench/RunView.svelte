@@ -1,6 +1,7 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
+  import ChannelRoles from "./ChannelRoles.svelte";
   import Curves, { type Line } from "$lib/charts/Curves.svelte";
   import { rolesOf, type Runs } from "$lib/state/runs.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -10,12 +11,7 @@
   const run = $derived(runs.run!);
   const DELIMITERS: Record<string, string> = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" };
   let series = $state.raw<Schemas["SeriesOut"] | null>(null);
-  let showChannels = $state(false);
   const analysis = $derived(run.analysis);
-  const isOpen = (channel: { sure: boolean; role: string }) => !channel.sure && channel.role !== "ignore";
-  const unsure = $derived(run.channels.filter(isOpen).length);
-  /** those that somebody must look at first */
-  const channels = $derived([...run.channels].sort((a, b) => Number(isOpen(b)) - Number(isOpen(a))));
   const lines = $derived<Line[]>(
     (series?.channels ?? [])
       .filter((c) => /\/(temperature|coolant_hot|air)$/.test(c.role))
@@ -117,43 +113,12 @@
         {#each settled as channel, i (i)}<tr><td>{channel.name}</td><td class="num">{channel.sentence}</td></tr>{/each}
       </tbody>
     </table>
-    <button class="button mt-2" onclick={() => (showChannels = !showChannels)} aria-expanded={showChannels}>
-      Channels {unsure ? `(${unsure} to confirm)` : "(all recognised)"}
-    </button>
-    {#if showChannels}
-      <table class="plain mt-1">
-        <tbody>
-          {#each channels as channel (channel.index)}
-            <tr>
-              <td>{channel.name} <span class="soft">{channel.unit}</span></td>
-              <td>
-                <select
-                  class="field"
-                  aria-label="role of {channel.name}"
-                  value={channel.role}
-                  disabled={!build.editable}
-                  onchange={(e) => runs.change({ roles: { [channel.index]: e.currentTarget.value } })}
-                >
-                  {#each roles as item (item.role)}<option value={item.role}>{item.label}</option>{/each}
-                  {#if !roles.some((r) => r.role === channel.role)}<option value={channel.role}>{channel.role}</option
-                    >{/if}
-                </select>
-              </td>
-              <td class="soft text-sm">
-                {#if isOpen(channel)}
-                  <button
-                    class="button"
-                    disabled={!build.editable}
-                    aria-label="Confirm {channel.name}"
-                    onclick={() => runs.change({ roles: { [channel.index]: channel.role } })}>Confirm</button
-                  >
-                {:else}{channel.role === "ignore" ? "left out" : "recognised"}{/if}
-              </td>
-            </tr>
-          {/each}
-        </tbody>
-      </table>
-    {/if}
+    <ChannelRoles
+      channels={run.channels}
+      {roles}
+      editable={build.editable}
+      onrole={(role) => runs.change({ roles: role })}
+    />
   {:else}
     <table class="plain mt-2">
       <thead><tr><th>Minute</th><th>What</th><th>Read as</th><th>°C</th><th>Load</th></tr></thead>
