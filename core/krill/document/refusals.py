@@ -35,6 +35,13 @@ _ALLOWED: Final[dict[str, str]] = {
     "missing": "a value",
     "union_tag_not_found": "a kind",
 }
+#: ends of a range: words, and where the error says the end
+_BOUNDS: Final[dict[str, tuple[str, str]]] = {
+    "greater_than": ("more than {}", "gt"),
+    "greater_than_equal": ("{} or more", "ge"),
+    "less_than": ("less than {}", "lt"),
+    "less_than_equal": ("up to {}", "le"),
+}
 _FIGURE = '{"value": …, "plus_minus": …, "from": …}'
 _SHOWN = 80
 
@@ -98,6 +105,9 @@ def _allowed(error: ErrorDetails) -> str:
         return "a number"
     if branch == "FigureDetail":
         return _FIGURE
+    if error["type"] in _BOUNDS:
+        word, key = _BOUNDS[error["type"]]
+        return word.format(f"{error['ctx'][key]:g}")
     words = re.sub(r"^(Input should be|Value error,) ", "", error["msg"])
     return _ALLOWED.get(error["type"], words)
 

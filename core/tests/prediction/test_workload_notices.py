@@ -95,8 +95,8 @@ def test_recipes_tell_no_fan_what_it_may_not_start_with(recipe):
         ({"air_c": -40.1}, "room/air_c: -40.1; allowed: -40 to 70 °C"),
         ({"air_c": 70.1}, "the laws of air and coolant are made for rooms between them"),
         ({"altitude_m": 6000}, ""),
-        ({"altitude_m": 6001}, "room/altitude_m: 6001; allowed: less than or equal to 6000"),
-        ({"altitude_m": -501}, "room/altitude_m"),
+        ({"altitude_m": 6001}, "room/altitude_m: 6001; allowed: up to 6000"),
+        ({"altitude_m": -501}, "room/altitude_m: -501; allowed: -500 or more"),
     ],
 )
 def test_rooms_beyond_what_the_laws_were_made_for_are_refused_in_words(room, refused):
