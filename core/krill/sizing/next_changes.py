@@ -10,7 +10,7 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.errors import DocumentRefused, NotConverged
 from krill.networks.states import Case, duty_address
-from krill.prediction.answer.places import chosen_place, place_results
+from krill.prediction.answer.places import chosen_place, lowest_limit, place_results
 from krill.prediction.answer.result import PlaceResult
 from krill.prediction.answer.solving import Solved, solve_cases, try_cases
 from krill.prediction.answer.sound import total_levels
@@ -48,7 +48,7 @@ def next_changes(
     for step in steps:
         if not quick and step.structural and (state := _alone(build, case, step)) is not None:
             found.append(_change(build, step, before, state, chosen))
-    ranked = sorted(found, key=lambda change: -round(change.won_k, EQUAL_DIGITS))
+    ranked = sorted(found, key=lambda change: (bool(change.breaks), -round(change.won_k, EQUAL_DIGITS)))
     return NextChanges(
         workload=workload,
         room_c=case.room_c,
@@ -112,6 +112,12 @@ def _alone(build: Build, case: Case, step: Step) -> _State | None:
         return None
 
 
+def _limits(build: Build) -> list[tuple[str, float]]:
+    """Places that have a limit, and the lowest of each, C."""
+    found = [(key, lowest_limit(place)[1]) for key, (place, _) in build.place_owners().items()]
+    return [(key, limit_c) for key, limit_c in found if limit_c is not None]
+
+
 def _change(build: Build, step: Step, before: _State, after: _State, place: PlaceResult) -> NextChange:
     T, new = before.temperature_c, after.temperature_c
     named = {owned: found.name or owned for owned, (found, _) in build.place_owners().items()}
@@ -127,6 +133,11 @@ def _change(build: Build, step: Step, before: _State, after: _State, place: Plac
         won_k=T[place.address] - new[place.address],
         louder_db=after.dba - before.dba,
         others=others,
+        breaks=[
+            named[other]
+            for other, limit_c in _limits(build)
+            if T.get(other, limit_c) <= limit_c < new.get(other, limit_c)
+        ],
         costs=list(step.costs),
         buys=buys,
         price=float(known) if known is not None else None if buys else 0.0,

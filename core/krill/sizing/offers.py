@@ -22,11 +22,10 @@ from krill.sizing.result import (
     OfferedUnknown,
     Offers,
 )
+from krill.sizing.steps.power import has_power_limit
 from krill.sizing.steps.step import rounded
 from krill.sizing.varied import DUTY, room_address
 
-#: a source of fewer watts is not worth a limit of its own
-MIN_LIMITED_W: Final = 20
 POWER_SHARES: Final = (0.7, 0.8, 0.9, 1.0)
 #: sizes of a sink that are tried, as shares of what it has
 GROWN: Final = {
@@ -91,7 +90,7 @@ def _axes(build: Build, table: FigureTable, told: Workload) -> Iterator[OfferedA
     yield _choices("housing/gravity", "How the housing stands", [(list(g), name) for g, name in POSITIONS])
     for source, figure in told.watts.items():
         now = float(detail(figure).value)
-        if now >= MIN_LIMITED_W:
+        if has_power_limit(build.part(source), now):
             watts = [(round(now * share), f"{round(now * share)} W") for share in POWER_SHARES]
             yield _range(watts_address(told.id, source), f"{_name(build.part(source))}: power limit", watts, "W")
 

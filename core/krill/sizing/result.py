@@ -26,8 +26,9 @@ class SideEffect:
 class NextChange:
     """One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it.
 
-    ``price`` is the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. A change
-    of kind is solved ``alone``, as a machine of its own; the others go as one batch.
+    ``breaks`` names the parts that it brings over their limit: such a step ranks behind all that break none. ``price`` is
+    the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. A change of kind is
+    solved ``alone``, as a machine of its own; the others go as one batch.
     """
 
     label: str
@@ -35,6 +36,7 @@ class NextChange:
     won_k: float
     louder_db: float
     others: list[SideEffect]
+    breaks: list[str]
     costs: list[str]
     buys: bool
     price: float | None

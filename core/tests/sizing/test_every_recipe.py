@@ -53,12 +53,14 @@ def test_every_next_change_is_what_a_fresh_prediction_says(build):
     now, before = fresh(build, workload)
     found = next_changes(build, workload)
     assert len(found.changes) >= 5
-    won = [round(c.won_k, 5) for c in found.changes]
-    assert won == sorted(won, reverse=True)
+    order = [(bool(c.breaks), -round(c.won_k, 5)) for c in found.changes]
+    assert order == sorted(order)
     for change in found.changes:
         changed, after = fresh(edited(build, tuple(change.edits)), workload)
         won = {place: before[place].temperature_c - after[place].temperature_c for place in before if place in after}
         assert change.won_k == pytest.approx(won[found.place], abs=0.05), change["label"]
+        broken = [p.name for p in after.values() if p.limit_c is not None and _breaks(before.get(p.address), p)]
+        assert sorted(change.breaks) == sorted(broken), change.label
         louder = changed.sound.total_dba - now.sound.total_dba
         assert change.louder_db == pytest.approx(louder, abs=0.05), change["label"]
         told = {other.address: other.won_k for other in change.others}
@@ -67,6 +69,11 @@ def test_every_next_change_is_what_a_fresh_prediction_says(build):
                 assert told[place] == pytest.approx(kelvins, abs=0.05), (change["label"], place)
             elif place != found.place:
                 assert abs(kelvins) < 0.15, (change["label"], place)
+
+
+def _breaks(before, after):
+    """Whether a place passes its limit that it kept before."""
+    return before is not None and before.temperature_c <= after.limit_c < after.temperature_c
 
 
 @pytest.mark.slow

@@ -10,6 +10,7 @@ from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
 from krill.networks.states import Case
 from krill.prediction.predict import cases_of
+from krill.sizing.next_changes import next_changes
 from krill.sizing.offers import offers_of
 from krill.sizing.search import Search
 from krill.sizing.varied import Numeric, varied
@@ -80,9 +81,23 @@ def test_a_source_of_few_watts_has_no_limit_of_its_own():
     raw = write_object(recipe())
     told = next(workload for workload in raw["workloads"] if workload["id"] == "both")
     for watts, offered in ((20, True), (19.9, False)):
-        told["watts"]["processor"] = watts
+        told["watts"]["graphics"] = watts
         addresses = [axis.address for axis in offers_of(read_object(raw), "both").axes]
-        assert ("both/watts/processor" in addresses) is offered
+        assert ("both/watts/graphics" in addresses) is offered
+
+
+def test_who_has_a_power_limit_is_who_somebody_can_limit():
+    """A processor's package of any size; a chip by itself never, however much it draws."""
+    raw = write_object(recipe())
+    told = next(workload for workload in raw["workloads"] if workload["id"] == "both")
+    told["watts"] |= {"processor": 6, "regulators": 60}
+    build = read_object(raw)
+    limits = {axis.address for axis in offers_of(build, "both").axes if axis.address.startswith("both/watts/")}
+    assert limits == {"both/watts/processor", "both/watts/graphics"}
+    steps = {
+        change.about for change in next_changes(build, "both", quick=True).changes if "power limit" in change.label
+    }
+    assert steps == {"processor", "graphics"}
 
 
 def test_a_build_without_parts_offers_its_room():

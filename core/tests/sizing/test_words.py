@@ -15,7 +15,16 @@ def place():
 
 def change(label, won_k, **others):
     effects = [SideEffect(address=name, name=name.capitalize(), won_k=won) for name, won in others.items()]
-    told = {"about": "a", "louder_db": 0.0, "costs": [], "buys": False, "price": None, "price_key": "", "alone": False}
+    told = {
+        "about": "a",
+        "louder_db": 0.0,
+        "costs": [],
+        "breaks": [],
+        "buys": False,
+        "price": None,
+        "price_key": "",
+        "alone": False,
+    }
     return NextChange(label=label, won_k=won_k, others=effects, edits=[], **told)
 
 

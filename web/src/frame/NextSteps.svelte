@@ -48,7 +48,10 @@
       ? (whole.answer?.changes.filter((change) => change.alone) ?? [])
       : [],
   );
-  const ranked = $derived([...(asked.answer?.changes ?? []), ...waiting].sort((a, b) => b.won_k - a.won_k));
+  /** A step that brings another part over its limit stands behind all that do not. */
+  const byWorth = (a: Change, b: Change) =>
+    Number(a.breaks.length > 0) - Number(b.breaks.length > 0) || b.won_k - a.won_k;
+  const ranked = $derived([...(asked.answer?.changes ?? []), ...waiting].sort(byWorth));
   const isWaiting = (change: Change) => waiting.includes(change);
   const worth = $derived(ranked.filter((change) => change.won_k >= 0.1));
   const shown = $derived(all ? ranked : worth.slice(0, SHOWN));
@@ -122,7 +125,10 @@
             ><span style:width="{Math.max((100 * change.won_k) / most, 0)}%"></span></span
           >
           <span class="row soft small"
-            ><span>{costs(change)}</span><span class="worse"
+            ><span
+              >{#if change.breaks.length}<strong class="worse">over its limit: {change.breaks.join(", ")}</strong>{/if}
+              {costs(change)}</span
+            ><span class="worse"
               >{harms(change)
                 .map((other) => `${other.name} ${signed(-other.won_k)}`)
                 .join(", ")}</span
