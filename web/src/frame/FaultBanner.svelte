@@ -26,15 +26,3 @@
   {#if owner}<button class="button whitespace-nowrap" onclick={() => (build.sheet = fault.where)}>Open {name}</button
     >{/if}
 </div>
-
-<style>
-  .banner {
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    background: var(--panel);
-    border-left: 4px solid var(--too-hot);
-    padding: 6px 12px;
-    margin-bottom: 8px;
-  }
-</style>

@@ -109,7 +109,9 @@
       <main>
         {#if build.conflict}
           <div class="banner" role="alert">
-            <span>Somebody else changed this build ({build.conflict.errors[0]?.what}). Nothing was overwritten.</span>
+            <span class="grow"
+              >Somebody else changed this build ({build.conflict.errors[0]?.what}). Nothing was overwritten.</span
+            >
             <button class="button" onclick={() => build.resolve("theirs")}>Take theirs</button>
             <button class="button" onclick={() => build.resolve("mine")}>Keep mine</button>
           </div>
@@ -170,18 +172,6 @@
     min-width: 0;
     overflow: auto;
     padding: 12px 16px 16px;
-  }
-  .banner {
-    display: flex;
-    gap: 10px;
-    align-items: center;
-    background: var(--panel);
-    border-left: 4px solid var(--too-hot);
-    padding: 6px 12px;
-    margin-bottom: 8px;
-  }
-  .banner span:first-child {
-    flex: 1;
   }
   .fold {
     width: 16px;

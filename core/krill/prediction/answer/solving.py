@@ -1,7 +1,9 @@
 """One batched solve for every case and sample of a prediction."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import ParamSpec
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +21,7 @@ from krill.physics.properties import FluidState
 from krill.prediction.answer.model import Model
 
 Array = NDArray[np.float64]
+P = ParamSpec("P")
 
 #: half width of a 90 % interval of what the model itself may be off, as a share of the rise over the room
 MODEL_ERROR_SHARE = 0.05
@@ -105,25 +108,6 @@ def at_row(values: Array, row: int, column: int) -> float:
     return float(values[row if values.shape[0] > 1 else 0, column])
 
 
-def solve_cases(
-    build: Build,
-    cases: list[Case],
-    samples: int = 0,
-    seed: int = 1,
-    overrides: dict[str, float] | None = None,
-    draws: dict[str, Array] | None = None,
-) -> Solved:
-    """Solve every case at its central figures and at ``samples`` draws.
-
-    ``overrides`` set figures by address in SI and make them certain; ``draws`` replace the keyed draws, each
-    (samples,) or (case, samples), of a figure or of a mover's duty (``movers/id``, where NaN leaves it as told).
-    NotConverged where a row does not settle.
-    """
-    solved = try_cases(build, cases, samples, seed, overrides, draws)
-    solved.solution.status.must_all_settle()
-    return solved
-
-
 def try_cases(
     build: Build,
     cases: list[Case],
@@ -132,7 +116,11 @@ def try_cases(
     overrides: dict[str, float] | None = None,
     draws: dict[str, Array] | None = None,
 ) -> Solved:
-    """As ``solve_cases``, but rows that do not settle are told by the solution's status, beside those that do."""
+    """Solve every case at its central figures and at ``samples`` draws; the solution's status tells which rows settled.
+
+    ``overrides`` set figures by address in SI and make them certain; ``draws`` replace the keyed draws, each
+    (samples,) or (case, samples), of a figure or of a mover's duty (``movers/id``, where NaN leaves it as told).
+    """
     model = Model.of(build)
     table, pattern = model.table, model.pattern
     for address, value in (overrides or {}).items():
@@ -145,6 +133,19 @@ def try_cases(
     states = MachineStates(build, cases, samples + 1, values)
     network = CoupledNetwork(pattern, values, states)
     return Solved(build, table, pattern.structure, network, network.solve(), cases, samples, seed)
+
+
+def _every_row(ask: Callable[P, Solved]) -> Callable[P, Solved]:
+    def solved(*asked: P.args, **more: P.kwargs) -> Solved:
+        found = ask(*asked, **more)
+        found.solution.status.must_all_settle()
+        return found
+
+    return solved
+
+
+#: as ``try_cases``; NotConverged where a row does not settle
+solve_cases = _every_row(try_cases)
 
 
 def _varied(table: FigureTable, draws: dict[str, Array], cases: int, samples: int) -> dict[str, Array]:
