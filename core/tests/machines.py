@@ -4,6 +4,8 @@ from typing import Any
 
 from hypothesis import strategies as st
 
+from krill.catalogue.classes import RadiatorClass, radiator_classes
+
 Json = dict[str, Any]
 HALVES = {"plus_minus": 0, "from": "measured"}
 
@@ -11,6 +13,12 @@ HALVES = {"plus_minus": 0, "from": "measured"}
 def sure(value: float) -> Json:
     """A figure that nobody doubts."""
     return {"value": value, **HALVES}
+
+
+def radiator_row(section_mm: float, thickness_mm: float) -> RadiatorClass:
+    """The row of the class table of exactly this section and thickness."""
+    [row] = [r for r in radiator_classes() if (r.section_mm, r.thickness_mm) == (section_mm, thickness_mm)]
+    return row
 
 
 def fan(part_id: str, shutoff: float = 30.0, free: float = 100.0, **more: Any) -> Json:

@@ -78,7 +78,7 @@ def class_figure(class_id: str | None, kind: str, name: str) -> tuple[float, flo
     return (pair[0], pair[1], pair[-1], f"any_{kind}") if pair else None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class RadiatorClass:
     """One section of a radiator class at four face velocities; ``coolant_kpa`` of two sections at 4 l/min."""
 
@@ -92,6 +92,7 @@ class RadiatorClass:
 
 @lru_cache(maxsize=1)
 def radiator_classes() -> list[RadiatorClass]:
+    """Every row of the table, by section and thickness, smallest first."""
     data = json.loads(resources.files("krill.catalogue").joinpath("radiators.json").read_text())
     velocities = np.array(data["face_velocities_m_s"], dtype=np.float64)
     return [
@@ -105,10 +106,3 @@ def radiator_classes() -> list[RadiatorClass]:
         )
         for row in data["rows"]
     ]
-
-
-def nearest_radiator(section_mm: float, thickness_mm: float) -> RadiatorClass:
-    """The class whose section, then thickness, is nearest."""
-    rows = radiator_classes()
-    section = min((row.section_mm for row in rows), key=lambda s: abs(s - section_mm))
-    return min((row for row in rows if row.section_mm == section), key=lambda r: abs(r.thickness_mm - thickness_mm))

@@ -5,12 +5,11 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.catalogue.classes import nearest_radiator
+from krill.components.radiator_class import class_core, two_sections_pa
 from krill.components.radiator_geometry import geometry_core
 from krill.components.radiator_table import (
     AIR_HEAT_CAPACITY,
     REFERENCE_AIR,
-    REFERENCE_FLOW,
     RadiatorCore,
     conductance_from_inlet_figure,
     section_face,
@@ -26,23 +25,10 @@ PORT_SHARE, SECTION_SHARE = 0.72, 0.14
 SINGLE_POINT_EXPONENT = 0.55
 #: fins full of dust against clean ones: pressure times, W/K times (value from memory)
 DUST_PRESSURE, DUST_CONDUCTANCE = 1.6, 0.85
-#: litres of coolant in a section of 120 mm: core tubes and end tanks (value from memory)
-SECTION_ML = {28: 70.0, 38: 95.0, 45: 115.0, 60: 160.0}
-
-
-@lru_cache(maxsize=256)
-def class_core(section_mm: float, thickness_mm: float) -> RadiatorCore:
-    """Core of a class, from the table of W/K of a radiator of two sections."""
-    row = nearest_radiator(section_mm, thickness_mm)
-    face = section_face(section_mm)
-    scale = face / section_face(row.section_mm)
-    water = coolant("water").state(35.0)
-    stream = 2 * REFERENCE_AIR * AIR_HEAT_CAPACITY * row.face_velocity * section_face(row.section_mm)
-    loop = float(REFERENCE_FLOW * water.density * water.heat_capacity)
-    found = [conductance_from_inlet_figure(2 * g, c, loop) / 2 for g, c in zip(row.w_k, stream, strict=True)]
-    powers = np.stack([row.face_velocity, row.face_velocity**2], axis=1)
-    linear, square = np.linalg.lstsq(powers, row.pressure_pa, rcond=None)[0]
-    return RadiatorCore(row.face_velocity, np.asarray(found) * scale, float(linear), float(square))
+#: millilitres of coolant in a section of 120 mm: core tubes and end tanks (value from memory)
+SECTION_ML = {0: 0.0, 28: 70.0, 38: 95.0, 45: 115.0, 60: 160.0}
+#: J/K of the metal of a section of 120 mm (value from memory)
+SECTION_J_K = {0: 0.0, 28: 150.0, 38: 210.0, 45: 250.0, 60: 340.0}
 
 
 @lru_cache(maxsize=256)
@@ -82,13 +68,12 @@ def core_of(part: Radiator) -> RadiatorCore:
 
 def coolant_drop_4(part: Radiator) -> float:
     """Class figure of the coolant-side drop at 4 l/min, Pa."""
-    row = nearest_radiator(part.section_mm, part.thickness_mm)
-    return 1000 * row.coolant_kpa * (PORT_SHARE + SECTION_SHARE * part.sections)
+    return two_sections_pa(part.section_mm, part.thickness_mm) * (PORT_SHARE + SECTION_SHARE * part.sections)
 
 
 def metal_capacity(part: Radiator) -> float:
-    """J/K of the metal: 150 / 210 / 250 / 340 a section of 120 mm at 28 / 38 / 45 / 60 mm (value from memory)."""
-    per_section = float(np.interp(part.thickness_mm, [28, 38, 45, 60], [150, 210, 250, 340]))
+    """J/K of the metal of a radiator of its class."""
+    per_section = float(np.interp(part.thickness_mm, list(SECTION_J_K), list(SECTION_J_K.values())))
     return per_section * part.sections * (part.section_mm / 120) ** 2
 
 

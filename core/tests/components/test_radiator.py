@@ -2,22 +2,21 @@
 
 import numpy as np
 import pytest
+from machines import radiator_row
 
-from krill.catalogue.classes import nearest_radiator, radiator_classes
+from krill.catalogue.classes import radiator_classes
 from krill.components.radiator import (
-    AIR_HEAT_CAPACITY,
     DUST_CONDUCTANCE,
     DUST_PRESSURE,
-    REFERENCE_AIR,
-    REFERENCE_FLOW,
-    class_core,
     class_volume,
+    coolant_drop_4,
     core_of,
     dusty,
     inlet_conductance,
     metal_capacity,
-    section_face,
 )
+from krill.components.radiator_class import class_core, section_range, thickness_range
+from krill.components.radiator_table import AIR_HEAT_CAPACITY, REFERENCE_AIR, REFERENCE_FLOW, section_face
 from krill.document.parts import Radiator, RadiatorPoint
 from krill.materials.fluids import coolant
 
@@ -88,10 +87,59 @@ def test_points_without_pressure_keep_the_class_pressure():
     assert np.all(np.diff(core.conductance) > 0)
 
 
-def test_metal_and_the_nearest_class():
-    assert metal_capacity(part()) == pytest.approx(300)
-    assert nearest_radiator(119, 30).thickness_mm == 28
-    assert nearest_radiator(145, 61).section_mm == 140
+@pytest.mark.parametrize(("thickness", "j_k"), [(14, 150), (28, 300), (33, 360), (45, 500), (60, 680), (80, 680)])
+def test_metal_of_two_sections_by_thickness(thickness, j_k):
+    """150, 210, 250, 340 J/K a section of 120 mm (value from memory)."""
+    assert metal_capacity(part(thickness_mm=thickness)) == pytest.approx(j_k)
+
+
+@pytest.mark.parametrize(("thickness", "share"), [(28, 0), (30, 0.2), (33, 0.5), (38, 1)])
+def test_between_two_thicknesses_of_the_table_a_straight_line(thickness, share):
+    thin, thick, between = class_core(120, 28), class_core(120, 38), class_core(120, thickness)
+    assert between.conductance == pytest.approx(thin.conductance + share * (thick.conductance - thin.conductance))
+    assert between.linear == pytest.approx(thin.linear + share * (thick.linear - thin.linear))
+    assert between.square == pytest.approx(thin.square + share * (thick.square - thin.square))
+
+
+@pytest.mark.parametrize(("section", "share"), [(80, 0), (83, 0.25), (86, 0.5), (92, 1)])
+def test_between_two_sections_of_the_table_a_straight_line_for_a_square_metre_of_face(section, share):
+    small, large = (class_core(s, 38).conductance / section_face(s) for s in (80, 92))
+    between = class_core(section, 38).conductance / section_face(section)
+    assert between == pytest.approx(small + share * (large - small))
+
+
+@pytest.mark.parametrize(("thickness", "share"), [(1, 1 / 28), (14, 0.5), (21, 0.75), (28, 1)])
+def test_thinner_than_the_table_heat_and_drop_shrink_with_the_thickness(thickness, share):
+    core, row = class_core(120, thickness), class_core(120, 28)
+    assert core.conductance == pytest.approx(share * row.conductance)
+    assert (core.linear, core.square) == pytest.approx((share * row.linear, share * row.square))
+
+
+@pytest.mark.parametrize(("beyond", "last"), [((120, 75), (120, 60)), ((80, 60), (80, 45)), ((92, 46), (92, 45))])
+def test_thicker_than_the_table_counts_as_its_thickest_row(beyond, last):
+    assert class_core(*beyond).conductance == pytest.approx(class_core(*last).conductance)
+
+
+@pytest.mark.parametrize(("section", "last"), [(60, 80), (240, 200)])
+def test_sections_beyond_the_table_count_by_their_face(section, last):
+    assert class_core(section, 28).conductance == pytest.approx(
+        class_core(last, 28).conductance * (section / last) ** 2
+    )
+
+
+@pytest.mark.parametrize(
+    ("section", "ends"),
+    [(120, (28, 60)), (80, (28, 45)), (100, (28, 45)), (119, (28, 45)), (60, (28, 45)), (300, (28, 60))],
+)
+def test_the_table_ends_where_the_sections_beside_it_end(section, ends):
+    assert (thickness_range(section), section_range()) == (ends, (80, 200))
+
+
+@pytest.mark.parametrize(("thickness", "kpa"), [(10, 2.9), (28, 2.9), (33, 2.75), (38, 2.6), (60, 2.4), (90, 2.4)])
+def test_the_drop_of_the_coolant_by_thickness(thickness, kpa):
+    """Two sections of 120 mm at 4 l/min as the table prints them: ports and end tanks, whatever the thickness."""
+    assert coolant_drop_4(part(thickness_mm=thickness)) == pytest.approx(1000 * kpa)
+    assert radiator_row(120, 38).coolant_kpa == 2.6
 
 
 def test_one_measured_point_goes_on_by_the_exponent_of_its_kind():
@@ -109,7 +157,9 @@ def test_dust_takes_pressure_and_gives_less_heat(dust, pressure, conductance):
     assert float(dusty(np.asarray(dust), DUST_CONDUCTANCE)) == pytest.approx(conductance)
 
 
-@pytest.mark.parametrize(("thickness", "ml"), [(28, 140), (33, 165), (38, 190), (45, 230), (60, 320), (70, 320)])
+@pytest.mark.parametrize(
+    ("thickness", "ml"), [(14, 70), (28, 140), (33, 165), (38, 190), (45, 230), (60, 320), (70, 320)]
+)
 def test_coolant_in_two_sections_by_thickness(thickness, ml):
     """70, 95, 115, 160 ml per section of 120 mm (value from memory), by the square of the section."""
     assert class_volume(part(thickness_mm=thickness)) == pytest.approx(1e-6 * ml)

@@ -11,10 +11,11 @@ import numpy as np
 import pytest
 from fluids.friction import Churchill_1977
 from ht.hx import effectiveness_from_NTU
+from machines import radiator_row
 from scipy.interpolate import PchipInterpolator
 from scipy.optimize import brentq, root
 
-from krill.catalogue.classes import classes, nearest_radiator
+from krill.catalogue.classes import classes
 from krill.document.reading import read_object
 from krill.materials.fluids import coolant
 from krill.prediction.predict import predict
@@ -59,7 +60,7 @@ def fan_head(h, fan, Q, rho):
 
 def radiator(part, air_m, coolant_m, cp, rho):
     """Watts a kelvin between the inlets: UA from the class table by this script's own inversion."""
-    row, face = nearest_radiator(part["section_mm"], part["thickness_mm"]), 0.96 * (part["section_mm"] / 1000) ** 2
+    row, face = radiator_row(part["section_mm"], part["thickness_mm"]), 0.96 * (part["section_mm"] / 1000) ** 2
     water = coolant("water").state(35.0)
     loop = 4 * LITRE * float(water.density * water.heat_capacity)
     UA = []
@@ -81,7 +82,7 @@ def radiator(part, air_m, coolant_m, cp, rho):
 
 def radiator_air_drop(part, Q):
     row, A = (
-        nearest_radiator(part["section_mm"], part["thickness_mm"]),
+        radiator_row(part["section_mm"], part["thickness_mm"]),
         part["sections"] * 0.96 * (part["section_mm"] / 1e3) ** 2,
     )
     a, b = np.linalg.lstsq(np.stack([row.face_velocity, row.face_velocity**2], 1), row.pressure_pa, rcond=None)[0]
@@ -120,7 +121,7 @@ def loop_pressure(h, Q, rho, mu):
         total += scale * four * (Q / (4 * LITRE)) ** (np.log(four / one) / np.log(4))
     for part in ("radiator-bottom", "radiator-rear"):
         p = h.items[part]
-        four = 1000 * nearest_radiator(p["section_mm"], p["thickness_mm"]).coolant_kpa * (0.72 + 0.14 * p["sections"])
+        four = 1000 * radiator_row(p["section_mm"], p["thickness_mm"]).coolant_kpa * (0.72 + 0.14 * p["sections"])
         total += scale * four * (Q / (4 * LITRE)) ** 1.8
     points, n = np.array(classes()["pump_strong"].curve, dtype=float), h.duty("pump")
     return scale * n**2 * float(PchipInterpolator(points[:, 0] * LITRE, points[:, 1] * 1000)(Q / n)) - total

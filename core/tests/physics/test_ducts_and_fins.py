@@ -3,11 +3,11 @@
 import fluids
 import numpy as np
 import pytest
+from machines import radiator_row
 from other_laws import pipe_flow as other_pipe_flow
 from other_laws.buoyancy import stack_pressure
 
-from krill.catalogue.classes import nearest_radiator
-from krill.components.radiator import class_core
+from krill.components.radiator_class import class_core
 from krill.components.radiator_geometry import geometry_core
 from krill.document.curve_text import FLOW_UNITS, PRESSURE_UNITS
 from krill.document.parts import CoreGeometry
@@ -161,7 +161,7 @@ def test_the_geometry_of_a_class_reproduces_its_table(section, count, thickness)
     table, geometry = class_core(section, thickness), geometry_core(CoreGeometry(), section, count, thickness)
     v = np.array([0.5, 1.0, 2.0, 3.0])
     assert geometry.conductance_at(v) == pytest.approx(table.conductance_at(v), rel=0.15)
-    printed = nearest_radiator(section, thickness).pressure_pa
+    printed = radiator_row(section, thickness).pressure_pa
     assert geometry.linear * v + geometry.square * v**2 == pytest.approx(printed, rel=0.30)
 
 

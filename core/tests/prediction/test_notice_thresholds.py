@@ -97,6 +97,46 @@ def test_of_face_velocity_outside_the_table(known, velocity, told):
     assert said(air_notices(known, 0, [blown], []), "outside the class table") is told
 
 
+@pytest.mark.parametrize(
+    ("sizes", "told"),
+    [
+        ({"thickness_mm": 28}, None),
+        (
+            {"thickness_mm": 27.9},
+            "Radiator, 27.9 mm, is thinner than its class table (28 to 60 mm): heat and drop shrink",
+        ),
+        ({"thickness_mm": 60}, None),
+        (
+            {"thickness_mm": 60.1},
+            "Radiator, 60.1 mm, is thicker than its class table (28 to 60 mm): it is counted as one of 60",
+        ),
+        ({"section_mm": 80, "thickness_mm": 45}, None),
+        (
+            {"section_mm": 80, "thickness_mm": 46},
+            "is thicker than its class table (28 to 45 mm): it is counted as one of 45",
+        ),
+        (
+            {"section_mm": 79},
+            "Radiator: sections of 79 mm lie outside the class table (80 to 200 mm): counted by their face",
+        ),
+        ({"section_mm": 200}, None),
+        ({"section_mm": 201}, "Radiator: sections of 201 mm lie outside the class table (80 to 200 mm)"),
+        ({"thickness_mm": 20, "points": [{"airflow_m3_h": 60, "w_k": 9}]}, None),
+    ],
+)
+def test_of_a_radiator_beyond_its_class_table(sizes, told):
+    parts = loop_parts()
+    parts[next(n for n, p in enumerate(parts) if p["kind"] == "radiator")] |= {"name": "Radiator"} | sizes
+    loop = {"id": "loop", "elements": ["pump-0", "tube", "plate-0", "radiator-0", "tank"]}
+    through = path("p", "out", "out", "a", "radiator-0")
+    raw = machine(
+        [*parts, fan("a")], [], [through], loops=[loop], sources=[on_plate("chip", "plate-0")], watts={"chip": 60}
+    )
+    found = [notice for notice in texts_of(raw) if "Measured points count instead" in notice.text]
+    assert [notice.address for notice in found] == (["radiator-0"] if told else [])
+    assert told is None or told in found[0].text
+
+
 @pytest.mark.parametrize(("m3_h", "told"), [(-0.009, False), (-0.011, True)])
 def test_of_a_fan_pushed_backwards(known, m3_h, told):
     element = next(item for item in air_elements(known, 0) if item.kind == "fan")

@@ -155,7 +155,7 @@ def test_radiator_coolant_and_chip_against_the_closed_form():
     face = link.part.sections * 0.96 * 0.12**2
     air_in = next(a.inlet_c for a in result.air if a.address == "radiator-a")
     volume = next(a.airflow_m3_h for a in result.air if a.address == "radiator-a") / 3600
-    from krill.components.radiator import class_core
+    from krill.components.radiator_class import class_core
 
     UA = link.part.sections * float(class_core(120.0, 28.0).conductance_at(np.array(volume / face)))
     least, most = sorted((abs(water), abs(stream)))

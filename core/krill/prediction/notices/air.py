@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator
 from typing import Final
 
+from krill.components.radiator_class import section_range, thickness_range
 from krill.document.build import leaves
 from krill.document.part_base import Part
 from krill.document.parts import Cooler, Gap, Radiator
@@ -51,9 +52,33 @@ def _radiator(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]
             f"Face velocity {velocity:.2f} m/s lies outside the class table ({low:g} to {high:g} "
             "m/s): its figures are extrapolated.",
         )
+    yield from _outside_the_class(part, element.name)
     warmer = element.inlet_c - room_of(solved, row)
     if warmer > WARM_INTAKE_K:
         yield note(part.id, f"{element.name} breathes air {warmer:.1f} K warmer than the room.")
+
+
+def _outside_the_class(part: Radiator, name: str) -> Iterator[Notice]:
+    """A size beyond the class table, where its figures are not measured points."""
+    if part.points:
+        return
+    low, high = thickness_range(part.section_mm)
+    if not low <= part.thickness_mm <= high:
+        thin = part.thickness_mm < low
+        meant = "heat and drop shrink with its thickness" if thin else f"it is counted as one of {high:g} mm"
+        side = "thinner" if thin else "thicker"
+        yield note(
+            part.id,
+            f"{name}, {part.thickness_mm:g} mm, is {side} than its class table ({low:g} to {high:g} mm): "
+            f"{meant}. Measured points count instead.",
+        )
+    smallest, largest = section_range()
+    if not smallest <= part.section_mm <= largest:
+        yield note(
+            part.id,
+            f"{name}: sections of {part.section_mm:g} mm lie outside the class table ({smallest:g} to "
+            f"{largest:g} mm): counted by their face. Measured points count instead.",
+        )
 
 
 def _cooler(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
