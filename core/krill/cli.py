@@ -101,7 +101,11 @@ def _classes(options: argparse.Namespace) -> None:
 
 
 def _check(options: argparse.Namespace) -> None:
+    from krill.catalogue.known_classes import class_problems
+
     build = _build(options.file)
+    if unknown := class_problems(build):
+        raise DocumentRefused(unknown)
     print(f"{options.file}: sound; {len(build.parts)} parts, {len(build.workloads)} workloads")
 
 

@@ -59,6 +59,17 @@ def test_refusals_are_one_line_each_and_exit_1(file, tmp_path, capsys):
     assert stop.value.code == 2
 
 
+@pytest.mark.parametrize("command", ["check", "predict"])
+def test_a_class_that_nobody_knows_is_refused_with_the_nearest(file, command, capsys):
+    raw = json.loads(file.read_text())
+    [fan, *_] = [part for part in raw["parts"] if part["kind"] == "fan"]
+    fan["class"] = "fan_120x26"
+    file.write_text(json.dumps(raw))
+    assert main([command, str(file)]) == 1
+    said = f"{fan['id']}/class: there is no class 'fan_120x26'; allowed: one of the 20 classes of kind fan, the nearest: fan_120x25"
+    assert said in capsys.readouterr().err
+
+
 def test_analyse_recipe_and_practice(file, tmp_path, capsys):
     log = tmp_path / "log.csv"
     log.write_text(run_bench(recipe(), BenchPlan("both", 24.0, load_min=30, step_s=5.0)).csv())

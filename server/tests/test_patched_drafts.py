@@ -95,6 +95,18 @@ def test_a_draft_that_cannot_be_solved_is_stored_and_says_why(signed_in, build):
     assert answer.json()["sequence"] == 1
 
 
+def test_a_draft_with_a_class_that_nobody_knows_opens_unknown_and_names_it(signed_in, build):
+    client, parts = signed_in("owner"), document_of(build)["parts"]
+    index, fan = next((n, part) for n, part in enumerate(parts) if part["kind"] == "fan")
+    named = {"op": "add", "path": f"/parts/{index}/class", "value": "fan_of_another_day"}
+    answer = patched(client, build, 0, named, asked={"workload": "both"})
+    assert (answer.status_code, answer.json()["prediction"]) == (200, None)
+    [problem] = answer.json()["unsolved"]
+    assert (problem["where"], "the nearest: fan_" in problem["allowed"]) == (f"{fan['id']}/class", True)
+    opened = client.get(f"/api/builds/{build.pk}")
+    assert (opened.status_code, opened.json()["document"]["parts"][index]["class"]) == (200, "fan_of_another_day")
+
+
 def test_typing_is_one_step_to_undo(signed_in, build):
     client = signed_in("owner")
     patched(client, build, 0, {**ROOM, "value": 2}, label="room 2", merge=True)

@@ -283,7 +283,7 @@ def test_a_taken_candidate_is_the_document_with_its_edits(mixed):
     assert read_object(write_object(document)) == document
 
 
-def test_an_option_that_leaves_a_figure_missing_fails_in_words():
+def test_an_option_of_another_kind_fails_in_words():
     study = Study(recipe(), asked([axis("paste-processor/class", "paste_ordinary_lid", "plate_processor_good")]))
     result = solved(study)
-    assert "paste-processor/resistance_mm2k_w" in result.failures["1"]
+    assert "paste-processor/class: class 'plate_processor_good' is one of kind plate" in result.failures["1"]

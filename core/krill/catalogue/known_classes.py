@@ -1,0 +1,33 @@
+"""Whether every class that a document names is one of its kind; a document may be kept with others, not be solved."""
+
+from collections.abc import Iterator
+from difflib import get_close_matches
+from itertools import chain
+
+from krill.catalogue.classes import classes
+from krill.document.build import Build
+from krill.errors import Problem
+
+NEAR = 3
+
+
+def class_problems(build: Build) -> list[Problem]:
+    """Every part and place whose class is none of its kind, with the nearest that are."""
+    parts = ((part.id, part.kind, part.class_) for part in build.parts)
+    places = ((place.id, "place", place.class_) for place, _ in build.place_owners().values())
+    return [problem for item, kind, named in chain(parts, places) if named for problem in _of(item, kind, named)]
+
+
+def _of(item: str, kind: str, named: str) -> Iterator[Problem]:
+    known = classes().get(named)
+    if known is None or known.kind != kind:
+        what = f"there is no class '{named}'" if known is None else f"class '{named}' is one of kind {known.kind}"
+        yield Problem(f"{item}/class", what, _allowed(kind, named))
+
+
+def _allowed(kind: str, named: str) -> str:
+    own = [key for key, row in classes().items() if row.kind == kind]
+    if not own:
+        return f"no class: kind {kind} has none"
+    near = get_close_matches(named, own, n=NEAR, cutoff=0.5) or own[:NEAR]
+    return f"one of the {len(own)} classes of kind {kind}, the nearest: {', '.join(near)}"
