@@ -61,6 +61,9 @@ def test_all_of_them_are_told_at_once_by_their_part_or_place():
     build = with_classes(opening_class="x", place_class="y", gap_class="z")
     assert [type(problem) for problem in class_problems(build)] == [Problem] * 3
     assert len({problem.where for problem in class_problems(build)}) == 3
+    with pytest.raises(DocumentRefused) as refused:
+        FigureTable(build)
+    assert refused.value.problems == class_problems(build)
 
 
 def test_a_class_of_its_kind_and_none_at_all_are_sound():
