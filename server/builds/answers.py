@@ -1,6 +1,7 @@
 """Builds as they go over the wire."""
 
 import json
+from collections.abc import Iterator
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -13,6 +14,7 @@ from builds.queries import role_in
 from builds.schemas import Asked, OutlookIn
 from krill.document.reading import read_text, write_object
 from krill.errors import KrillError
+from krill.prediction.answer.result import Prediction
 from krill.prediction.predict import predict
 from krill.sizing.next_changes import next_changes
 from wire.faults import Fault, faults_of, problem
@@ -87,3 +89,36 @@ def revision_out(revision: Revision) -> dict[str, Any]:
         "summary": revision.summary,
         "changes": changes_between(revision.parent.text if revision.parent else None, revision.text),
     }
+
+
+def prediction_rows(prediction: Prediction) -> Iterator[tuple[Any, ...]]:
+    """A forecast as a table: one row a place and workload."""
+    yield (
+        "workload",
+        "room_c",
+        "address",
+        "name",
+        "temperature_c",
+        "low_c",
+        "high_c",
+        "limit_c",
+        "margin_k",
+        "status",
+        "certifies",
+    )
+    for workload in prediction.workloads:
+        for place in workload.places:
+            low, high = (None, None) if place.band_c is None else (place.band_c.low, place.band_c.high)
+            yield (
+                workload.workload,
+                workload.room_c,
+                place.address,
+                place.name,
+                round(place.temperature_c, 2),
+                low,
+                high,
+                place.limit_c,
+                place.margin_k,
+                place.status,
+                prediction.certifies,
+            )

@@ -1,7 +1,5 @@
 """Builds over HTTP: drafts, undo, revisions, access, export."""
 
-import csv
-import io
 import json
 from typing import Any
 from uuid import UUID
@@ -10,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from builds import actions
-from builds.answers import build_out, outlook, patched_out, revision_out
+from builds.answers import build_out, outlook, patched_out, prediction_rows, revision_out
 from builds.queries import build_for, cards_of, revision_of
 from builds.schemas import (
     AccessIn,
@@ -36,7 +34,7 @@ from krill.document.reading import read_text, write_object
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
 from wire.documents import BuildJson
-from wire.downloads import csv_download, download
+from wire.downloads import download, table_download
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
 
@@ -183,39 +181,4 @@ def grant_access(request: HttpRequest, build_id: UUID, data: AccessIn) -> Status
 def prediction_csv(request: HttpRequest, build_id: UUID) -> HttpResponse:
     """The forecast of the draft as a table, one row a place and workload."""
     prediction = predict(read_text(build_for(user_of(request), build_id).text))
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(
-        [
-            "workload",
-            "room_c",
-            "address",
-            "name",
-            "temperature_c",
-            "low_c",
-            "high_c",
-            "limit_c",
-            "margin_k",
-            "status",
-            "certifies",
-        ]
-    )
-    for workload in prediction.workloads:
-        for place in workload.places:
-            low, high = (None, None) if place.band_c is None else (place.band_c.low, place.band_c.high)
-            writer.writerow(
-                [
-                    workload.workload,
-                    workload.room_c,
-                    place.address,
-                    place.name,
-                    round(place.temperature_c, 2),
-                    low,
-                    high,
-                    place.limit_c,
-                    place.margin_k,
-                    place.status,
-                    prediction.certifies,
-                ]
-            )
-    return csv_download(out.getvalue(), "prediction.csv")
+    return table_download(prediction_rows(prediction), "prediction.csv")

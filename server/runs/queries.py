@@ -1,6 +1,7 @@
 """Reads of runs: series, analyses, verdicts."""
 
 import uuid
+from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
@@ -52,6 +53,19 @@ def log_of(stream: Stream) -> tuple[Log, list[str]]:
         [c.name for c in rest], [c.unit for c in rest], Clock(values_of(clock), stream.start_utc), values, ReadReport()
     )
     return log, [channel.role for channel in rest]
+
+
+def table_of(run: Run) -> Iterator[list[Any]]:
+    """A run as read, the header first: seconds and channels, or the typed readings."""
+    if run.kind == "log":
+        log, roles = log_of(run.stream)
+        yield ["time_s", *[f"{n} ({r})" for n, r in zip(log.names, roles, strict=True)]]
+        for t, row in zip(log.time_s, log.values, strict=True):
+            yield [f"{t:g}", *["" if np.isnan(v) else f"{v:g}" for v in row]]
+    else:
+        yield ["minute", "role", "kind", "value_c", "load_on"]
+        for reading in run.readings.all():
+            yield [reading.minute, reading.role, reading.kind, reading.value, reading.load_on]
 
 
 def analysis_of(run: Run) -> LogAnalysis | None:

@@ -1,11 +1,8 @@
 """Runs over HTTP: logs, typed readings, series, verdicts, practice logs."""
 
-import csv
-import io
 from typing import Any
 from uuid import UUID
 
-import numpy as np
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, Schema, Status
 from ninja.files import UploadedFile
@@ -17,9 +14,9 @@ from krill.errors import LogRefused
 from krill.runs.reading import MAX_BYTES
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs import actions
-from runs.queries import log_of, run_for, run_json, series_of, verdict_of
+from runs.queries import run_for, run_json, series_of, table_of, verdict_of
 from runs.schemas import ReadingsIn, RunCard, RunChange, RunIn, RunOut, SeriesOut, VerdictOut
-from wire.downloads import csv_download, download
+from wire.downloads import csv_download, download, table_download
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
 from wire.text import Text
@@ -113,18 +110,7 @@ def get_original(request: HttpRequest, run_id: UUID) -> HttpResponse:
 def run_csv(request: HttpRequest, run_id: UUID) -> HttpResponse:
     """The run as read: seconds and channels, or the typed readings."""
     run = run_for(user_of(request), run_id)
-    out = io.StringIO()
-    writer = csv.writer(out)
-    if run.kind == "log":
-        log, roles = log_of(run.stream)
-        writer.writerow(["time_s", *[f"{n} ({r})" for n, r in zip(log.names, roles, strict=True)]])
-        for t, row in zip(log.time_s, log.values, strict=True):
-            writer.writerow([f"{t:g}", *["" if np.isnan(v) else f"{v:g}" for v in row]])
-    else:
-        writer.writerow(["minute", "role", "kind", "value_c", "load_on"])
-        for reading in run.readings.all():
-            writer.writerow([reading.minute, reading.role, reading.kind, reading.value, reading.load_on])
-    return csv_download(out.getvalue(), "run.csv")
+    return table_download(table_of(run), "run.csv")
 
 
 @router.get("/builds/{build_id}/practice.csv", response={200: str, ERRORS: Errors}, operation_id="practice_log")

@@ -1,7 +1,5 @@
 """Studies over HTTP: ask, watch, cancel, look at candidates, take one over."""
 
-import csv
-import io
 from typing import Any
 from uuid import UUID
 
@@ -12,14 +10,13 @@ from builds.answers import build_out
 from builds.queries import build_for
 from builds.schemas import BuildOut, Conflict
 from krill.document.reading import write_object
-from krill.prediction.predict import CERTIFIES
-from krill.sizing.neighbours import candidate_detail, label_of
+from krill.sizing.neighbours import candidate_detail
 from krill.sizing.result import CandidateDetail, StudyResult
 from studies import actions
-from studies.answers import study_out
+from studies.answers import candidate_rows, study_out
 from studies.queries import result_of, solver_of, study_for
 from studies.schemas import StudyIn, StudyOut, TakeIn
-from wire.downloads import csv_download
+from wire.downloads import table_download
 from wire.faults import ERRORS, Errors
 from wire.people import user_of
 
@@ -99,33 +96,4 @@ def take_candidate(request: HttpRequest, study_id: UUID, number: int, data: Take
 def candidates_csv(request: HttpRequest, study_id: UUID) -> HttpResponse:
     """Every candidate as a row: its options, its figures, whether it meets every demand and is undominated."""
     study = study_for(user_of(request), study_id)
-    result, solver = result_of(study), solver_of(study)
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(
-        [
-            "candidate",
-            *(axis.address for axis in solver.question.vary),
-            *result.columns,
-            "tightest",
-            "meets",
-            "undominated",
-            "certifies",
-        ]
-    )
-    meets, front = set(result.meets), set(result.undominated)
-    for number in range(result.size):
-        options = [label_of(solver, axis, option) for axis, option in enumerate(solver.options_of(number))]
-        figures = [column[number] for column in result.columns.values()]
-        writer.writerow(
-            [
-                number + 1,
-                *options,
-                *figures,
-                result.tightest[number],
-                int(number in meets),
-                int(number in front),
-                CERTIFIES,
-            ]
-        )
-    return csv_download(out.getvalue(), "candidates.csv")
+    return table_download(candidate_rows(result_of(study), solver_of(study)), "candidates.csv")

@@ -1,5 +1,10 @@
 """Answers that a browser keeps as a file."""
 
+import csv
+import io
+from collections.abc import Iterable, Sequence
+from typing import Any
+
 from django.http import HttpResponse
 
 
@@ -11,3 +16,10 @@ def download(content: str | bytes, name: str, content_type: str) -> HttpResponse
 
 def csv_download(text: str, name: str) -> HttpResponse:
     return download(text, name, "text/csv; charset=utf-8")
+
+
+def table_download(rows: Iterable[Sequence[Any]], name: str) -> HttpResponse:
+    """Rows, the header first, as CSV."""
+    out = io.StringIO()
+    csv.writer(out).writerows(rows)
+    return csv_download(out.getvalue(), name)
