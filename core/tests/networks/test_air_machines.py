@@ -43,6 +43,18 @@ def resistance(loss=2.5, area=100.0, rho=RHO_REF):
     return loss * rho / 2 / (area * 1e-4) ** 2
 
 
+def ventilated(watts, **more):
+    """A box that a fan blows into and that lets its air out."""
+    return machine(
+        [fan("blow", 60, 100), opening("vent", 200, 1)],
+        [box("box")],
+        [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
+        sources=[source("heat", "box")],
+        watts={"heat": watts},
+        **more,
+    )
+
+
 def test_fans_in_series_and_parallel():
     """Closed form D02: one quadratic fan, two beside each other, two behind each other."""
     R, free = resistance(), 100 / 3600
@@ -104,13 +116,7 @@ def test_a_stalled_fan_and_one_blown_backwards_are_solved():
 def test_air_temperature_rise(case):
     """D13: P / (rho cp Q), through the network."""
     p = case("D13").points[0]["in"]
-    raw = machine(
-        [fan("blow", 60, 100), opening("vent", 200, 1)],
-        [box("box")],
-        [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
-        sources=[source("heat", "box")],
-        watts={"heat": p["P_W"]},
-    )
+    raw = ventilated(p["P_W"])
     found = asked(raw)
     mass = flow_of(found, "blow") / 3600 * float(air_density(25))
     assert zone(found, "box").over_room_k == pytest.approx(p["P_W"] / (mass * 1006.5), rel=1e-5)
@@ -158,12 +164,8 @@ def test_exhaust_drawn_in_again():
     """Closed form: with a share s of the exhaust in the intake the rise grows by 1 / (1 - s)."""
 
     def with_share(s):
-        raw = machine(
-            [fan("blow", 60, 100), opening("vent", 200, 1)],
-            [box("box")],
-            [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
-            sources=[source("heat", "box")],
-            watts={"heat": 80},
+        raw = ventilated(
+            80,
             recirculations=[{"id": "again", "from_path": "ex", "to_path": "in", "recirculated_share": sure(s)}]
             if s
             else [],
@@ -353,13 +355,7 @@ def test_still_parts_follow_the_air_of_their_zone():
 
 def test_altitude_thins_the_air_and_warms_the_box():
     """At 3 000 m the same fan carries 0.69 of the mass: the rise grows accordingly (F11)."""
-    raw = machine(
-        [fan("blow", 60, 100), opening("vent", 200, 1)],
-        [box("box")],
-        [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
-        sources=[source("heat", "box")],
-        watts={"heat": 80},
-    )
+    raw = ventilated(80)
     low = zone(asked(raw), "box").over_room_k
     raw["rooms"][0]["altitude_m"] = 3000
     high = zone(asked(raw), "box").over_room_k
@@ -388,12 +384,8 @@ def test_a_chamber_gives_heat_through_its_wall_to_the_chamber_beyond():
 
 
 def test_many_samples_of_a_mixed_intake_equal_one():
-    raw = machine(
-        [fan("blow", 60, 100), opening("vent", 200, 1)],
-        [box("box")],
-        [path("in", "out", "box", "blow"), path("ex", "box", "out", "vent")],
-        sources=[source("heat", "box")],
-        watts={"heat": 80},
+    raw = ventilated(
+        80,
         recirculations=[
             {
                 "id": "again",
