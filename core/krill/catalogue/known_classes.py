@@ -6,7 +6,7 @@ from itertools import chain
 
 from krill.catalogue.classes import classes
 from krill.document.build import Build
-from krill.errors import Problem
+from krill.errors import DocumentRefused, Problem
 
 NEAR = 3
 
@@ -16,6 +16,12 @@ def class_problems(build: Build) -> list[Problem]:
     parts = ((part.id, part.kind, part.class_) for part in build.parts)
     places = ((place.id, "place", place.class_) for place, _ in build.place_owners().values())
     return [problem for item, kind, named in chain(parts, places) if named for problem in _of(item, kind, named)]
+
+
+def must_know_classes(build: Build) -> None:
+    """DocumentRefused names every class that is none of its kind."""
+    if unknown := class_problems(build):
+        raise DocumentRefused(unknown)
 
 
 def _of(item: str, kind: str, named: str) -> Iterator[Problem]:

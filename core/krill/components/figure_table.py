@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.catalogue.classes import class_figure
-from krill.catalogue.known_classes import class_problems
+from krill.catalogue.known_classes import must_know_classes
 from krill.catalogue.materials import material_figure
 from krill.document.addresses import stated_figures
 from krill.document.build import Build
@@ -101,8 +101,7 @@ class FigureTable:
     """Figures of one document by address; DocumentRefused names classes that nobody knows."""
 
     def __init__(self, build: Build) -> None:
-        if unknown := class_problems(build):
-            raise DocumentRefused(unknown)
+        must_know_classes(build)
         self.build = build
         class_of = {part.id: part.class_ for part in build.parts}
         class_of |= {place.id: place.class_ for place, _ in build.place_owners().values()}

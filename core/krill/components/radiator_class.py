@@ -65,14 +65,14 @@ def _interpolated(
     of_row: Callable[[RadiatorClass], Sequence[float]], section_mm: float, thickness_mm: float, thinnest: float | None
 ) -> list[float]:
     """What a row tells, between the rows; ``thinnest`` is what stands at no thickness at all, None: the first row's."""
-    at_sections = []
-    for _, rows in _beside(section_mm):
+    beside, at_sections = _beside(section_mm), []
+    for _, rows in beside:
         thicknesses = [row.thickness_mm for row in rows]
         told = np.array([of_row(row) for row in rows])
         if thinnest is not None:
             thicknesses, told = [0.0, *thicknesses], np.vstack([np.full(told.shape[1], thinnest), told])
         at_sections.append([np.interp(thickness_mm, thicknesses, column) for column in told.T])
-    sections = [section for section, _ in _beside(section_mm)]
+    sections = [section for section, _ in beside]
     return [float(np.interp(section_mm, sections, column)) for column in np.array(at_sections).T]
 
 

@@ -14,8 +14,6 @@ from krill.document.parts import Duct, Mover, Source, Supply
 from krill.document.solid_rules import solid_problems
 from krill.errors import Problem
 
-#: a place may give its heat to the stream through one of these
-
 Missing = Callable[[str, list[str], str], Iterator[Problem]]
 
 
