@@ -12,6 +12,7 @@ from pydantic import Field
 from krill.catalogue.shelf import class_shelf
 from krill.components.air_parts import air_edge
 from krill.components.coolant_parts import PowerFigures, coolant_edge
+from krill.components.stated import STATED_AIR
 from krill.document.build import Build, Hop
 from krill.document.consistency import problems_of
 from krill.document.figures import Figure
@@ -99,7 +100,7 @@ def test_a_new_kind_needs_its_model_and_its_row_and_nothing_else():
     @air_edge.register
     def _baffle(part: Baffle, values) -> PowerFigures:
         area = values(f"{part.id}/area_cm2")
-        return PowerFigures(values(f"{part.id}/loss") * 1.18 / (2 * area**2), 2.0, 1.18)
+        return PowerFigures(values(f"{part.id}/loss") * 1.18 / (2 * area**2), 2.0, STATED_AIR)
 
     raw = machine(
         [fan("blow"), opening("in", 200), {"id": "baffle", "kind": "baffle", "area_cm2": sure(50), "loss": 4}],

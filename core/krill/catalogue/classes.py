@@ -29,6 +29,7 @@ class PartClass:
     limit_c: float | None = None
     life_years: tuple[float, float] | None = None
     cautions: tuple[str, ...] = ()
+    loss_curve: tuple[float, float, float] | None = None  # of a supply: loss over rating, by powers of the load share
     extra: dict[str, float] = field(default_factory=dict)
 
 
@@ -42,7 +43,7 @@ def _data() -> dict[str, Any]:
 @lru_cache(maxsize=1)
 def classes() -> dict[str, PartClass]:
     """Every class by its id."""
-    known = {"kind", "name", "figures", "alike", "offered", "curve", "limit_c", "life_years", "cautions"}
+    known = {"kind", "name", "figures", "alike", "offered", "curve", "limit_c", "life_years", "cautions", "loss_curve"}
     return {
         key: PartClass(
             key,
@@ -55,6 +56,7 @@ def classes() -> dict[str, PartClass]:
             row.get("limit_c"),
             (row["life_years"][0], row["life_years"][1]) if "life_years" in row else None,
             tuple(row.get("cautions", ())),
+            tuple(row["loss_curve"]) if "loss_curve" in row else None,
             {name: value for name, value in row.items() if name not in known},
         )
         for key, row in _data()["classes"].items()

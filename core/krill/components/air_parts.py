@@ -11,18 +11,27 @@ from krill.components.figure_table import Values
 from krill.components.radiator import DUST_PRESSURE, core_of, dusty
 from krill.components.radiator_table import REFERENCE_AIR, section_face
 from krill.components.sinks import fins_of, sink_air
+from krill.components.stated import STATED_AIR
 from krill.document.geometry import stand_of
 from krill.document.part_base import Part
 from krill.document.parts import Cooler, Duct, Fan, Filter, Gap, Obstacle, Opening, Radiator, Supply
 from krill.document.solids import Sink
+from krill.physics.mixed_convection import joined_films
 from krill.physics.pipe_flow import equivalent_diameter, loss_blockage, loss_close_panel, loss_perforated_plate
 
 Array = NDArray[np.float64]
 
+#: still air's W/K of a cooler go with the difference to this power, from the difference that class figures stand at
+#: (Bar-Cohen & Rohsenow and Churchill & Chu on its envelope, with radiation: class figures, value from memory)
+STILL_REFERENCE_K, STILL_EXPONENT = 40.0, 0.3
+#: W/K in still air over those as rated: of coolers without a class figure, and of a part whose resistance in a stream is
+#: stated (coolers 0.06 to 0.07, stick-on sinks 0.28 by class; value from memory)
+STILL_OF_RATED, STILL_OF_STATED = 0.065, 0.28
+
 LOADED_FACTOR = 3.0  # a loaded filter against a clean one (value from memory)
 LEAK_LOSS = 2.4  # a thin seam, entry and exit (value from memory)
-FIXED_SHARE, COOLER_EXPONENT, COOLER_RANGE = 0.35, 0.8, (0.05, 2.0)
-MOVING_M_S, MAX_MOVING, MOVING_EXPONENT = 1.5, 2.0, 0.6
+FIXED_SHARE, COOLER_EXPONENT, COOLER_RANGE = 0.35, 0.8, (1e-4, 2.0)
+MOVING_M_S, MAX_MOVING = 1.5, 2.0
 FILTER_LINEAR_PA, FILTER_SQUARE_PA = 2.0, 2.0  # fine nylon mesh at 1 m/s (value from memory)
 
 
@@ -41,7 +50,7 @@ def opening(part: Opening, values: Values) -> PowerFigures:
     else:
         loss = values(f"{part.id}/loss")
     coefficient = values(f"{part.id}/factor", 1.0) * loss * REFERENCE_AIR / (2 * area**2)
-    return PowerFigures(coefficient, np.asarray(2.0), REFERENCE_AIR)
+    return PowerFigures(coefficient, np.asarray(2.0), STATED_AIR)
 
 
 @air_edge.register
@@ -52,7 +61,7 @@ def dust_filter(part: Filter, values: Values) -> PowerFigures:
     scale = (LOADED_FACTOR if part.loaded else 1.0) * values(f"{part.id}/factor", 1.0)
     linear = scale * values(f"{part.id}/linear_factor") * extra.get("linear_pa", FILTER_LINEAR_PA) / area
     square = scale * values(f"{part.id}/square_factor") * extra.get("square_pa", FILTER_SQUARE_PA) / area**2
-    return PowerFigures(square, np.asarray(2.0), REFERENCE_AIR, linear)
+    return PowerFigures(square, np.asarray(2.0), STATED_AIR, linear)
 
 
 @air_edge.register
@@ -60,12 +69,12 @@ def radiator_air(part: Radiator, values: Values) -> PowerFigures:
     """Core pressure of the class, geometry or measured points over the part of the face that gets air."""
     core, face = core_of(part), part.sections * section_face(part.section_mm) * values(f"{part.id}/covered_share", 1.0)
     factor = values(f"{part.id}/air_factor") * dusty(values(f"{part.id}/dust", 0.0), DUST_PRESSURE)
-    return PowerFigures(factor * core.square / face**2, np.asarray(2.0), REFERENCE_AIR, factor * core.linear / face)
+    return PowerFigures(factor * core.square / face**2, np.asarray(2.0), STATED_AIR, factor * core.linear / face)
 
 
 def _on_face(loss: Array, area: Array) -> PowerFigures:
     """K rho v^2/2 on the velocity in an area."""
-    return PowerFigures(loss * REFERENCE_AIR / (2 * area**2), np.asarray(2.0), REFERENCE_AIR)
+    return PowerFigures(loss * REFERENCE_AIR / (2 * area**2), np.asarray(2.0), STATED_AIR)
 
 
 @air_edge.register
@@ -106,7 +115,7 @@ def cooler_air(part: Cooler, values: Values) -> PowerFigures:
     stated = [(p.airflow_m3_h / 3600, p.pressure_pa) for p in part.points or [] if p.pressure_pa]
     if stated:
         coefficient: Array = np.asarray(np.mean([pressure / flow**2 for flow, pressure in stated]))
-        return PowerFigures(coefficient, np.asarray(2.0), REFERENCE_AIR)
+        return PowerFigures(coefficient, np.asarray(2.0), STATED_AIR)
     return _rated_pressure(part, values)
 
 
@@ -118,23 +127,53 @@ def supply_air(part: Supply, values: Values) -> PowerFigures:
 
 def _rated_pressure(part: Cooler | Supply, values: Values) -> PowerFigures:
     flow = values(f"{part.id}/rated_airflow_m3_h")
-    return PowerFigures(values(f"{part.id}/pressure_pa") / flow**2, np.asarray(2.0), REFERENCE_AIR)
+    return PowerFigures(values(f"{part.id}/pressure_pa") / flow**2, np.asarray(2.0), STATED_AIR)
 
 
 def cooler_resistance(part: Cooler, values: Values, volume_flow: Array) -> Array:
-    """Base over incoming air, K/W, at air flows (batch,).
+    """Base over incoming air, K/W, at air flows (batch,): mass flows at the reference density, m3/s.
 
     Points: straight lines in logarithms, held to a falling slope beyond them. Class: R (s + (1 - s) n^-0.8), n the
-    share of the rated flow (held to 0.05..2) and s the share that no air changes (value from memory).
+    share of the rated flow (held to 2 above) and s the share that no air changes (value from memory).
     """
     factor = values(f"{part.id}/factor", 1.0)
     if part.points:
         flows = np.array([p.airflow_m3_h / 3600 for p in part.points])
         R = np.array([float(p.k_w) for p in part.points])
         return np.asarray(factor * _through_points(np.maximum(np.abs(volume_flow), 1e-6), flows, R))
-    fixed = classes()[part.class_].extra.get("share_fixed", FIXED_SHARE) if part.class_ in classes() else FIXED_SHARE
+    fixed = _fixed_share(part)
     n = np.clip(np.abs(volume_flow) / values(f"{part.id}/rated_airflow_m3_h"), *COOLER_RANGE)
     return np.asarray(factor * values(f"{part.id}/resistance_k_w") * (fixed + (1.0 - fixed) * n**-COOLER_EXPONENT))
+
+
+def _fixed_share(part: Cooler) -> float:
+    return classes()[part.class_].extra.get("share_fixed", FIXED_SHARE) if part.class_ in classes() else FIXED_SHARE
+
+
+def metal_resistance(part: Cooler, values: Values) -> Array:
+    """What lies between a cooler's base and its faces, K/W: the share of its rated resistance that no air changes."""
+    if part.points:
+        return np.asarray(0.0)
+    return np.asarray(_fixed_share(part) * values(f"{part.id}/factor", 1.0) * values(f"{part.id}/resistance_k_w"))
+
+
+def rated_resistance(part: Cooler, values: Values) -> Array:
+    """Base over incoming air at its rated flow or at its best measured point, K/W."""
+    if part.points:
+        return np.asarray(values(f"{part.id}/factor", 1.0) * min(float(p.k_w) for p in part.points))
+    return np.asarray(values(f"{part.id}/factor", 1.0) * values(f"{part.id}/resistance_k_w"))
+
+
+def still_film(part: Cooler, values: Values) -> Array:
+    """W/K of a cooler's faces in still air at the reference difference; its fan hangs still before them."""
+    address = f"{part.id}/still_k_w"
+    whole = values(address) if values.has(address) else rated_resistance(part, values) / STILL_OF_RATED
+    return np.asarray(1.0 / np.maximum(whole - metal_resistance(part, values), 0.05 * whole))
+
+
+def still_growth(difference_k: Array) -> Array:
+    """Still air's conductance over that at the reference difference, with which class figures are stated."""
+    return np.asarray((np.abs(difference_k) / STILL_REFERENCE_K) ** STILL_EXPONENT)
 
 
 def _through_points(flow: Array, flows: Array, R: Array) -> Array:
@@ -150,19 +189,20 @@ def _through_points(flow: Array, flows: Array, R: Array) -> Array:
 def moving_air_factor(place_class: str | None, velocity: Array) -> Array | None:
     """Resistance of a part in its zone's moving air over its class figure; None where its class does not say.
 
-    Conductance grows from the still figure to the one at 1.5 m/s with velocity^0.6 (value from memory).
+    Still and moving air join by cubes; the moving share goes with velocity^0.5 (laminar plate) through the class's figure
+    at 1.5 m/s. ``velocity`` is at the reference density, m/s.
     """
     known = classes().get(place_class or "")
     if known is None or "still_k_w" not in known.extra:
         return None
-    still, moving = 1.0 / known.extra["still_k_w"], 1.0 / known.extra["moving_k_w"]
-    share = np.minimum(velocity / MOVING_M_S, MAX_MOVING) ** MOVING_EXPONENT
-    return np.asarray(1.0 / (still + (moving - still) * share) / known.figures["package_k_w"][0])
+    still, at_rated = 1.0 / known.extra["still_k_w"], 1.0 / known.extra["moving_k_w"]
+    moving = np.cbrt(at_rated**3 - still**3) * np.sqrt(np.minimum(velocity / MOVING_M_S, MAX_MOVING))
+    return np.asarray(1.0 / joined_films(still, moving) / known.figures["package_k_w"][0])
 
 
 @air_edge.register
 def fan(part: Fan, values: Values) -> MoverFigures:
-    return mover(part, values, REFERENCE_AIR)
+    return mover(part, values, STATED_AIR)
 
 
 @air_edge.register

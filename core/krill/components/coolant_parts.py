@@ -10,6 +10,7 @@ from krill.catalogue.classes import classes
 from krill.components.edges import Curve, curve_from_parabola, curve_from_points
 from krill.components.figure_table import Values
 from krill.components.radiator import coolant_drop_4
+from krill.components.stated import STATED_WATER, Stated
 from krill.document.part_base import Part
 from krill.document.parts import (
     Coupling,
@@ -24,10 +25,12 @@ from krill.document.parts import (
     Tube,
 )
 from krill.errors import DocumentRefused, Problem
+from krill.materials.fluids import coolant
+from krill.physics.heat_exchange import film_ratio_laminar_entry
+from krill.physics.properties import FluidState
 
 Array = NDArray[np.float64]
 
-REFERENCE_WATER = 994.0  # kg/m3, water at 35 C, which the class figures are stated at
 FLOW_1, FLOW_4 = 1e-3 / 60, 4e-3 / 60
 RADIATOR_EXPONENT = 1.8
 #: drop of a plate that states one figure only (estimate)
@@ -50,13 +53,12 @@ class PipeFigures:
 
 @dataclass(frozen=True)
 class PowerFigures:
-    """drop = linear Q + coefficient Q^exponent at the reference density, scaled by (rho/ref)^density_power."""
+    """drop = linear Q + coefficient Q^exponent in the medium that it was stated in."""
 
     coefficient: Array
     exponent: Array
-    density_ref: float
+    stated_in: Stated
     linear: Array | float = 0.0
-    density_power: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -104,7 +106,7 @@ def plate(part: Plate, values: Values) -> PowerFigures:
     at_1 = values(f"{part.id}/drop_1_kpa", float("nan"))
     at_1 = np.where(np.isnan(at_1), at_4 / 4**PLATE_EXPONENT, at_1)
     coefficient, exponent = power_through(FLOW_1, at_1, FLOW_4, at_4)
-    return PowerFigures(coefficient, exponent, REFERENCE_WATER)
+    return PowerFigures(coefficient, exponent, STATED_WATER)
 
 
 def plate_law(part: Plate, values: Values) -> tuple[Array, Array]:
@@ -117,14 +119,39 @@ def plate_law(part: Plate, values: Values) -> tuple[Array, Array]:
 
 def plate_resistance(at_1: Array, exponent: Array, volume_flow: Array) -> Array:
     """Face to mean coolant, K/W, by the power law of a plate; a plate at rest is held at a hundredth of 1 l/min."""
-    return np.asarray(at_1 * np.maximum(np.abs(volume_flow) / FLOW_1, 0.01) ** exponent)
+    return np.asarray(at_1 * _of_1_l_min(volume_flow) ** exponent)
+
+
+def _of_1_l_min(volume_flow: Array) -> Array:
+    return np.maximum(np.abs(volume_flow) / FLOW_1, 0.01)
+
+
+def plate_film(at_1: Array, exponent: Array, volume_flow: Array) -> Array:
+    """What of a plate's resistance is the coolant's film, K/W; the rest is metal.
+
+    Both of the plate's points as metal + film q^(-1/3), the laminar entry of its channels; never more than the whole.
+    """
+    film_1 = np.minimum(at_1 * (1.0 - 4.0**exponent) / (1.0 - 4.0 ** (-1 / 3)), at_1)
+    whole = plate_resistance(at_1, exponent, volume_flow)
+    return np.asarray(np.minimum(film_1 / np.cbrt(_of_1_l_min(volume_flow)), whole))
+
+
+def plate_with_coolant(at_1: Array, exponent: Array, volume_flow: Array, liquid: FluidState) -> Array:
+    """Face to mean coolant, K/W, with the coolant that is in the plate: its film in place of water's at 35 C."""
+    water = coolant("water").state(35.0)
+    ratio = film_ratio_laminar_entry(
+        liquid.conductivity / water.conductivity,
+        liquid.density * liquid.heat_capacity / (water.density * water.heat_capacity),
+    )
+    film = plate_film(at_1, exponent, volume_flow)
+    return plate_resistance(at_1, exponent, volume_flow) + film * (1.0 / ratio - 1.0)
 
 
 @coolant_edge.register
 def radiator(part: Radiator, values: Values) -> PowerFigures:
     at_4 = values(f"{part.id}/drop_4_kpa", coolant_drop_4(part))
     exponent = np.asarray(RADIATOR_EXPONENT)
-    return PowerFigures(at_4 / FLOW_4**RADIATOR_EXPONENT, exponent, REFERENCE_WATER)
+    return PowerFigures(at_4 / FLOW_4**RADIATOR_EXPONENT, exponent, STATED_WATER)
 
 
 @coolant_edge.register
@@ -135,7 +162,7 @@ def quadratic_part(part: Coupling | FlowMeter | Strainer, values: Values) -> Pow
         drop = LOADED_STRAINER * drop
     if isinstance(part, Coupling) and not part.joined:
         drop = drop + CLOSED_PA
-    return PowerFigures(drop / FLOW_4**2, np.asarray(2.0), REFERENCE_WATER)
+    return PowerFigures(drop / FLOW_4**2, np.asarray(2.0), STATED_WATER)
 
 
 def mover_curve(part: Pump | Fan) -> Curve:
@@ -169,16 +196,16 @@ def _stretch(part: Pump | Fan, values: Values, end: str, of_curve: float, factor
     return stated * values(f"{part.id}/{factor}") if getattr(part, factor) is not None else stated
 
 
-def mover(part: Pump | Fan, values: Values, density_ref: float) -> MoverFigures:
+def mover(part: Pump | Fan, values: Values, stated_in: Stated) -> MoverFigures:
     """A curve with its factors; a free flow or a shut-off head that is stated scales the curve it stands beside."""
     curve = mover_curve(part)
     flow = _stretch(part, values, "free_flow_l_min", float(curve.free_flow[0]), "flow_factor")
     pressure = _stretch(part, values, "shutoff_kpa", float(curve.shutoff[0]), "pressure_factor")
     factor = values(f"{part.id}/factor", 1.0)
     blocks = isinstance(part, Pump) and part.when_off == "blocking"
-    return MoverFigures(curve, flow, pressure * factor, density_ref, blocks)
+    return MoverFigures(curve, flow, pressure * factor, stated_in.density, blocks)
 
 
 @coolant_edge.register
 def pump(part: Pump, values: Values) -> MoverFigures:
-    return mover(part, values, REFERENCE_WATER)
+    return mover(part, values, STATED_WATER)

@@ -78,19 +78,25 @@ class PipeEdges:
 
 @dataclass(frozen=True)
 class PowerEdges:
-    """drop = (linear Q + coefficient |Q|^(exponent-1) Q) (rho/rho_ref)^density_power, Q the volume flow."""
+    """linear Q mu/mu_ref + coefficient |Q|^(n-1) Q (rho/rho_ref)^(n-1) (mu/mu_ref)^(2-n), Q the volume flow.
+
+    A drop that goes with Q^n has a friction factor that goes with Re^(n-2): that says what density and viscosity do. From
+    n = 2 on it goes with the density alone.
+    """
 
     columns: Columns
     linear: Array
     coefficient: Array
     exponent: Array
-    density_power: Array
     density_ref: Array
+    viscosity_ref: Array
 
     def at(self, medium: Medium) -> DropLaw:
-        rho = medium.density
-        scale = (rho / self.density_ref) ** self.density_power / rho
-        linear, steep, power = scale * self.linear + AT_REST, scale * self.coefficient, self.exponent - 1.0
+        rho, thicker = medium.density, medium.viscosity / self.viscosity_ref
+        power = self.exponent - 1.0
+        inertia = np.minimum(power, 1.0)
+        linear = self.linear * thicker / rho + AT_REST
+        steep = self.coefficient / rho * (rho / self.density_ref) ** inertia * thicker ** (1.0 - inertia)
 
         def law(mass_flow: Array) -> tuple[Array, Array]:
             curved = steep * (np.abs(mass_flow) / rho + 1e-12) ** power

@@ -25,6 +25,7 @@ from krill.physics.heat_exchange import (
     nusselt_laminar_rectangular_h1,
 )
 from krill.physics.pipe_flow import laminar_friction_rectangular
+from krill.physics.properties import FluidState
 
 Array = NDArray[np.float64]
 
@@ -86,22 +87,22 @@ def air_side(core: CoreGeometry, fins: FinRow, face_velocity: Array) -> tuple[Ar
     return h * (fins.tube_area + efficiency * fins.fin_area), np.asarray(pressure)
 
 
-def tube_side(core: CoreGeometry, fins: FinRow, section_mm: float, sections: int, flow: float) -> float:
-    """Conductance from the coolant to all tubes of a radiator, W/K, at a coolant flow in m3/s (water at 35 C)."""
-    water = coolant("water").state(35.0)
+def tube_side(core: CoreGeometry, thickness_mm: float, section_mm: float, flow: Array, liquid: FluidState) -> Array:
+    """Conductance from the coolant to the tubes of one section, W/K, at coolant flows in m3/s, any shape."""
+    fins = fin_row(core, thickness_mm)
     width = fins.depth - 2 * core.tube_wall_mm / 1000
     height = (core.tube_height_mm - 2 * core.tube_wall_mm) / 1000
     tubes = max(round(CORE_SHARE**0.5 * section_mm / 1000 / fins.tube_pitch), core.passes)
     diameter = 2 * width * height / (width + height)
     speed = flow / (tubes / core.passes) / (width * height)
-    reynolds = float(water.density) * speed * diameter / float(water.viscosity)
-    prandtl = float(water.viscosity) * float(water.heat_capacity) / float(water.conductivity)
-    laminar = float(nusselt_laminar_rectangular_h1(height / width))
-    turbulent = float(nusselt_gnielinski(max(reynolds, 3000.0), prandtl, friction_petukhov(max(reynolds, 3000.0))))
+    reynolds = liquid.density * speed * diameter / liquid.viscosity
+    laminar = nusselt_laminar_rectangular_h1(height / width)
+    fast = np.maximum(reynolds, 3000.0)
+    turbulent = nusselt_gnielinski(fast, liquid.prandtl, friction_petukhov(fast))
     share = np.clip((reynolds - LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE), 0.0, 1.0)
-    nusselt = (1 - share) * laminar + share * max(turbulent, laminar)
-    surface = 2 * (width + height) * tubes * sections * section_mm / 1000
-    return float(nusselt * float(water.conductivity) / diameter * surface)
+    nusselt = (1 - share) * laminar + share * np.maximum(turbulent, laminar)
+    surface = 2 * (width + height) * tubes * section_mm / 1000
+    return np.asarray(nusselt * liquid.conductivity / diameter * surface)
 
 
 @lru_cache(maxsize=256)
@@ -110,8 +111,8 @@ def geometry_core(core: CoreGeometry, section_mm: float, sections: int, thicknes
     fins = fin_row(core, thickness_mm)
     face = section_face(section_mm)
     per_face, pressure = air_side(core, fins, VELOCITIES)
-    inner = tube_side(core, fins, section_mm, sections, REFERENCE_FLOW)
     water = coolant("water").state(35.0)
+    inner = sections * float(tube_side(core, thickness_mm, section_mm, np.asarray(REFERENCE_FLOW), water))
     loop = float(REFERENCE_FLOW * water.density * water.heat_capacity)
     found = []
     for velocity, outer in zip(VELOCITIES, per_face, strict=True):

@@ -10,6 +10,7 @@ from krill.components.coolant_parts import PowerFigures
 from krill.components.figure_table import Values
 from krill.components.flat_faces import face_film
 from krill.components.radiator_table import REFERENCE_AIR
+from krill.components.stated import STATED_AIR
 from krill.document.solids import Sink, Stand
 from krill.materials.fluids import air
 from krill.physics.conduction import fin_efficiency
@@ -38,6 +39,7 @@ LOOKING_DOWN, ON_EDGE = 0.65, 0.5
 CEILING_M: Final = 0.02
 #: a wall in front gives back half of what it catches (estimate: it warms and radiates to both sides)
 WALL_RETURNS = 0.5
+STOPPED_CHANNELS = 0.5
 BYPASS_LOSS = 1.5  # entry and exit of the way beside the fins (value from memory)
 #: velocities between the fins that the pressure law is laid through, m/s
 FIT_VELOCITIES = (1.0, 4.0)
@@ -187,12 +189,18 @@ def still_loss(fins: Fins, base_c: Array, air_c: Array, pressure_pa: Array) -> S
     return StillLoss(scale * h * area, scale * radiation, scale * flanks, h, efficiency, number, inside)
 
 
+def stopped_loss(fins: Fins, base_c: Array, air_c: Array, pressure_pa: Array) -> Array:
+    """W/K of a sink whose stream stands: a stopped fan leaves half of the flow through its channels (estimate)."""
+    loss = still_loss(fins, base_c, air_c, pressure_pa)
+    return STOPPED_CHANNELS * loss.channels + loss.radiation + loss.flanks
+
+
 @dataclass(frozen=True)
 class DrivenLoss:
     """A sink in an air stream: W/K over the air that enters its path, and what the fins see (batch,)."""
 
     conductance: Array
-    velocity: Array
+    velocity: Array  # at the reference density
     film: Array
     efficiency: Array
     reynolds: Array
@@ -201,7 +209,11 @@ class DrivenLoss:
 
 
 def driven_loss(sink: Sink, fins: Fins, values: Values, volume_flow: Array, air_c: float = 35.0) -> DrivenLoss:
-    """Heat of a sink from the flow of its path, m3/s (batch,); what goes beside the fins carries nothing."""
+    """Heat of a sink from the flow of its path (batch,); what goes beside the fins carries nothing.
+
+    ``volume_flow`` is the mass flow at the reference density, m3/s: films and shares follow the mass velocity, so thin air
+    needs no law of its own.
+    """
     linear, square = _fin_pressure(fins)
     Q = np.maximum(np.abs(volume_flow), 1e-7)
     through: Array = Q
@@ -209,8 +221,7 @@ def driven_loss(sink: Sink, fins: Fins, values: Values, volume_flow: Array, air_
         through = flow_beside_bypass(Q, linear, square, _bypass_square(sink, values))
     state = air(air_c)
     velocity = through / _free_area(fins)
-    nu = state.viscosity / state.density
-    Re = velocity * fins.spacing / nu
+    Re = REFERENCE_AIR * velocity * fins.spacing / state.viscosity
     film = nusselt_driven_channel(Re * fins.spacing / fins.length, state.prandtl) * state.conductivity / fins.spacing
     area, efficiency = wetted(fins, film)
     reynolds = 2 * Re
@@ -223,7 +234,7 @@ def sink_air(sink: Sink, fins: Fins, values: Values) -> PowerFigures:
     """Pressure of a sink in its path: fins with what passes beside them, as linear and square parts."""
     linear, square = _fin_pressure(fins)
     if sink.bypass_cm2 is None:
-        return PowerFigures(square, np.asarray(2.0), REFERENCE_AIR, linear)
+        return PowerFigures(square, np.asarray(2.0), STATED_AIR, linear)
     beside = _bypass_square(sink, values)
     first, second = (v * _free_area(fins) * 2 for v in FIT_VELOCITIES)
     drops = []
@@ -260,4 +271,4 @@ def _fin_pressure(fins: Fins) -> tuple[Array, Array]:
 def _through(first: Array, first_pa: Array, second: Array, second_pa: Array) -> PowerFigures:
     """a q + b q^2 through two points."""
     square = (second_pa / second - first_pa / first) / (second - first)
-    return PowerFigures(square, np.asarray(2.0), REFERENCE_AIR, first_pa / first - square * first)
+    return PowerFigures(square, np.asarray(2.0), STATED_AIR, first_pa / first - square * first)

@@ -54,6 +54,7 @@ def _references(build: Build) -> Iterator[Problem]:
     kinds: dict[str, set[str]] = {}
     for item, kind in all_ids(build):
         kinds.setdefault(kind, set()).add(item)
+    kinds["feed"] = kinds.get("feed", set()) | {part.id for part in build.parts if isinstance(part, Supply)}
 
     def missing(where: str, ids: list[str], kind: str) -> Iterator[Problem]:
         for item in ids:

@@ -426,6 +426,16 @@ class Cooler(Part):
     ] = None
     rated_airflow_m3_h: Annotated[Figure | None, _RATED_AIR_FLOW] = None
     pressure_pa: Annotated[Figure | None, _RATED_PRESSURE] = None
+    still_k_w: Annotated[
+        Figure | None,
+        Quantity(
+            "resistance in still air",
+            help="its fan stopped, the base 40 K over the air around it",
+            group="heat",
+            unit="K/W",
+            tolerance="35%",
+        ),
+    ] = None
     points: list[CoolerPoint] | None = None
 
 

@@ -6,9 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components import air_parts
-from krill.components.edges import Medium
 from krill.components.figure_table import Values
 from krill.components.heat_pipes import PipeGroup, pipe_figures
+from krill.components.radiator_table import AIR_HEAT_CAPACITY, REFERENCE_AIR
 from krill.components.sinks import driven_loss
 from krill.document.build import leaves
 from krill.document.geometry import lift_of
@@ -28,8 +28,10 @@ from krill.networks.pattern import (
 from krill.networks.plates import PlateModel
 from krill.networks.radiators import RadiatorModel
 from krill.networks.states import MachineStates
+from krill.networks.still_ways import StillWays
 from krill.networks.structure import Structure
 from krill.networks.zone_air import ZoneAir
+from krill.physics.properties import FluidState
 
 Array = NDArray[np.float64]
 
@@ -53,7 +55,8 @@ class ConductanceModel:
         )
         self.zone_air = ZoneAir(structure, values)
         self._layers = LayerModel(structure, pattern, values, states, self.zone_air, self.pipes)
-        self.laws = self._link_laws()
+        self._laws = self._link_laws()
+        self._still = StillWays(pattern, values, self.bodies, states.pressure_pa)
 
     def at(
         self,
@@ -61,22 +64,23 @@ class ConductanceModel:
         streams: list[Array],
         coolant: FlowSolution | None,
         air: FlowSolution | None,
-        medium: Medium | None,
-        volume: Array | None,
+        liquid: FluidState | None,
     ) -> Conductances:
-        """Conductances at the temperatures and flows of a round.
-
-        ``medium`` is the coolant's, ``volume`` the air's volume flow, m3/s (batch, edge).
-        """
-        plates = self._plates.conductances(coolant, medium)
+        """Conductances at the temperatures and flows of a round; ``liquid`` is the coolant on each of its edges."""
+        volume = None if air is None else air.mass_flow / REFERENCE_AIR
+        plates = self._plates.conductances(coolant, liquid)
         at_streams = self._streams(volume)
         spread = self._spread(T, at_streams)
         layers = self._layers.at(Round(plates, at_streams, volume, spread))
         between = [spread[body].between for body in self.structure.body_nodes if body in spread] + [self.bonds]
         rows = layers.shape[0]
         joined = np.concatenate([np.broadcast_to(part, (rows, part.shape[1])) for part in between], axis=1)
-        radiators = self._radiators.conductances(streams, air, volume)
+        radiators = self._radiators.conductances(streams, coolant, liquid, air)
         return Conductances(layers, joined, plates, self._bare, at_streams, radiators)
+
+    def laws(self, conductance: Conductances) -> list[LinkLaw]:
+        """Laws in the order of the pattern's links: walls, sides of bodies, heat pipes, still ways beside the streams."""
+        return self._laws + self._still.laws(conductance.streams)
 
     def _body(self, body: str) -> BodyModel:
         contacts = self.structure.contacts_of(body)
@@ -88,7 +92,7 @@ class ConductanceModel:
         return PipeGroup(pipe_figures(part, lift_of(self.build, part), self.values), self.values)
 
     def _link_laws(self) -> list[LinkLaw]:
-        """Laws in the order of the pattern's links: walls, sides of bodies, heat pipes."""
+        """Laws that no flow changes: walls, sides of bodies, heat pipes."""
         laws: list[LinkLaw] = [
             PowerLaw(self.values(f"{zone}/wall_w_k"), WALL_EXPONENT, WALL_REFERENCE_K) for zone in self.pattern.walls
         ]
@@ -122,6 +126,10 @@ class ConductanceModel:
         return np.broadcast_to(self.values.columns(columns), (self.values.batch, len(columns)))
 
     def _streams(self, volume: Array | None) -> Array:
+        """W/K from faces to the air that enters their edges, never more than it can carry; (batch, stream).
+
+        ``volume`` is the air's mass flow at the reference density, m3/s (batch, edge).
+        """
         if volume is None or not self.pattern.streams:
             return np.zeros((self.values.batch, 0))
         columns = []
@@ -136,4 +144,5 @@ class ConductanceModel:
             else:
                 hop = stream.hop.id if stream.hop is not None else part.id
                 columns.append(1.0 / self.values(f"{hop}/resistance_k_w", DIRECT_AIR_K_W))
-        return self.values.columns(columns)
+        edges = [stream.edge for stream in self.pattern.streams]
+        return np.minimum(self.values.columns(columns), REFERENCE_AIR * AIR_HEAT_CAPACITY * np.abs(volume[:, edges]))

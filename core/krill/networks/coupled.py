@@ -22,6 +22,7 @@ from krill.networks.pattern import Conductances, ThermalPattern
 from krill.networks.row_status import RowStatus
 from krill.networks.states import MachineStates
 from krill.physics.atmosphere import air_density
+from krill.physics.properties import FluidState
 from krill.units import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
@@ -173,22 +174,22 @@ class CoupledNetwork:
     def step(self, T: Array, last: Passage | None) -> Passage:
         """One round: flows at the temperatures T, then the temperatures that those flows give."""
         self._tell_speeds(T, last)
-        liquid, capacity = self._coolant_state(T)
+        liquid = self._coolant_state(T)
         coolant_flow = self._solve_coolant(liquid, last)
         air_state = self._air_state(T, last)
         air_flow = self._solve_air(T, air_state, last)
         streams = []
-        if coolant_flow is not None:
-            streams.append(coolant_flow.mass_flow * capacity)
+        if coolant_flow is not None and liquid is not None:
+            streams.append(coolant_flow.mass_flow * liquid.heat_capacity)
         if air_flow is not None:
             streams.append(air_flow.mass_flow * AIR_HEAT_CAPACITY)
         volume = None if air_flow is None or air_state is None else air_flow.mass_flow / air_state.density
-        conductance = self.conductances.at(T, streams, coolant_flow, air_flow, liquid, volume)
+        conductance = self.conductances.at(T, streams, coolant_flow, air_flow, liquid)
         entries = self.pattern.entries(streams, conductance)
         network = self.pattern.network
         matrix = network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
         self._mix(matrix)
-        laws = self.conductances.laws
+        laws = self.conductances.laws(conductance)
         new = network.newton_step(T, matrix, self._power, laws)
         return Passage(
             new, coolant_flow, air_flow, volume, self._speeds, self._power, conductance, laws, streams, matrix
@@ -210,24 +211,24 @@ class CoupledNetwork:
         self._coolant_groups = [] if self.coolant_model is None else self.coolant_model.groups_at(self._speeds)
         self._air_groups = [] if self.air_model is None else self.air_model.groups_at(self._speeds)
 
-    def _solve_coolant(self, medium: Medium | None, last: Passage | None) -> FlowSolution | None:
-        if self.coolant_model is None or medium is None:
+    def _solve_coolant(self, liquid: FluidState | None, last: Passage | None) -> FlowSolution | None:
+        if self.coolant_model is None or liquid is None:
             return None
+        medium = Medium(liquid.density, liquid.viscosity)
         start = last.coolant.mass_flow if last and last.coolant else None
         return self.coolant_model.solve(self._coolant_groups, medium, start, tolerance=_tolerance(last))
 
-    def _coolant_state(self, T: Array) -> tuple[Medium | None, Array]:
-        """Density and viscosity of each edge at its loop's mean temperature, and its heat capacity (batch, edge)."""
+    def _coolant_state(self, T: Array) -> FluidState | None:
+        """What flows through each edge at its loop's mean temperature, each property (batch, edge)."""
         flow = self.structure.coolant
         if flow is None:
-            return None, np.zeros((T.shape[0], 0))
-        density, viscosity, capacity = np.empty((3, T.shape[0], flow.graph.edges))
+            return None
+        properties = np.empty((4, T.shape[0], flow.graph.edges))
         for loop in self._loops:
             state = loop.fluid.state(T[:, loop.nodes].mean(axis=1))
-            density[:, loop.edges] = state.density[:, None]
-            viscosity[:, loop.edges] = state.viscosity[:, None]
-            capacity[:, loop.edges] = state.heat_capacity[:, None]
-        return Medium(density, viscosity), capacity
+            of_loop = [getattr(state, field.name) for field in fields(FluidState)]
+            properties[:, :, loop.edges] = np.stack(of_loop)[:, :, None]
+        return FluidState(*properties)
 
     def _air_state(self, T: Array, last: Passage | None) -> Medium | None:
         """Air that enters each edge, from whichever end it comes."""

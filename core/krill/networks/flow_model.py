@@ -91,8 +91,8 @@ def flow_model(structure: FlowStructure, figures: list[EdgeFigures], values: Val
                 values.columns([f.linear for f in shares]),
                 values.columns([f.coefficient for f in shares]),
                 values.columns([f.exponent for f in shares]),
-                values.columns([f.density_power for f in shares]),
-                values.columns([f.density_ref for f in shares]),
+                np.array([[f.stated_in.density for f in shares]]),
+                np.array([[f.stated_in.viscosity for f in shares]]),
             )
         )
     if movers:

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.document.build import Hop, Loop, Zone
-from krill.document.parts import Cooler, Radiator
-from krill.document.solids import Body, Sink
+from krill.document.build import AirPath, Hop, Loop, Zone
+from krill.document.parts import Radiator
+from krill.document.solids import Body
 from krill.networks.blocks import Block, FlowBlock, PairBlock, PlateBlock, RadiatorBlock, StreamBlock
 from krill.networks.flow_structure import FlowStructure, owner
 from krill.networks.heat import heat_network
@@ -19,8 +19,8 @@ Indexes = NDArray[np.intp]
 #: conductance along every edge at rest, W/K: what standing coolant or air still carries (estimate); it keeps a
 #: network without flow regular, where a machine would in truth cook
 RESIDUAL_CONDUCTANCE = {"coolant": 5e-3, "air": 2e-2}
-#: what fins in still air give off by themselves: a radiator for each section of 120 mm, another sink (value from memory)
-STILL_SECTION_W_K, STILL_SINK_W_K = 0.5, 0.4
+#: what a radiator in still air gives off by itself for each section of 120 mm (value from memory, +- 40 %)
+STILL_SECTION_W_K = 0.3
 #: free convection and radiation of a box's walls grow a little with the difference (value from memory)
 WALL_EXPONENT, WALL_REFERENCE_K = 0.2, 15.0
 
@@ -148,6 +148,10 @@ class ThermalPattern:
         """Column of a group of heat pipes among the links."""
         return len(self.walls) + len(self.sides) + index
 
+    def still_link(self, index: int) -> int:
+        """Column of what a stream's face gives to the air around it among the links."""
+        return len(self.walls) + len(self.sides) + len(self.pipes) + index
+
     def entries(self, streams: list[Array], G: Conductances) -> Array:
         """Matrix entries (batch, entry); ``streams`` are signed capacity flows W/K (batch, edge) of coolant and air."""
         if not self.blocks:
@@ -155,14 +159,21 @@ class ThermalPattern:
         return np.concatenate([block.entries(_own(G, own), streams) for block, own in self.blocks], axis=1)
 
     def _links(self, boxes: list[Zone], outside: list[Zone]) -> tuple[tuple[int, int], ...]:
-        """Walls of boxes, sides of bodies, heat pipes: links whose law follows their temperatures."""
+        """Walls of boxes, sides of bodies, heat pipes, still ways: links whose law follows their temperatures."""
         nodes = self.structure.zone_nodes
         beyond = [zone.beyond or outside[0].id for zone in boxes] if outside else []
         inner = [nodes[zone] for zone in self.walls]
         outer = [nodes[zone] for zone in beyond]
         inner += [side.node for side in self.sides] + [pipe.layer.inner for pipe in self.pipes]
         outer += [side.zone for side in self.sides] + [pipe.layer.outer for pipe in self.pipes]
+        inner += [stream.face for stream in self.streams]
+        outer += [self._around(stream, [zone.id for zone in boxes]) for stream in self.streams]
         return tuple(zip(inner, outer, strict=True))
+
+    def _around(self, stream: StreamHop, boxes: list[str]) -> int:
+        flow = self.structure.air
+        assert flow is not None
+        return self.structure.zone_nodes[zone_around(flow, self.structure.build.air_paths, boxes, stream.edge)]
 
     def _blocks(self, flows: list[FlowStructure]) -> list[tuple[Block, str]]:
         """Every block with the name of its conductances; one without links is left out."""
@@ -213,9 +224,14 @@ def _standing(structure: Structure, flow: FlowStructure) -> Array:
         part = structure.build.part(owner(name))
         if isinstance(part, Radiator):
             still[edge] = STILL_SECTION_W_K * part.sections * (float(part.section_mm) / 120) ** 2
-        elif isinstance(part, Cooler | Sink):
-            still[edge] = STILL_SINK_W_K
     return still
+
+
+def zone_around(flow: FlowStructure, paths: list[AirPath], boxes: list[str], edge: int) -> str:
+    """The air that stands around a part of an air path: the box at one of its ends, else any box, else where it starts."""
+    path = next(path for path in paths if path.id == flow.circuit[edge])
+    ends = [zone for zone in (path.start, path.end) if zone in boxes]
+    return (ends or boxes or [path.start])[0]
 
 
 def _contact_pairs(structure: Structure) -> list[tuple[int, int]]:

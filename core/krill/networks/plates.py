@@ -4,11 +4,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components import coolant_parts, solid_parts
-from krill.components.edges import Medium
 from krill.components.figure_table import Values
 from krill.networks.flow import FlowSolution
 from krill.networks.pattern import PlateHop, ThermalPattern
 from krill.networks.structure import Structure
+from krill.physics.properties import FluidState
 
 Array = NDArray[np.float64]
 
@@ -36,9 +36,10 @@ class PlateModel:
             at_1 = at_1 * (values(f"{part.id}/reference_area_mm2") / face) ** AREA_EXPONENT
         return at_1, exponent
 
-    def conductances(self, coolant: FlowSolution | None, medium: Medium | None) -> Array:
+    def conductances(self, coolant: FlowSolution | None, liquid: FluidState | None) -> Array:
         """W/K from each face to the mean coolant in its plate, (batch, plate)."""
-        if coolant is None or medium is None or not self._edges:
+        if coolant is None or liquid is None or not self._edges:
             return np.zeros((self._values.batch, 0))
-        volume = coolant.mass_flow[:, self._edges] / medium.density[:, self._edges]
-        return 1.0 / coolant_parts.plate_resistance(self._at_1, self._exponent, volume)
+        here = liquid.take(self._edges)
+        volume = coolant.mass_flow[:, self._edges] / here.density
+        return 1.0 / coolant_parts.plate_with_coolant(self._at_1, self._exponent, volume, here)

@@ -4,10 +4,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import Values
-from krill.components.radiator import DUST_CONDUCTANCE, core_of, dusty, inlet_conductance
-from krill.components.radiator_table import AIR_HEAT_CAPACITY, section_face
+from krill.components.radiator import DUST_CONDUCTANCE, core_of, dusty, inlet_conductance, with_coolant
+from krill.components.radiator_table import REFERENCE_AIR, section_face
 from krill.networks.flow import FlowSolution
 from krill.networks.pattern import RESIDUAL_CONDUCTANCE, ThermalPattern
+from krill.physics.mixed_convection import joined_films
+from krill.physics.properties import FluidState
 
 Array = NDArray[np.float64]
 
@@ -17,7 +19,7 @@ class RadiatorModel:
 
     def __init__(self, pattern: ThermalPattern, values: Values) -> None:
         self._batch = values.batch
-        parts = [link.part for link in pattern.radiators]
+        parts = self._parts = [link.part for link in pattern.radiators]
         self._water = [link.coolant_edge for link in pattern.radiators]
         self._air = [link.air_edge for link in pattern.radiators]
         self._still = pattern.standing[-1][self._air] if parts else np.zeros(0)
@@ -28,16 +30,24 @@ class RadiatorModel:
         dust = dusty(values.columns([values(f"{part.id}/dust", 0.0) for part in parts]), DUST_CONDUCTANCE)
         self._factor = dust * values.columns([values(f"{part.id}/factor", 1.0) for part in parts])
 
-    def conductances(self, streams: list[Array], air: FlowSolution | None, volume: Array | None) -> Array:
+    def conductances(
+        self, streams: list[Array], coolant: FlowSolution | None, liquid: FluidState | None, air: FlowSolution | None
+    ) -> Array:
         """W/K on the difference of the two inlets, (batch, radiator).
 
-        ``streams`` are capacity flows W/K (batch, edge) of coolant and air, ``volume`` what flows along the edges of the
-        air, m3/s.
+        ``streams`` are capacity flows W/K (batch, edge) of coolant and air. The air side follows the mass velocity.
         """
-        if not self._cores or air is None or volume is None:
+        if not self._cores or air is None or coolant is None or liquid is None:
             return np.zeros((self._batch, 0))
-        velocity = np.abs(volume[:, self._air]) / self._face
-        section = np.stack([core.conductance_at(velocity[:, i]) for i, core in enumerate(self._cores)], axis=1)
+        velocity = np.abs(air.mass_flow[:, self._air]) / (REFERENCE_AIR * self._face)
+        here = liquid.take(self._water)
+        flow = np.abs(coolant.mass_flow[:, self._water]) / here.density
+        sections = [self._section(i, velocity[:, i], flow[:, i], here.column(i)) for i in range(len(self._cores))]
+        section = np.stack(sections, axis=1)
         water = np.maximum(np.abs(streams[0][:, self._water]), RESIDUAL_CONDUCTANCE["coolant"])
-        through = np.maximum(np.abs(air.mass_flow[:, self._air]) * AIR_HEAT_CAPACITY, self._still)
+        through = joined_films(self._still, np.abs(streams[-1][:, self._air]))
         return inlet_conductance(self._sections * section, self._factor, through, water)
+
+    def _section(self, index: int, velocity: Array, flow: Array, liquid: FluidState) -> Array:
+        """UA of a section of one radiator at its flows, W/K (batch,)."""
+        return with_coolant(self._parts[index], self._cores[index].conductance_at(velocity), flow, liquid)

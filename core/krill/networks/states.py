@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import Values
+from krill.components.supplies import carriers, loss_w
 from krill.document.addresses import watts_address
 from krill.document.build import Build, Command, FanCurve, Workload, Zone
 from krill.document.parts import Fan, Mover, Pump, Source, Supply
@@ -155,26 +156,30 @@ class MachineStates:
         exponent = PUMP_POWER_EXPONENT if isinstance(mover, Pump) else FAN_POWER_EXPONENT
         return np.asarray(self.values(f"{mover.id}/power_w", 0.0) * speed**exponent)
 
-    def _sources_w(self) -> Array:
-        """Watts of all sources, (batch,)."""
-        watts = (self.watts(part.id) for part in self.build.parts if isinstance(part, Source))
-        return sum(watts, np.zeros(self.values.batch))
+    def _carried(self, supply: Supply, watts: dict[str, Array]) -> Array:
+        """Of the watts of parts what a supply carries, (batch,); supplies that carry one part share it evenly."""
+        found = np.zeros(self.values.batch)
+        for part_id, asked in watts.items():
+            sharing = carriers(self.build, self.build.part(part_id))
+            if supply in sharing:
+                found = found + asked / len(sharing)
+        return found
 
-    def _supplies(self) -> int:
-        return sum(isinstance(part, Supply) for part in self.build.parts)
+    def _sources_w(self) -> dict[str, Array]:
+        return {part.id: self.watts(part.id) for part in self.build.parts if isinstance(part, Source)}
 
     def load_share(self, supply: Supply) -> Array:
-        """Watts of all sources over a supply's rating, (batch,); the supplies of a build share the load."""
-        return np.asarray(self._sources_w() / self._supplies() / self.values(f"{supply.id}/rating_w", 500.0))
+        """Watts of the sources that a supply carries over its rating, (batch,)."""
+        return np.asarray(self._carried(supply, self._sources_w()) / self.values(f"{supply.id}/rating_w", 500.0))
 
-    def supply_load(self, speeds: dict[str, Array]) -> Array:
-        """Watts asked of each supply, (batch,): sources, fans and pumps, shared evenly by the supplies of a build."""
-        movers = (self.mover_watts(part, speeds[part.id]) for part in self.movers)
-        return np.asarray(sum(movers, self._sources_w()) / self._supplies())
+    def supply_load(self, supply: Supply, speeds: dict[str, Array]) -> Array:
+        """Watts asked of a supply, (batch,): the sources, fans and pumps that it carries."""
+        movers = {part.id: self.mover_watts(part, speeds[part.id]) for part in self.movers}
+        return self._carried(supply, self._sources_w() | movers)
 
     def supply_loss(self, supply: Supply, speeds: dict[str, Array]) -> Array:
-        """P (1/efficiency - 1) of its share of all that runs."""
-        return self.supply_load(speeds) * (1.0 / self.values(f"{supply.id}/efficiency") - 1.0)
+        """What a supply turns into heat at what it carries, W (batch,)."""
+        return loss_w(supply, self.supply_load(supply, speeds), self.values)
 
     def node_power(self, structure: Structure, speeds: dict[str, Array], pattern: ThermalPattern) -> Array:
         """Watts into each heat node; given temperatures at the outside ones. (batch, node)"""

@@ -97,6 +97,18 @@ def nusselt_gnielinski(reynolds: ArrayLike, prandtl: ArrayLike, friction_factor:
     return f / 8 * (Re - 1000) * Pr / (1 + 12.7 * np.sqrt(f / 8) * (Pr ** (2 / 3) - 1))
 
 
+@correlation("leveque-1928", {"conductivity_ratio": (0.3, 3.0), "capacity_ratio": (0.5, 2.0)}, scatter=0.10)
+def film_ratio_laminar_entry(conductivity_ratio: ArrayLike, capacity_ratio: ArrayLike) -> Array:
+    """Film of one liquid over another's in the same channel at the same flow: h ~ k^(2/3) (rho cp)^(1/3).
+
+    Any shapes that broadcast: ``conductivity_ratio`` and ``capacity_ratio`` (of rho cp), the one over the other.
+
+    >>> f"{film_ratio_laminar_entry(0.6, 0.9):.4g}"
+    '0.6868'
+    """
+    return np.asarray(np.cbrt(_array(conductivity_ratio) ** 2 * _array(capacity_ratio)))
+
+
 @correlation("shah-london-1978", {"aspect": (0.0, 1.0)})
 def nusselt_laminar_rectangular_h1(aspect: ArrayLike) -> Array:
     """Developed laminar flow in a rectangular tube, axially constant flux, on the hydraulic diameter.

@@ -1,6 +1,6 @@
 """Properties that laws take: of a fluid in one phase, and of water with its vapour."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +16,14 @@ class FluidState:
     heat_capacity: Array
     viscosity: Array
     conductivity: Array
+
+    def take(self, columns: list[int]) -> "FluidState":
+        """The state of some columns of (batch, column)."""
+        return FluidState(*(getattr(self, field.name)[:, columns] for field in fields(self)))
+
+    def column(self, index: int) -> "FluidState":
+        """The state of one column of (batch, column), (batch,)."""
+        return FluidState(*(getattr(self, field.name)[:, index] for field in fields(self)))
 
     @property
     def prandtl(self) -> Array:

@@ -26,7 +26,7 @@ COLUMN = np.array([0])
 POINTS = curve_from_points(np.array([0, 4, 8, 12, 15]) / 6e4, np.array([52, 46, 35, 18, 0]) * 1e3)
 GROUPS = {
     "pipe": PipeEdges(COLUMN, col(2.0), col(0.01), col(1.5e-6), col(4.0)),
-    "power": PowerEdges(COLUMN, col(1e7), col(3e11), col(1.75), col(1.0), col(994.0)),
+    "power": PowerEdges(COLUMN, col(1e7), col(3e11), col(1.75), col(994.0), col(7.2e-4)),
     "pump": MoverEdges(COLUMN, POINTS, col(0.7), col(1.0), col(1.0), col(994.0), col(0.0)),
     "parabola": MoverEdges(COLUMN, curve_from_parabola(3e4, 2e-4), col(0.6), col(1.1), col(0.9), col(994.0), col(0.0)),
 }
@@ -100,8 +100,8 @@ def test_one_row_of_a_batch_is_that_sample():
         np.zeros((3, 1)),
         np.array([[1e11], [2e11], [3e11]]),
         np.full((3, 1), 2.0),
-        np.zeros((1, 1)),
-        np.ones((1, 1)),
+        col(995.0),
+        col(7.2e-4),
     )
     single = one_row(batch, 1)
     assert float(single.at(MEDIUM)(col(0.05))[0][0, 0]) == pytest.approx(2e11 * (0.05 / 995) ** 2)

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from ht.conv_internal import Nu_laminar_rectangular_Shan_London
 from machines import radiator_row
 
 from krill.catalogue.classes import radiator_classes
@@ -14,11 +15,13 @@ from krill.components.radiator import (
     dusty,
     inlet_conductance,
     metal_capacity,
+    with_coolant,
 )
 from krill.components.radiator_class import class_core, section_range, thickness_range
 from krill.components.radiator_table import AIR_HEAT_CAPACITY, REFERENCE_AIR, REFERENCE_FLOW, section_face
 from krill.document.parts import Radiator, RadiatorPoint
-from krill.materials.fluids import coolant
+from krill.materials.fluids import PROPERTIES, coolant
+from krill.physics.properties import FluidState
 
 WATER = coolant("water").state(35.0)
 LOOP_4 = float(REFERENCE_FLOW * WATER.density * WATER.heat_capacity)
@@ -164,3 +167,33 @@ def test_coolant_in_two_sections_by_thickness(thickness, ml):
     """70, 95, 115, 160 ml per section of 120 mm (value from memory), by the square of the section."""
     assert class_volume(part(thickness_mm=thickness)) == pytest.approx(1e-6 * ml)
     assert class_volume(part(thickness_mm=thickness, section_mm=140)) == pytest.approx(1e-6 * ml * (140 / 120) ** 2)
+
+
+FLOW_4 = 4e-3 / 60
+
+
+@pytest.mark.parametrize(("fluid", "share"), [("water", 0.0), ("propylene_glycol", 0.3), ("ethylene_glycol", 0.5)])
+def test_the_tubes_of_a_radiator_follow_its_coolant(fluid, share):
+    """Laminar in flat tubes: h ~ k. By ht's rectangular duct on the core of a slim 120 section, two passes of six tubes."""
+    slim = part()
+    state = FluidState(*(np.atleast_1d(getattr(coolant(fluid, share).state(40.0), f)) for f in PROPERTIES))
+    width, height = 17.7e-3, 1.7e-3
+    D, surface = 2 * width * height / (width + height), 2 * (width + height) * 12 * 0.12
+
+    def inside(k):
+        return Nu_laminar_rectangular_Shan_London(height / width) * k / D * surface
+
+    at_35 = inside(float(coolant("water").state(35.0).conductivity))
+    expected = 1 / (1 / 8.0 - 1 / at_35 + 1 / inside(float(state.conductivity[0])))
+    found = with_coolant(slim, np.array([8.0]), np.array([FLOW_4]), state)
+    assert found == pytest.approx([expected], rel=1e-6)
+    fast = with_coolant(slim, np.array([8.0]), np.array([4 * FLOW_4]), state)
+    assert fast[0] > found[0] or float(state.viscosity[0]) > 2e-3  # thick coolant stays laminar
+
+
+def test_no_radiator_is_all_tube_side():
+    """However large the figure, at most 0.7 of its resistance is the coolant's."""
+    thick = FluidState(*(np.atleast_1d(getattr(coolant("propylene_glycol", 0.5).state(20.0), f)) for f in PROPERTIES))
+    ratio = float(coolant("water").state(35.0).conductivity / thick.conductivity[0])
+    found = with_coolant(part(), np.array([1e5]), np.array([FLOW_4]), thick)
+    assert found == pytest.approx([1e5 / (1 + 0.7 * (ratio - 1))], rel=1e-6)

@@ -7,8 +7,8 @@ from strategies import raw_recipe, recipe
 
 from krill.components import coolant_parts, solid_parts
 from krill.components.figure_table import FigureTable, Values
-from krill.components.radiator import core_of, inlet_conductance
-from krill.components.radiator_table import AIR_HEAT_CAPACITY, section_face
+from krill.components.radiator import core_of, inlet_conductance, with_coolant
+from krill.components.radiator_table import AIR_HEAT_CAPACITY, REFERENCE_AIR, section_face
 from krill.document.reading import read_object
 from krill.networks.layers import DIRECT_AIR_K_W, face_before
 from krill.networks.pattern import RESIDUAL_CONDUCTANCE
@@ -117,11 +117,11 @@ class TestRadiators:
         solution, pattern = solved.solution, solved.network.pattern
         for index, link in enumerate(pattern.radiators):
             part = link.part
-            T = solution.temperature[:, solved.structure.air.tail_nodes[link.air_edge]]
-            density = solved.network.states.pressure_pa / (287.05287 * (T + 273.15))
-            velocity = np.abs(solution.air.mass_flow[:, link.air_edge]) / density
+            velocity = np.abs(solution.air.mass_flow[:, link.air_edge]) / REFERENCE_AIR
             velocity = velocity / (part.sections * section_face(float(part.section_mm)))
-            UA = part.sections * core_of(part).conductance_at(velocity)
+            [liquid] = solved.coolants.values()
+            flow = np.abs(solution.coolant.mass_flow[:, link.coolant_edge]) / liquid.density
+            UA = part.sections * with_coolant(part, core_of(part).conductance_at(velocity), flow, liquid)
             water = np.maximum(np.abs(solution.streams[0][:, link.coolant_edge]), RESIDUAL_CONDUCTANCE["coolant"])
             air = np.abs(solution.air.mass_flow[:, link.air_edge]) * AIR_HEAT_CAPACITY
             factor = np.broadcast_to(solved.network.values(f"{part.id}/factor", 1.0), (4,))

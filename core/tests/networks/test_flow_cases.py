@@ -18,14 +18,15 @@ def graph(pairs: list[tuple[int, int]], fixed: int = 0) -> FlowGraph:
     return FlowGraph(tail, head, nodes, np.array([fixed]), tuple(f"edge {i}" for i in range(len(pairs))))
 
 
-def quadratic(columns: list[int], *resistances: float, linear: float = 0.0) -> PowerEdges:
+def quadratic(columns: list[int], *resistances: float, rho: float) -> PowerEdges:
+    """R Q^2, stated at the density of the case."""
     n = len(columns)
     return PowerEdges(
         np.array(columns),
-        np.full((1, n), linear),
+        np.zeros((1, n)),
         array(*resistances),
         np.full((1, n), 2.0),
-        np.zeros((1, n)),
+        np.full((1, n), rho),
         np.ones((1, n)),
     )
 
@@ -69,7 +70,7 @@ def series_loop(p: dict, rho: float) -> FlowSolution:
     g = graph([(i, (i + 1) % count) for i in range(count)])
     groups = [pump(i, *figures, rho) for i, figures in enumerate(pumps)]
     n = len(pumps)
-    groups += [tube(n, p), quadratic([n + 1, n + 2], p["R_block_Pa_s2_m6"], p["R_radiator"])]
+    groups += [tube(n, p), quadratic([n + 1, n + 2], p["R_block_Pa_s2_m6"], p["R_radiator"], rho=rho)]
     return run(g, groups, rho, p.get("mu_Pa_s", 1e-3), 0.05)
 
 
@@ -95,7 +96,7 @@ def test_parallel_blocks(case):
         groups = [
             pump(0, p["dp0_Pa"], p["Qmax_m3_s"], p["rho"]),
             tube(1, p),
-            quadratic([2, 3, 4], p["R1_Pa_s2_m6"], p["R2_Pa_s2_m6"], p["R_radiator"]),
+            quadratic([2, 3, 4], p["R1_Pa_s2_m6"], p["R2_Pa_s2_m6"], p["R_radiator"], rho=p["rho"]),
         ]
         flow = run(g, groups, p["rho"], p.get("mu_Pa_s", 1e-3), 0.05).mass_flow[0] / p["rho"]
         assert flow[0] == pytest.approx(out["Q_total_m3_s"], rel=5e-3 if "L_m" in p else 1e-6)
@@ -105,7 +106,7 @@ def test_parallel_blocks(case):
 def fans_against(resistance: float, pairs: list[tuple[int, int]], fans: list[tuple[float, float]]) -> FlowSolution:
     g = graph([*pairs, (1, 0)])
     groups = [pump(i, *fan, rho=1.2) for i, fan in enumerate(fans)]
-    return run(g, [*groups, quadratic([len(fans)], resistance)], 1.2, 1.8e-5, 0.02)
+    return run(g, [*groups, quadratic([len(fans)], resistance, rho=1.2)], 1.2, 1.8e-5, 0.02)
 
 
 def test_fans_in_parallel_and_in_series(case):
@@ -156,8 +157,8 @@ def test_a_random_graph_with_three_movers(seed):
         rng.uniform(0, 1e8, shape),
         10 ** rng.uniform(11, 13, shape),
         rng.uniform(1.7, 2.0, shape),
-        np.zeros(shape),
-        np.ones(shape),
+        np.full(shape, 995.0),
+        np.full(shape, 8e-4),
     )
     medium = Medium(np.full((batch, 20), 995.0), np.full((batch, 20), 8e-4))
     groups = [*curve_groups, resistances]
@@ -181,7 +182,7 @@ def test_a_fan_whose_curve_has_a_cliff_settles_where_it_crosses_its_resistance(f
     curve = curve_from_points(np.array(flows), np.array(heads, dtype=float))
     one, rho = np.ones((1, 1)), 1.2
     fan = MoverEdges(np.array([0]), curve, one, one, one, rho * one, 1e-3 * one)
-    hole = PowerEdges(np.array([1]), 0 * one, loss * one, 2 * one, one, rho * one)
+    hole = PowerEdges(np.array([1]), 0 * one, loss * one, 2 * one, rho * one, one)
     found = run(graph([(0, 1), (1, 0)]), [fan, hole], rho, 1.8e-5, 0.01)
     assert found.report.settled[0]
     assert found.report.iterations < 20

@@ -188,7 +188,10 @@ def test_a_whole_part_of_the_shelf_and_the_way_the_housing_stands_may_vary():
     )
     result = solved(study)
     assert result.solved == 4
-    assert result.columns["margin_k"][2] < result.columns["margin_k"][0]
+    for row in range(4):  # each candidate is what a prediction of its document says
+        [alone] = predict(study.document(row), ["both"], samples=0).workloads
+        least = min(p.margin_k for p in alone.places if p.margin_k is not None)
+        assert result.columns["margin_k"][row] == pytest.approx(least, abs=2e-3)
     document = study.document(3)
     assert document.part("pump").class_ == "pump_small"
     assert document.housing.gravity == (0, -1, 0)

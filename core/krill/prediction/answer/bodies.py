@@ -9,6 +9,7 @@ from krill.catalogue.materials import mass_of, touch_limit
 from krill.components.flat_faces import OTHER_SIDE, film_number
 from krill.components.heat_pipes import DRY_SHARE, WALL_SHARE, WICK_M, PipeGroup, PipeLimits, pipe_limits
 from krill.components.panels import side_loss
+from krill.components.radiator_table import REFERENCE_AIR
 from krill.components.sinks import driven_loss, still_loss
 from krill.document.geometry import stand_of
 from krill.document.solids import Lie, Panel, Sink
@@ -169,22 +170,17 @@ def _plate_inside(model: BodyModel, row: int, lie: Lie, face: Array, air: Array)
 def _driven_ways(solved: Solved, row: int, model: BodyModel) -> list[BodyWay]:
     part = model.part
     found: list[BodyWay] = []
-    flow, air, volume = solved.structure.air, solved.solution.air, solved.solution.air_volume
-    for index, stream in enumerate(solved.network.pattern.streams):
-        if (
-            stream.part != part.id
-            or flow is None
-            or air is None
-            or volume is None
-            or not isinstance(part, Sink)
-            or model.fins is None
-        ):
+    flow, air, pattern = solved.structure.air, solved.solution.air, solved.network.pattern
+    for index, stream in enumerate(pattern.streams):
+        if stream.part != part.id or flow is None or air is None or not isinstance(part, Sink) or model.fins is None:
             continue
         T = solved.solution.temperature[row]
         forward = air.mass_flow[row, stream.edge] >= 0
         inlet = float(T[flow.tail_nodes[stream.edge] if forward else flow.head_nodes[stream.edge]])
         watts = float(solved.solution.conductance.streams[row, index]) * (float(T[stream.face]) - inlet)
-        loss = driven_loss(part, model.fins, solved.network.values, volume[:, stream.edge])
+        watts += float(solved.link_heat[row, pattern.still_link(index)])
+        volume = air.mass_flow[:, stream.edge] / REFERENCE_AIR
+        loss = driven_loss(part, model.fins, solved.network.values, volume)
         found.append(
             BodyWay(
                 side="stream",

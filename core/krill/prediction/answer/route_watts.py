@@ -53,7 +53,10 @@ def _layer_watts(solved: Solved, row: int, layer: Layer, drop: float) -> float:
     column = pattern.column_of[layer_key(layer)]
     if layer.kind == "pipes":
         return float(solved.link_heat[row, pattern.pipe_link(column)])
-    of_kind = {"plate": G.plates, "stream": G.streams}.get(layer.kind, G.layers)
+    if layer.kind == "stream":
+        beside = float(solved.link_heat[row, pattern.still_link(column)])
+        return at_row(G.streams, row, column) * drop + beside
+    of_kind = {"plate": G.plates}.get(layer.kind, G.layers)
     return at_row(of_kind, row, column) * drop
 
 

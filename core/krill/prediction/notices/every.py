@@ -73,7 +73,7 @@ def _supply(solved: Solved, case: int) -> Iterator[Notice]:
     row = solved.central(case)
     rated = [part for part in solved.build.parts if isinstance(part, Supply) and part.rating_w is not None]
     for supply in rated:
-        load = float(solved.network.states.supply_load(solved.solution.speeds)[row])
+        load = float(solved.network.states.supply_load(supply, solved.solution.speeds)[row])
         rating = solved.figure(f"{supply.id}/rating_w", row)
         if load > rating:
             yield warning(supply.id, f"{load:.0f} W are asked of a supply rated {rating:.0f} W.")
