@@ -27,6 +27,7 @@ BIBLIOGRAPHY: Final[dict[str, str]] = {
     "jcgm-100": "JCGM 100:2008, Guide to the expression of uncertainty in measurement",
     "kays-london": "Kays & London, Compact Heat Exchangers; Incropera eq. 11.33, 11.34",
     "lee-1995": "Lee, Song, Au & Moran 1995: spreading resistance, equal-area circles",
+    "magnus": "Magnus form of the vapour pressure over water; constants of the WMO guide",
     "mason-1955": "Nusselt-Mason series of cross flow, both fluids unmixed (exact)",
     "anodic-index": "Anodic index tables in the style of MIL-STD-889 (value from memory)",
     "memory": "Value from memory; class-typical, no source could be opened",

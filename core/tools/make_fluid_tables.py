@@ -28,6 +28,16 @@ def column(fluid: str, temperatures: list[float]) -> dict[str, list[float | None
     return {name: [rounded(at(key, t)) for t in temperatures] for name, key in KEYS.items()}
 
 
+def freezing(code: str, shares: list[float]) -> list[float | None]:
+    """Freezing points of a mixture by mass share, C; of water as steam tables have it."""
+
+    def at(share: float) -> float:
+        fluid = f"INCOMP::{code}[{share}]"
+        return 0.0 if share == 0.0 else float(PropsSI("T_freeze", "T", 300.0, "P", PRESSURE, fluid)) - 273.15
+
+    return [rounded(at(share)) for share in shares]
+
+
 def saturation(temperatures: list[float]) -> dict[str, list[float | None]]:
     """Water and its vapour on the saturation line."""
 
@@ -59,7 +69,9 @@ def main() -> None:
     data: dict[str, object] = {"made_by": "tools/make_fluid_tables.py with CoolProp 8", "liquid_c": liquid}
     for name, code in (("ethylene_glycol", "MEG"), ("propylene_glycol", "MPG")):
         columns = [pure] + [column(f"INCOMP::{code}[{w}]", liquid) for w in shares[1:]]
-        data[name] = {"mass_share": shares, **{key: [c[key] for c in columns] for key in KEYS}}
+        fine = [round(0.02 * step, 2) for step in range(31)]
+        ice = {"ice_mass_share": fine, "ice_c": freezing(code, fine)}
+        data[name] = {"mass_share": shares, **ice, **{key: [c[key] for c in columns] for key in KEYS}}
     air = [float(t) for t in range(-40, 201, 5)]
     data["air"] = {"air_c": air, **column("Air", air)}
     data["saturation"] = saturation([float(t) for t in range(1, 161)])

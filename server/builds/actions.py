@@ -175,6 +175,7 @@ def summary_of(document: Document) -> dict[str, Any]:
                 "workload": w.workload,
                 "name": w.name,
                 "sound_dba": w.sound.total_dba,
+                "no_state": None if w.no_state is None else w.no_state.what,
                 "places": [
                     {key: getattr(place, key) for key in ("address", "name", "temperature_c", "margin_k", "status")}
                     for place in w.places

@@ -118,6 +118,8 @@ class FigureTable:
         for zone in build.zones:
             if zone.kind == "box":
                 self._add(_class_defaults(zone.id, "box", None, zone))
+        for room in build.rooms:
+            self._add(_class_defaults(room.id, "room", None, room))
         for loop in build.loops:
             self._add(_class_defaults(loop.id, "loop", None, loop))
         for bond in build.bonds:

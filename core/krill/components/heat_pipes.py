@@ -220,17 +220,29 @@ class PipeGroup:
     """Like pipes side by side: their conductance, and their heat over a difference."""
 
     def __init__(self, pipe: PipeFigures, values: Values) -> None:
-        self.pipe = pipe
-        self.resistance = pipe_resistance(pipe, values)
-        self.conductance = np.asarray(pipe.part.count / (self.resistance.total * pipe.uneven))
+        self.pipe, self._values = pipe, values
+        self._fixed = pipe_resistance(pipe, values)
+
+    @property
+    def as_stated(self) -> Array:
+        """W/K of the group at the temperature that class figures are stated at."""
+        return self.conductance(np.asarray(REFERENCE_C))
+
+    def resistance(self, mean_c: Array) -> Array:
+        """K/W of one pipe at the temperature of its vapour: cold vapour is thin and pays more to flow."""
+        water, fixed = saturated_water(mean_c), self._fixed
+        vapour = physics.vapour_resistance(water, mean_c, self.pipe.bore, self.pipe.effective_length)
+        return np.asarray(fixed.total - fixed.vapour + vapour)
+
+    def conductance(self, mean_c: Array) -> Array:
+        """W/K of the group."""
+        return np.asarray(self.pipe.part.count / (self.resistance(mean_c) * self.pipe.uneven))
 
     def limit(self, mean_c: Array) -> Array:
         """W of the group at which its busiest pipe reaches its limit."""
         return np.asarray(self.pipe.part.count * pipe_limits(self.pipe, mean_c).least / self.pipe.uneven)
 
-    def heat(self, difference_k: Array, mean_c: Array) -> tuple[Array, Array]:
-        """(W, W/K): beyond the limit each further kelvin carries a tenth."""
-        wet, limit = self.conductance * difference_k, self.limit(mean_c)
-        beyond = wet > limit
-        heat = np.where(beyond, limit + DRY_SHARE * (wet - limit), wet)
-        return heat, np.where(beyond, DRY_SHARE, 1.0) * self.conductance
+    def heat(self, difference_k: Array, mean_c: Array) -> Array:
+        """W: beyond the limit each further kelvin carries a tenth."""
+        wet, limit = self.conductance(mean_c) * difference_k, self.limit(mean_c)
+        return np.asarray(np.where(wet > limit, limit + DRY_SHARE * (wet - limit), wet))

@@ -39,6 +39,17 @@ class Room(Strict):
     altitude_m: Annotated[
         Number, Field(ge=ALTITUDE_M[0], le=ALTITUDE_M[1]), Quantity("altitude", unit="m", above=None)
     ] = 0
+    humidity_share: Annotated[
+        Figure | None,
+        Quantity(
+            "relative humidity",
+            help="what is colder than the dew point of its air gets wet",
+            group="heat",
+            at_most=1,
+            tolerance=0.15,
+            varies=False,
+        ),
+    ] = None
 
 
 class Brief(Strict):

@@ -77,7 +77,8 @@ def coolant(name: str, mass_share: float = 0.0) -> Coolant:
     stacked = np.asarray(rows)
     liquid = np.all(np.isfinite(stacked), axis=0)
     first = int(np.argmax(liquid))
-    return Coolant(name, share, float(grid[first]), stacked[:, first:], float(grid[first]))
+    ice = float(np.interp(share, table["ice_mass_share"], table["ice_c"]))
+    return Coolant(name, share, float(grid[first]), stacked[:, first:], ice)
 
 
 @lru_cache(maxsize=1)

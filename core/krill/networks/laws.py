@@ -38,28 +38,32 @@ class PowerLaw:
         return G * difference, slope, -slope
 
 
+def _with_slopes(law: Callable[[Array, Array], Array], inner: Array, outer: Array) -> tuple[Array, Array, Array]:
+    """A heat and its slopes by differences, both ends at once."""
+    Ti = np.stack([inner, inner + DERIVATIVE_STEP, inner])
+    To = np.stack([outer, outer, outer + DERIVATIVE_STEP])
+    Q = law(Ti, To)
+    return Q[0], (Q[1] - Q[0]) / DERIVATIVE_STEP, (Q[2] - Q[0]) / DERIVATIVE_STEP
+
+
 @dataclass(frozen=True)
 class FilmLaw:
-    """G(T inner, T outer) dT with a conductance that is smooth in both; slopes by differences, both ends at once."""
+    """G(T inner, T outer) dT with a conductance that is smooth in both."""
 
     conductance: Callable[[Array, Array], Array]
 
     def heat(self, inner: Array, outer: Array) -> tuple[Array, Array, Array]:
-        Ti = np.stack([inner, inner + DERIVATIVE_STEP, inner])
-        To = np.stack([outer, outer, outer + DERIVATIVE_STEP])
-        Q = self.conductance(Ti, To) * (Ti - To)
-        return Q[0], (Q[1] - Q[0]) / DERIVATIVE_STEP, (Q[2] - Q[0]) / DERIVATIVE_STEP
+        return _with_slopes(lambda Ti, To: self.conductance(Ti, To) * (Ti - To), inner, outer)
 
 
 @dataclass(frozen=True)
 class BentLaw:
-    """A heat and slope of the difference, with figures that follow the mean of both ends: heat pipes."""
+    """A heat of the difference, with figures that follow the mean of both ends: heat pipes."""
 
-    law: Callable[[Array, Array], tuple[Array, Array]]
+    law: Callable[[Array, Array], Array]
 
     def heat(self, inner: Array, outer: Array) -> tuple[Array, Array, Array]:
-        Q, slope = self.law(inner - outer, (inner + outer) / 2)
-        return Q, slope, -slope
+        return _with_slopes(lambda Ti, To: self.law(Ti - To, (Ti + To) / 2), inner, outer)
 
 
 @dataclass(frozen=True)

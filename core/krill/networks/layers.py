@@ -155,7 +155,7 @@ class LayerModel:
 
     def pipe_group(self, route: PlaceRoute, layer: Layer) -> _Law:
         group = self._pattern.column_of[layer_key(layer)]
-        return _Fixed(self._pipes[group].conductance)
+        return _Fixed(self._pipes[group].as_stated)  # what lies under it spreads by this; its own heat is a law
 
     def contact(self, route: PlaceRoute, layer: Layer) -> _Law:
         body = route.body or ""

@@ -11,13 +11,14 @@ from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
 from krill.prediction.answer.bodies import body_results, pipe_results
 from krill.prediction.answer.circuits import air_elements, loop_results, path_results, zone_results
+from krill.prediction.answer.lasting import no_state
 from krill.prediction.answer.places import place_results
-from krill.prediction.answer.result import NodeResult, PlaceResult, Prediction, WorkloadResult
+from krill.prediction.answer.result import NodeResult, NoState, PlaceResult, Prediction, WorkloadResult
 from krill.prediction.answer.rules import rules_of_thumb
 from krill.prediction.answer.shared import terraces
 from krill.prediction.answer.solving import Solved, solve_cases
 from krill.prediction.answer.sound import sound_result
-from krill.prediction.notices.every import notices_of
+from krill.prediction.notices.every import notices_of, notices_without_state
 
 CERTIFIES = "An estimate from class-typical and stated figures. It certifies nothing."
 DEFAULT_SAMPLES = 400
@@ -72,6 +73,45 @@ def _result_id(sha256: str, cases: list[Case], samples: int, seed: int, override
 
 
 def _workload(solved: Solved, index: int) -> WorkloadResult:
+    none = no_state(solved, solved.central(index))
+    return _with_state(solved, index) if none is None else _without_state(solved, index, none)
+
+
+def _power(solved: Solved, index: int) -> float:
+    """Watts that all sources of a case put in."""
+    power = solved.solution.power[solved.central(index)].copy()
+    power[solved.network.pattern.given] = 0.0
+    return float(power.sum())
+
+
+def _without_state(solved: Solved, index: int, none: NoState) -> WorkloadResult:
+    case, sound = solved.cases[index], sound_result(solved, index)
+    return WorkloadResult(
+        workload=case.workload.id,
+        name=case.workload.name or case.workload.id,
+        room_c=case.room_c,
+        power_w=_power(solved, index),
+        balance_w=float(solved.solution.balance_w.max()),
+        no_state=none,
+        tightest=None,
+        places=[],
+        terraces=[],
+        loops=[],
+        air=[],
+        paths=[],
+        zones=[],
+        bodies=[],
+        pipes=[],
+        sound=sound,
+        rules=rules_of_thumb(solved, index, [], []),
+        notices=notices_without_state(
+            solved, index, none, loop_results(solved, index), air_elements(solved, index), sound
+        ),
+        nodes=[],
+    )
+
+
+def _with_state(solved: Solved, index: int) -> WorkloadResult:
     case, row = solved.cases[index], solved.central(index)
     places = place_results(solved, index)
     with_margin = [place for place in places if place.margin_k is not None]
@@ -80,8 +120,6 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
     loops, shared = loop_results(solved, index), terraces(solved, index)
     air, zones = air_elements(solved, index), zone_results(solved, index)
     bodies, pipes = body_results(solved, index), pipe_results(solved, index)
-    power = solved.solution.power[row].copy()
-    power[solved.network.pattern.given] = 0.0
     nodes: list[NodeResult] = [
         NodeResult(address=name, temperature_c=float(T))
         for name, T in zip(solved.structure.node_names, solved.solution.temperature[row], strict=True)
@@ -90,8 +128,9 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
         workload=case.workload.id,
         name=case.workload.name or case.workload.id,
         room_c=case.room_c,
-        power_w=float(power.sum()),
+        power_w=_power(solved, index),
         balance_w=float(solved.solution.balance_w.max()),
+        no_state=None,
         tightest=tightest.address if tightest else None,
         places=places,
         terraces=shared,

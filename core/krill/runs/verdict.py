@@ -16,6 +16,7 @@ from krill.document.parts import Opening
 from krill.networks.states import Case
 from krill.networks.structure import PlaceRoute
 from krill.numerics.sampling import QUANTILE_90, band_90
+from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.origins import GUESSES
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.shared import loop_nodes
@@ -102,6 +103,7 @@ def verdict(
     chosen = next(item for item in build.workloads if item.id == workload)
     case = Case(chosen, room_c, float(build.rooms[0].altitude_m))
     solved = solve_cases(build, [case], samples, seed, overrides)
+    must_last(solved, 0)
     known = [m for m in measured if _quantity(solved, m.role) is not None]
     if not known:
         return Verdict([], [], "No measured temperature belongs to a part of this build.")

@@ -12,6 +12,7 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.errors import DocumentRefused, KrillError, Problem
 from krill.networks.states import Case
+from krill.prediction.answer.lasting import lasting
 from krill.prediction.answer.solving import Solved, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import cases_of
@@ -235,5 +236,5 @@ def _parts(numbers: Indices) -> list[Indices]:
 
 def _failures(solved: Solved) -> dict[int, str]:
     """Why a candidate did not settle in one of the cases, by its row among the draws of each."""
-    at = ((row % solved.stride - 1, why) for row, why in solved.solution.status.why.items())
+    at = ((row % solved.stride - 1, why) for row, why in lasting(solved).why.items())
     return {row: why for row, why in at if row >= 0}

@@ -6,6 +6,7 @@ from numpy.typing import NDArray
 from krill.components.figure_table import FigureTable, ResolvedFigure
 from krill.document.build import Build
 from krill.numerics.sampling import QUANTILE_90
+from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import chosen_place, place_results
 from krill.prediction.answer.solving import MODEL_ERROR_SHARE, room_of, solve_cases
 from krill.prediction.predict import CERTIFIES, cases_of
@@ -40,6 +41,7 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
             column = draws.setdefault(figure.address, np.full(rows, figure.value))
             column[2 * number : 2 * number + 2] = figure.tolerance.deviate(figure.value, ENDS)
     solved = solve_cases(build, [case], rows, draws=draws)
+    must_last(solved, 0)
     chosen = chosen_place(place_results(solved, 0), place)
     T = temperatures(solved, chosen.address)
     rise = float(T[0]) - room_of(solved, 0)

@@ -10,8 +10,9 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.errors import DocumentRefused, NotConverged
 from krill.networks.states import Case, duty_address
+from krill.prediction.answer.lasting import lasting, no_state
 from krill.prediction.answer.places import chosen_place, lowest_limit, place_results
-from krill.prediction.answer.result import PlaceResult
+from krill.prediction.answer.result import NoState, PlaceResult
 from krill.prediction.answer.solving import Solved, solve_cases, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
@@ -42,6 +43,9 @@ def next_changes(
     steps = steps_of_build(build, table, workload)[:MAX_STEPS]
     stacked = [step for step in steps if not step.structural]
     solved, states = _stacked(build, case, table, stacked)
+    none = no_state(solved, 0)
+    if none is not None:
+        return _nothing_to_win(case, none, whole=not quick)
     chosen = chosen_place(place_results(solved, 0), place)
     before = _states(solved)[0]
     found = [_change(build, step, before, state, chosen) for step, state in zip(stacked, states, strict=True) if state]
@@ -56,6 +60,19 @@ def next_changes(
         changes=ranked,
         sentence=ranked_sentence(ranked, chosen),
         whole=not quick,
+        certifies=CERTIFIES,
+    )
+
+
+def _nothing_to_win(case: Case, none: NoState, *, whole: bool) -> NextChanges:
+    """What is said of a build that settles in no state that lasts: it has no kelvins to win."""
+    return NextChanges(
+        workload=case.workload.id,
+        room_c=case.room_c,
+        place="",
+        changes=[],
+        sentence=f"{none.what[0].upper()}{none.what[1:]}: mend that first.",
+        whole=whole,
         certifies=CERTIFIES,
     )
 
@@ -76,9 +93,8 @@ def _stacked(
     NotConverged where the build itself does not.
     """
     together = try_cases(build, [case], len(steps), draws=_draws(table, steps))
-    status = together.solution.status
-    status.must_settle(0)
-    states = zip(_states(together)[1:], status.settled[1:], strict=True)
+    together.solution.status.must_settle(0)
+    states = zip(_states(together)[1:], lasting(together).settled[1:], strict=True)
     return together, [state if settled else None for state, settled in states]
 
 
@@ -104,10 +120,11 @@ def _states(solved: Solved) -> list[_State]:
 
 
 def _alone(build: Build, case: Case, step: Step) -> _State | None:
-    """A build with a change of kind; None where it cannot be built or does not settle."""
+    """A build with a change of kind; None where it cannot be built or settles in no state that lasts."""
     try:
         other = edited(build, step.edits)
-        return _states(solve_cases(other, cases_of(other, [case.workload.id], case.room_c)))[0]
+        solved = solve_cases(other, cases_of(other, [case.workload.id], case.room_c))
+        return _states(solved)[0] if no_state(solved, 0) is None else None
     except (DocumentRefused, NotConverged):
         return None
 

@@ -5,6 +5,7 @@ import pytest
 from other_laws import fluids as other_fluids
 
 from krill.materials import fluids
+from krill.physics.moist_air import dew_point, vapour_pressure
 
 # the tables are linear over 1 K and 10 % of share; these are their interpolation errors, well inside the data's own spread
 SAME_LIBRARY = {"density": 2e-4, "heat_capacity": 2e-3, "viscosity": 6e-3, "conductivity": 1e-3}
@@ -68,3 +69,39 @@ def test_frozen_coolant_is_said():
     assert not fluids.coolant("water").inside(-1.0)
     assert fluids.coolant("propylene_glycol", 0.5).inside(-20.0)
     assert not fluids.coolant("water").inside(101.0)
+
+
+def test_published_freezing_points(case):
+    """F07, and between the shares of the property tables: PG 15 % against the library, no line between 10 and 20 %."""
+    from CoolProp.CoolProp import PropsSI
+
+    names = {"MEG": "ethylene_glycol", "MPG": "propylene_glycol"}
+    for point in case("F07").points:
+        p = point["in"]
+        found = fluids.coolant(names[p["fluid"]], p["w_glycol_mass"]).freezing_c
+        assert found == pytest.approx(point["out"]["T_freeze_C"], abs=0.01)
+    for code, name in names.items():
+        for share in (0.05, 0.15, 0.37, 0.55):
+            expected = PropsSI("T_freeze", "T", 300.0, "P", 101325, f"INCOMP::{code}[{share}]") - 273.15
+            assert fluids.coolant(name, share).freezing_c == pytest.approx(
+                expected, abs=0.05
+            )  # straight lines over 2 %
+    assert fluids.coolant("water").freezing_c == 0.0
+
+
+def test_published_dew_points(case):
+    """F12: Magnus to the digit, the library's real gas within 0.15 K."""
+    for point in case("F12").points:
+        p, out = point["in"], point["out"]
+        found = float(dew_point(p["T_C"], p["RH"]))
+        assert found == pytest.approx(out["T_dew_C_Magnus"], rel=1e-6)
+        assert found == pytest.approx(out["T_dew_C"], abs=0.15)
+
+
+@pytest.mark.parametrize("celsius", [0.5, 10.0, 25.0, 45.0])
+def test_vapour_pressure_against_the_steam_tables(celsius):
+    """IAPWS-95 by the library on the saturation line, within the 0.4 % that Magnus' form is off by."""
+    from CoolProp.CoolProp import PropsSI
+
+    expected = PropsSI("P", "T", celsius + 273.15, "Q", 0, "Water")
+    assert float(vapour_pressure(celsius)) == pytest.approx(expected, rel=4e-3)

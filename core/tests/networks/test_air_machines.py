@@ -149,7 +149,7 @@ def test_stack_flow_through_a_fanless_box(case):
 
 
 def test_turning_the_housing_turns_the_draught():
-    raw = chimney(0.4, 100, 2.5, 50)
+    raw = chimney(0.4, 100, 2.5, 5)
     upright = asked(raw)
     raw["housing"]["gravity"] = [0, 0, 1]
     over = asked(raw)

@@ -28,6 +28,15 @@ def loop_machine(tree, parts, *, watts=150.0, stream=("radiator-0",), movers=Non
     )
 
 
+def cold(raw):
+    """The same without heat: a loop that stands would boil, and a state that does not last has no figures."""
+    raw["workloads"][0]["watts"] = dict.fromkeys(raw["workloads"][0]["watts"], 0)
+    for item in raw["parts"]:
+        if item["kind"] == "pump":
+            item["power_w"] = 0
+    return raw
+
+
 def plain(pumps=1, plates=1, radiators=1, **more):
     parts = loop_parts(pumps, plates, radiators)
     tree = [
@@ -129,7 +138,7 @@ def test_a_larger_stated_free_flow_moves_more_coolant():
 
 
 def test_a_pump_that_is_off_spins_freely_or_blocks():
-    raw = plain(pumps=2, movers={"pump-1": {"off": True}})
+    raw = cold(plain(pumps=2, movers={"pump-1": {"off": True}}))
     free = loop(asked(raw)).flow_l_min
     part(raw, "pump-1")["when_off"] = "blocking"
     blocked = asked(raw)
@@ -201,7 +210,7 @@ def test_meter_strainer_and_couplings_are_elements():
 
 
 def test_an_open_coupling_stops_the_loop_and_says_so():
-    raw = plain()
+    raw = cold(plain())
     raw["parts"].append({"id": "pair", "kind": "coupling", "class": "coupling_large", "joined": False})
     raw["loops"][0]["elements"].insert(1, "pair")
     found = asked(raw)

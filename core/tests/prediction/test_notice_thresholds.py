@@ -7,15 +7,17 @@ import pytest
 from asking import edge
 from fanless import chip, fanless, hop, layer, pipe, pipes_hop, sink
 from machines import box, fan, loop_parts, machine, on_plate, opening, path, source, sure
+from scipy.optimize import brentq
 from strategies import recipe
 
-from krill.document.reading import read_object
+from krill.document.reading import read_object, write_object
 from krill.prediction.answer.circuits import air_elements, loop_results
 from krill.prediction.answer.solving import solve_cases
-from krill.prediction.notices.air import air_notices
-from krill.prediction.notices.loops import loop_notices
+from krill.prediction.notices.air import air_notices, warm_air_notices
+from krill.prediction.notices.loops import coolant_notices, loop_notices
 from krill.prediction.notices.solids import solid_notices
 from krill.prediction.predict import cases_of, predict
+from krill.recipes.book import RECIPES
 
 
 @pytest.fixture(scope="module")
@@ -43,8 +45,12 @@ def texts_of(raw):
 )
 def test_of_a_loop(known, field, quiet, loud, text):
     result = replace(loop_results(known, 0)[0], air_room_ml=20.0, expansion_ml=1.0)
-    assert not said(loop_notices(known, [replace(result, **{field: quiet})]), text)
-    assert said(loop_notices(known, [replace(result, **{field: loud})]), text)
+
+    def told(loop):
+        return [*coolant_notices([loop]), *loop_notices(known, [loop])]
+
+    assert not said(told(replace(result, **{field: quiet})), text)
+    assert said(told(replace(result, **{field: loud})), text)
 
 
 @pytest.mark.parametrize(
@@ -85,7 +91,7 @@ def test_of_a_reservoir_that_is_low(share, warned):
 def test_of_warm_air_at_a_radiator(known, warmer, told):
     element = next(item for item in air_elements(known, 0) if item.kind == "radiator")
     breathed = replace(element, inlet_c=known.cases[0].room_c + warmer)
-    assert said(air_notices(known, 0, [breathed], []), "warmer than the room") is told
+    assert said(warm_air_notices(known, 0, [breathed]), "warmer than the room") is told
 
 
 @pytest.mark.parametrize(("velocity", "told"), [(0.51, False), (0.49, True), (2.99, False), (3.01, True)])
@@ -94,7 +100,7 @@ def test_of_face_velocity_outside_the_table(known, velocity, told):
     part = known.build.part(element.address)
     face = part.sections * 0.96 * (part.section_mm / 1000) ** 2
     blown = replace(element, airflow_m3_h=velocity * face * 3600)
-    assert said(air_notices(known, 0, [blown], []), "outside the class table") is told
+    assert said(air_notices(known, 0, [blown]), "outside the class table") is told
 
 
 @pytest.mark.parametrize(
@@ -140,7 +146,7 @@ def test_of_a_radiator_beyond_its_class_table(sizes, told):
 @pytest.mark.parametrize(("m3_h", "told"), [(-0.009, False), (-0.011, True)])
 def test_of_a_fan_pushed_backwards(known, m3_h, told):
     element = next(item for item in air_elements(known, 0) if item.kind == "fan")
-    assert said(air_notices(known, 0, [replace(element, airflow_m3_h=m3_h)], []), "pushed backwards") is told
+    assert said(air_notices(known, 0, [replace(element, airflow_m3_h=m3_h)]), "pushed backwards") is told
 
 
 @pytest.mark.parametrize(("share", "told"), [(0.301, False), (0.299, True)])
@@ -159,7 +165,7 @@ def test_of_a_starved_cooler(share, told):
     solved = solve_cases(build, cases_of(build, None, None))
     element = next(item for item in air_elements(solved, 0) if item.kind == "cooler")
     starved = replace(element, airflow_m3_h=share * 80)
-    assert said(air_notices(solved, 0, [starved], []), "it is rated at 80") is told
+    assert said(air_notices(solved, 0, [starved]), "it is rated at 80") is told
 
 
 @pytest.mark.parametrize(("millimetres", "told"), [(30, True), (31, False)])
@@ -202,10 +208,56 @@ def test_of_a_header_of_one_ampere(amperes, warned):
     assert said(texts_of(raw), "would carry") is warned
 
 
-@pytest.mark.parametrize(("room_c", "told"), [(5.0, False), (4.9, True)])
-def test_of_a_cold_room(room_c, told):
-    raw = machine([fan("a"), opening("o")], [], [path("p", "out", "out", "a", "o")], room_c=room_c)
-    assert said(texts_of(raw), "below 5 °C") is told
+@pytest.mark.parametrize(
+    ("humidity", "plate_c", "says"),
+    [
+        (None, 13.2, "may come down"),  # 24 °C, 50 ± 15 %: dew point 12.9, at the damp end 17.0
+        (None, 12.6, "water comes down"),
+        (None, 16.8, "may come down"),
+        (None, 17.3, None),
+        (sure(0.3), 12.6, None),  # dew point 5.4
+        (sure(0.9), 21.9, "water comes down"),  # 22.3
+    ],
+)
+def test_of_what_is_colder_than_the_dew_point_of_its_air(humidity, plate_c, says):
+    """A panel between a cold zone and the room, held near a temperature by what it gives to both."""
+    panel = {"id": "panel", "kind": "panel", "name": "Cold plate", "width_mm": 200, "height_mm": 200}
+    panel |= {
+        "thickness_mm": 3,
+        "material": "aluminium_sheet",
+        "finish": "anodised",
+        "outside": "out",
+        "inside": "cold",
+    }
+    raw = machine([panel], [{"id": "cold", "kind": "outside", "name": "Cold room", "air_c": plate_c}], [], room_c=24.0)
+    raw["rooms"][0] |= {} if humidity is None else {"humidity_share": humidity}
+    raw["parts"][0]["factor"] = sure(1)
+
+    def panel_at(cold):
+        raw["zones"][1]["air_c"] = cold
+        return predict(read_object(raw), samples=0).workloads[0]
+
+    cold = brentq(lambda c: panel_at(c).bodies[0].temperature_c - plate_c, -30.0, 23.9, xtol=1e-3)
+    said_of = [n for n in panel_at(cold).notices if "dew point" in n.text and n.address == "panel"]
+    assert [says in notice.text for notice in said_of] == ([] if says is None else [True])
+    if says == "water comes down":
+        assert said_of[0].level == "warning"
+        assert "dew point of out" in said_of[0].text
+
+
+def test_of_a_cold_loop_in_a_warm_box():
+    """A station that stands outdoors in winter cools coolant under the dew point of the room where the plates are."""
+    build = RECIPES["outside_radiator"].make(125, 220, 30, 24.0, "station")
+    raw = write_object(build)
+    station = {"id": "outdoors", "kind": "outside", "air_c": 1.0}
+    raw["zones"].append(station)
+    for air_path in raw["air_paths"]:
+        if "radiator" in str(air_path["elements"]):
+            air_path["from_zone"] = air_path["to_zone"] = "outdoors"
+    [idle] = [w for w in predict(read_object(raw), ["idle"], samples=0).workloads]
+    texts = [n.text for n in idle.notices if n.level == "warning" and "dew point" in n.text]
+    assert len(texts) == 1
+    assert texts[0].startswith("The coolant of ")
 
 
 @pytest.mark.parametrize(("celsius", "told"), [(80.0, False), (80.1, True)])

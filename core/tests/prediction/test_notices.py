@@ -47,7 +47,7 @@ def test_hot_coolant_and_low_flow():
         raw["rooms"][0]["air_c"] = 44
         for mover in raw["workloads"][3]["movers"]:
             if mover.startswith("fan"):
-                raw["workloads"][3]["movers"][mover] = {"duty": 0.25}
+                raw["workloads"][3]["movers"][mover] = {"duty": 0.5}
 
     assert said(notices(stew), "Coolant reaches")
 

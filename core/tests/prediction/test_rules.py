@@ -25,7 +25,7 @@ def rules(duty, sections=None, watts=None):
     [
         (0.9, None, None, "agree: enough"),
         (0.25, None, None, "yet the coolant stands"),
-        (0.3, 1, None, "agree: too little"),
+        (0.3, 1, 40, "agree: too little"),
     ],
 )
 def test_the_note_says_where_rule_and_model_part(duty, sections, watts, says):

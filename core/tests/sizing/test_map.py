@@ -45,9 +45,12 @@ def test_the_present_design_is_marked_on_both_axes(found):
 
 def test_more_air_and_more_radiator_never_cost_margin(found):
     for row in found.margin_k:
-        assert row == sorted(row)
+        settled = [margin for margin in row if margin is not None]
+        assert settled == sorted(settled)
+        assert None not in row[row.index(settled[0]) :]  # what boils, boils at the small end
     for column in zip(*found.margin_k, strict=True):
-        assert list(column) == sorted(column)
+        settled = [margin for margin in column if margin is not None]
+        assert settled == sorted(settled)
 
 
 @pytest.mark.parametrize(

@@ -214,7 +214,7 @@ def _pipe(solved: Solved, row: int, link: PipeLink, group: PipeGroup, watts: flo
     binding = min(each, key=lambda name: each[name])
     busiest, limit = watts / part.count * uneven, each[binding]
     share = busiest / limit
-    wet = at(group.conductance, row) * (float(T[link.layer.inner]) - float(T[link.layer.outer]))
+    wet = at(group.conductance(np.asarray(vapour)), row) * (float(T[link.layer.inner]) - float(T[link.layer.outer]))
     dry = wet * uneven / part.count > limit * (1.0 + 0.01 * DRY_SHARE)
     return PipeResult(
         address=part.id,
@@ -230,7 +230,7 @@ def _pipe(solved: Solved, row: int, link: PipeLink, group: PipeGroup, watts: flo
         vapour_c=vapour,
         lift_mm=1000 * at(group.pipe.lift, row),
         state="dried out" if dry else "near its limit" if share > NEAR_LIMIT else "works",
-        resistance_k_w=at(group.resistance.total, row),
+        resistance_k_w=at(group.resistance(np.asarray(vapour)), row),
         diameter_mm=1000 * at(group.pipe.diameter, row),
         flat_mm=None if group.pipe.flat is None else 1000 * at(group.pipe.flat, row),
         wall_mm=1000 * WALL_SHARE * at(group.pipe.diameter, row),

@@ -25,7 +25,7 @@ LAYER_SOURCES: Final[dict[str, tuple[str, str, str]]] = {
     ),
     "pipes": ("Class resistances by length; limit scaled by Chi's form", "chi-1976", "20 to 150 °C vapour"),
     "plate": ("Power law through two points, on mean coolant", "memory", "0.3 to 6 l/min"),
-    "stream": ("Resistance against air flow", "memory", "5 to 200 % of the rated flow"),
+    "stream": ("Resistance against air flow, still air beside it", "memory", "5 to 200 % of the rated flow"),
     "air": ("Stated or class resistance to still or moving air", "memory", "class figure"),
 }
 _STILL: Final[dict[str, tuple[str, str, str]]] = {

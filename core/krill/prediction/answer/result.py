@@ -299,12 +299,24 @@ class NodeResult:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class NoState:
+    """Why a machine settles in no state that lasts: where, what happens there, what is allowed."""
+
+    address: str
+    what: str
+    allowed: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WorkloadResult:
+    """With ``no_state`` there is no figure of any part, and every list but the notices is empty."""
+
     workload: str
     name: str
     room_c: float
     power_w: float
     balance_w: float
+    no_state: NoState | None
     tightest: str | None
     places: list[PlaceResult]
     terraces: list[Terrace]
@@ -347,7 +359,7 @@ class StoppedPlace:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StoppedCase:
-    """The machine settled with one thing off."""
+    """The machine settled with one thing off; with ``no_state`` there is no figure of any part."""
 
     address: str
     name: str
@@ -356,6 +368,7 @@ class StoppedCase:
     passes: list[str]
     coolant_c: float | None
     places: list[StoppedPlace]
+    no_state: NoState | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

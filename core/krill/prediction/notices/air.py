@@ -8,7 +8,7 @@ from krill.components.radiator_table import section_face
 from krill.document.build import leaves
 from krill.document.part_base import Part
 from krill.document.parts import Cooler, Gap, Radiator
-from krill.prediction.answer.result import AirElement, Notice, ZoneResult
+from krill.prediction.answer.result import AirElement, Notice
 from krill.prediction.answer.solving import Solved, room_of
 from krill.prediction.notices.notice import note, warning
 
@@ -21,13 +21,21 @@ STARVED_SHARE = 0.3
 CLOSE_MM = 30.0
 
 
-def air_notices(solved: Solved, case: int, air: list[AirElement], zones: list[ZoneResult]) -> Iterator[Notice]:
-    """Every notice of the air of one workload."""
+def air_notices(solved: Solved, case: int, air: list[AirElement]) -> Iterator[Notice]:
+    """Every notice of the air of one workload that is no matter of temperatures."""
     row = solved.central(case)
     for element in air:
         if element.kind in OF_ELEMENT:
             yield from OF_ELEMENT[element.kind](solved, row, element)
     yield from _close_faces(solved)
+
+
+def warm_air_notices(solved: Solved, case: int, air: list[AirElement]) -> Iterator[Notice]:
+    """Radiators that breathe air which something else has warmed."""
+    for element in air:
+        warmer = element.inlet_c - room_of(solved, solved.central(case))
+        if element.kind == "radiator" and warmer > WARM_INTAKE_K:
+            yield note(element.address, f"{element.name} breathes air {warmer:.1f} K warmer than the room.")
 
 
 def _fan(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
@@ -49,9 +57,6 @@ def _radiator(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]
             "m/s): its figures are extrapolated.",
         )
     yield from _outside_the_class(part, element.name)
-    warmer = element.inlet_c - room_of(solved, row)
-    if warmer > WARM_INTAKE_K:
-        yield note(part.id, f"{element.name} breathes air {warmer:.1f} K warmer than the room.")
 
 
 def _outside_the_class(part: Radiator, name: str) -> Iterator[Notice]:

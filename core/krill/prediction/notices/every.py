@@ -9,16 +9,19 @@ from krill.prediction.answer.result import (
     AirElement,
     BodyResult,
     LoopResult,
+    NoState,
     Notice,
     PipeResult,
     PlaceResult,
     SoundResult,
     ZoneResult,
 )
-from krill.prediction.answer.solving import Solved, room_of
-from krill.prediction.notices.air import air_notices
-from krill.prediction.notices.loops import loop_notices
+from krill.prediction.answer.solving import Solved
+from krill.prediction.notices.air import air_notices, warm_air_notices
+from krill.prediction.notices.dew import dew_notices
+from krill.prediction.notices.loops import coolant_notices, loop_notices
 from krill.prediction.notices.notice import note, warning
+from krill.prediction.notices.ranges import range_notices
 from krill.prediction.notices.solids import solid_notices
 from krill.prediction.notices.workload import workload_notices
 
@@ -41,18 +44,39 @@ def notices_of(
     """Every notice of one workload, gravest first."""
     found = [
         *_places(places),
-        *loop_notices(solved, loops),
-        *air_notices(solved, case, air, zones),
+        *coolant_notices(loops),
+        *warm_air_notices(solved, case, air),
         *solid_notices(solved, case, bodies, pipes),
-        *_sound(sound),
-        *_supply(solved, case),
-        *_feeds(solved),
-        *_movers(solved, case),
-        *workload_notices(solved, case),
+        *range_notices(solved, loops, air, zones, bodies, pipes),
+        *dew_notices(solved, case),
+        *_cold(solved, case, loops, air, sound),
     ]
-    if room_of(solved, solved.central(case)) < 5.0:
-        found.append(note("room", "The room is below 5 °C: check the coolant's freezing point."))
-    return sorted(found, key=lambda notice: notice.level != "warning")
+    return _gravest_first(found)
+
+
+def notices_without_state(
+    solved: Solved, case: int, none: NoState, loops: list[LoopResult], air: list[AirElement], sound: SoundResult
+) -> list[Notice]:
+    """Of a workload that settles in no state that lasts: why, and what may be its cause."""
+    why = warning(none.address, f"{none.what[0].upper()}{none.what[1:]}.")
+    return [why, *_gravest_first(list(_cold(solved, case, loops, air, sound)))]
+
+
+def _cold(
+    solved: Solved, case: int, loops: list[LoopResult], air: list[AirElement], sound: SoundResult
+) -> Iterator[Notice]:
+    """Notices that are no matter of temperatures."""
+    yield from loop_notices(solved, loops)
+    yield from air_notices(solved, case, air)
+    yield from _sound(sound)
+    yield from _supply(solved, case)
+    yield from _feeds(solved)
+    yield from _movers(solved, case)
+    yield from workload_notices(solved, case)
+
+
+def _gravest_first(notices: list[Notice]) -> list[Notice]:
+    return sorted(notices, key=lambda notice: notice.level != "warning")
 
 
 def _places(places: list[PlaceResult]) -> Iterator[Notice]:

@@ -20,11 +20,11 @@ LOW_FILL = 0.3
 
 
 def loop_notices(solved: Solved, loops: list[LoopResult]) -> Iterator[Notice]:
-    """Every notice of the loops of one workload."""
+    """Every notice of the loops of one workload that is no matter of temperatures."""
     for loop in solved.build.loops:
         result = next(item for item in loops if item.address == loop.id)
         parts = [solved.build.part(item) for item in leaves(loop.elements)]
-        yield from _heat_and_flow(result)
+        yield from _flow(result)
         if not any(isinstance(part, Radiator) for part in parts):
             yield warning(loop.id, f"{loop.name or loop.id} has no radiator: only its tubes give heat off.")
         for point in result.pumps:
@@ -35,13 +35,25 @@ def loop_notices(solved: Solved, loops: list[LoopResult]) -> Iterator[Notice]:
         yield from _metals(loop, parts)
 
 
-def _heat_and_flow(loop: LoopResult) -> Iterator[Notice]:
-    if loop.highest_c > COOLANT_LIMIT_C:
-        yield warning(
-            loop.address,
-            f"Coolant reaches {loop.highest_c:.0f} °C; pumps and soft tube are made "
-            f"for {COOLANT_LIMIT_C:.0f} °C (class-typical).",
-        )
+def coolant_notices(loops: list[LoopResult]) -> Iterator[Notice]:
+    """Coolant that is too warm for what it flows through, and more of it than the air above it leaves room for."""
+    for loop in loops:
+        if loop.highest_c > COOLANT_LIMIT_C:
+            yield warning(
+                loop.address,
+                f"Coolant reaches {loop.highest_c:.0f} °C; pumps and soft tube are made "
+                f"for {COOLANT_LIMIT_C:.0f} °C (class-typical).",
+            )
+        room = loop.air_room_ml
+        if room is not None and loop.expansion_ml > room:
+            yield warning(
+                loop.address,
+                f"The coolant grows by {loop.expansion_ml:.0f} ml when warm, {room:.0f} ml of air are above "
+                "it: the loop comes under pressure.",
+            )
+
+
+def _flow(loop: LoopResult) -> Iterator[Notice]:
     if abs(loop.flow_l_min) < LOW_FLOW_L_MIN:
         yield warning(
             loop.address,
@@ -103,13 +115,6 @@ def _air(solved: Solved, loop: Loop, result: LoopResult, parts: list[Part]) -> I
                 f"{part.name or part.id} is filled to {100 * solved.figure(f'{part.id}/fill_share', 0):.0f} %"
                 ": the pump can draw air and start dry.",
             )
-    room = result.air_room_ml
-    if room is not None and result.expansion_ml > room:
-        yield warning(
-            loop.id,
-            f"The coolant grows by {result.expansion_ml:.0f} ml when warm, {room:.0f} ml of air are above "
-            "it: the loop comes under pressure.",
-        )
     top = result.air_collects_at
     if top is not None and not isinstance(solved.build.part(top), Reservoir):
         yield note(

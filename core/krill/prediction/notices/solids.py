@@ -15,35 +15,15 @@ CONTACT_WORDS: Final = {"1_s": "one second", "1_min": "one minute", "10_min": "t
 TAPE_C = 80.0
 
 
-#: a side that gives off less than this is not worth a word about its law
-LITTLE_W = 0.05
-
-
 def solid_notices(solved: Solved, case: int, bodies: list[BodyResult], pipes: list[PipeResult]) -> Iterator[Notice]:
     """Every notice of the solids of one workload."""
     row = solved.central(case)
-    yield from _ranges(bodies)
     for body in bodies:
         yield from _touch(body)
     for pipe in pipes:
         yield from _pipe(pipe)
     yield from _plastics(solved, row, bodies)
     yield from _layers(solved, row)
-
-
-def _ranges(bodies: list[BodyResult]) -> Iterator[Notice]:
-    """One note for each law that is used outside its range, with every face that it is used on."""
-    faces: dict[str, list[str]] = {}
-    first: dict[str, tuple[str, str]] = {}
-    for body in bodies:
-        for way in body.ways:
-            if not way.law.inside and abs(way.watts) > LITTLE_W:
-                name = way.law.name
-                faces.setdefault(name, []).append(f"{body.name} {way.side}")
-                first.setdefault(name, (body.address, way.law.valid))
-    for name, used in faces.items():
-        address, valid = first[name]
-        yield note(address, f"Outside the range of its law, an extrapolation: {', '.join(used)} ({name}; {valid}).")
 
 
 def _touch(body: BodyResult) -> Iterator[Notice]:

@@ -2,6 +2,7 @@
 
 from krill.document.build import Build
 from krill.numerics.sampling import band_90
+from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.result import Band, Comparison, DifferenceSays, PlaceDifference
 from krill.prediction.answer.solving import Solved, solve_cases
@@ -21,6 +22,8 @@ def compare(
     """
     a = solve_cases(first, cases_of(first, [workload], room_c), samples, seed)
     b = solve_cases(second, cases_of(second, [workload], a.cases[0].room_c), samples, seed)
+    must_last(a, 0)
+    must_last(b, 0)
     names = {route.place.id: route.place.name or route.place.id for s in (a, b) for route in s.structure.routes}
     places = [_difference(a, b, place, name) for place, name in names.items()]
     levels = sound_result(a, 0).total_dba, sound_result(b, 0).total_dba

@@ -3,6 +3,7 @@
 from krill.document.build import Build
 from krill.document.parts import Mover
 from krill.networks.states import Case
+from krill.prediction.answer.lasting import no_state
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.result import Stopped, StoppedCase, StoppedKind, StoppedPlace
 from krill.prediction.answer.solving import Solved, solve_cases
@@ -42,10 +43,12 @@ def _asked(build: Build) -> list[tuple[str, str, StoppedKind, list[str]]]:
 
 
 def _case(solved: Solved, index: int, address: str, name: str, kind: StoppedKind, off: list[str]) -> StoppedCase:
-    places = [_place(solved, index, route.place.id) for route in solved.structure.routes]
+    none = no_state(solved, solved.central(index))
+    routes = solved.structure.routes if none is None else ()
+    places = [_place(solved, index, route.place.id) for route in routes]
     flow = solved.structure.coolant
     hottest = None
-    if flow is not None:
+    if flow is not None and none is None:
         hottest = float(solved.solution.temperature[solved.central(index), flow.junction_nodes].max())
     return StoppedCase(
         address=address,
@@ -55,6 +58,7 @@ def _case(solved: Solved, index: int, address: str, name: str, kind: StoppedKind
         passes=[place.name for place in places if place.passes],
         coolant_c=hottest,
         places=places,
+        no_state=none,
     )
 
 

@@ -1836,6 +1836,7 @@ export interface components {
             price?: components["schemas"]["Figure"] | null;
             rated_airflow_m3_h?: components["schemas"]["Figure"] | null;
             resistance_k_w?: components["schemas"]["Figure"] | null;
+            still_k_w?: components["schemas"]["Figure"] | null;
         };
         /**
          * CoolerPoint
@@ -3263,6 +3264,18 @@ export interface components {
             /** Workload */
             workload: string;
         };
+        /**
+         * NoState
+         * @description Why a machine settles in no state that lasts: where, what happens there, what is allowed.
+         */
+        NoState: {
+            /** Address */
+            address: string;
+            /** Allowed */
+            allowed: string;
+            /** What */
+            what: string;
+        };
         /** NodeResult */
         NodeResult: {
             /** Address */
@@ -4479,6 +4492,7 @@ export interface components {
              * @default 0
              */
             altitude_m?: number;
+            humidity_share?: components["schemas"]["Figure"] | null;
             /** Id */
             id: string;
             /**
@@ -5214,7 +5228,7 @@ export interface components {
         };
         /**
          * StoppedCase
-         * @description The machine settled with one thing off.
+         * @description The machine settled with one thing off; with ``no_state`` there is no figure of any part.
          */
         StoppedCase: {
             /** Address */
@@ -5228,6 +5242,7 @@ export interface components {
             kind: "fan" | "pump" | "feed";
             /** Name */
             name: string;
+            no_state: components["schemas"]["NoState"] | null;
             /** Passes */
             passes: string[];
             /** Places */
@@ -5594,7 +5609,10 @@ export interface components {
                 [key: string]: components["schemas"]["Figure"];
             };
         };
-        /** WorkloadResult */
+        /**
+         * WorkloadResult
+         * @description With ``no_state`` there is no figure of any part, and every list but the notices is empty.
+         */
         WorkloadResult: {
             /** Air */
             air: components["schemas"]["AirElement"][];
@@ -5606,6 +5624,7 @@ export interface components {
             loops: components["schemas"]["LoopResult"][];
             /** Name */
             name: string;
+            no_state: components["schemas"]["NoState"] | null;
             /** Nodes */
             nodes: components["schemas"]["NodeResult"][];
             /** Notices */

@@ -98,15 +98,24 @@ export class Forecast {
   }
 
   #takeBands(bands: Prediction, changes: Schemas["NextChanges"] | null) {
+    if (faultsOfState(bands).length) return;
     this.bands = bands;
     this.changes = changes;
     this.bandsFresh = true;
   }
 
   #take(prediction: Prediction | null | undefined, faults: Fault[]) {
-    if (prediction) this.central = prediction;
-    this.faults = prediction ? [] : faults;
+    const unlasting = faultsOfState(prediction);
+    if (prediction && !unlasting.length) this.central = prediction;
+    this.faults = prediction ? unlasting : faults;
   }
+}
+
+/** Why what was asked settles in no state that lasts; empty where it does. */
+function faultsOfState(prediction: Prediction | null | undefined): Fault[] {
+  return (prediction?.workloads ?? []).flatMap(({ no_state: none }) =>
+    none ? [{ where: none.address, what: none.what, allowed: none.allowed }] : [],
+  );
 }
 
 /** The last answer beside a draft that is not solved: its figures stay to be seen, nothing is said of them. */

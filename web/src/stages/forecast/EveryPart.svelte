@@ -13,7 +13,8 @@
   const SAMPLES = 400;
   const asked = new Asked<Prediction>();
   const prediction = $derived(asked.answer);
-  const places = $derived(prediction?.workloads[0]?.places ?? []);
+  const places = $derived(prediction?.workloads.find((w) => w.places.length)?.places ?? []);
+  const unlasting = $derived(prediction?.workloads.filter((w) => w.no_state) ?? []);
   const counts = $derived.by(() => {
     const all = prediction?.workloads.flatMap((w) => w.places.map((p) => p.status)) ?? [];
     return (["holds", "tight", "too hot", "unknown"] as const).map(
@@ -44,6 +45,7 @@
     {/each}
     {#if asked.busy}<span class="soft" role="status">drawing anew …</span>{/if}
   </p>
+  {#each unlasting as w (w.workload)}<p class="fault">{w.name}: {w.no_state?.what}</p>{/each}
   <div class="panel mt-2 overflow-x-auto" class:asking={asked.busy}>
     <table class="plain">
       <thead>
@@ -62,7 +64,9 @@
             <td class="num soft">{fixed(place.limit_c, 0)}</td>
             {#each prediction.workloads as w (w.workload)}
               {@const cell = w.places[i]}
-              {#if cell}
+              {#if w.no_state}
+                <td class="soft text-right" title={w.no_state.what}>unknown</td>
+              {:else if cell}
                 <td class="text-right" title={cell.because}>
                   <button
                     class="w-full cursor-pointer"

@@ -46,16 +46,17 @@
                 >{item.kind}{item.stopped.length > 1 ? `, ${item.stopped.length} movers` : ""}</span
               ></td
             >
-            <td class:fault={item.passes.length}>{item.passes.join(", ") || "none"}</td>
-            <td
-              >{#if place}{place.name}
-                <span class="num">{place.temperature_c > 250 ? "over 250" : fixed(place.temperature_c)} °C</span>
-                <span class="num soft">{place.over_as_built_k > 200 ? "" : `${signed(place.over_as_built_k)} K`}</span
-                >{/if}</td
-            >
-            <td class="num text-right"
-              >{item.coolant_c === null ? "–" : `${item.coolant_c > 100 ? "boils" : `${fixed(item.coolant_c)} °C`}`}</td
-            >
+            {#if item.no_state}
+              <td class="fault" colspan="3">{item.no_state.what}</td>
+            {:else}
+              <td class:fault={item.passes.length}>{item.passes.join(", ") || "none"}</td>
+              <td
+                >{#if place}{place.name}
+                  <span class="num">{fixed(place.temperature_c)} °C</span>
+                  <span class="num soft">{signed(place.over_as_built_k)} K</span>{/if}</td
+              >
+              <td class="num text-right">{item.coolant_c === null ? "–" : `${fixed(item.coolant_c)} °C`}</td>
+            {/if}
           </tr>
         {/each}
       </tbody>

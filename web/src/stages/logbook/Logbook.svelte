@@ -10,6 +10,7 @@
   type Row = {
     workload: string;
     name: string;
+    no_state?: string | null;
     places: { address: string; name: string; temperature_c: number; margin_k: number | null; status: string }[];
   };
   let revisions = $state.raw<Schemas["RevisionOut"][] | null>(null);
@@ -60,6 +61,7 @@
     const rows = (revision.summary as { workloads: Row[] }).workloads;
     return rows.map((row) => ({
       name: row.name,
+      no_state: row.no_state ?? null,
       place: [...row.places].sort((a, b) => (a.margin_k ?? 999) - (b.margin_k ?? 999))[0],
     }));
   };
@@ -101,11 +103,12 @@
             >{/if}
         </div>
         <p class="mt-1 flex flex-wrap gap-x-6">
-          {#each tightest(revision) as { name, place }, i (i)}
+          {#each tightest(revision) as { name, place, no_state }, i (i)}
             {#if place}<span
                 ><span class="soft">{name}:</span>
                 {place.name} <span class="num">{fixed(place.temperature_c)} °C</span>
                 <span class="num" style:color={statusColour(place.status)}>{signed(place.margin_k)} K</span></span
+              >{:else if no_state}<span><span class="soft">{name}:</span> <span class="fault">{no_state}</span></span
               >{/if}
           {/each}
         </p>

@@ -96,6 +96,7 @@
           <strong>{column.label}</strong>
           <button aria-label="Take {column.label} off the page" onclick={() => beside.remove(at)}>×</button>
         </p>
+        {#if column.beside?.result.no_state}<p class="fault">{column.beside.result.no_state.what}</p>{/if}
         <MiniTerraces result={column.beside?.result ?? null} ready={column.ready} {highest} {room} {numbers} />
       </div>
     {/each}
