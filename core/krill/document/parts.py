@@ -76,6 +76,26 @@ class Place(Strict):
         Figure | None, Quantity("package to its face", group="heat", unit="K/W", tolerance="20%")
     ] = None
     heat_capacity_j_k: Annotated[Figure | None, Quantity("heat capacity", group="heat", unit="J/K")] = None
+    throttles: Annotated[
+        bool,
+        Described(
+            "throttles at its limit",
+            help="its source gives up watts where its throttle limit would be passed; sizing still asks for all of them",
+            group="state",
+            buys=False,
+        ),
+    ] = False
+    clock_exponent: Annotated[
+        Figure | None,
+        Quantity(
+            "clock against watts",
+            help="clock goes with the watts to this power",
+            group="heat",
+            tolerance="30%",
+            at_most=1,
+            varies=False,
+        ),
+    ] = None
 
 
 class Source(Part):

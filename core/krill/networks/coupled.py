@@ -20,7 +20,8 @@ from krill.networks.flow_structure import FlowStructure
 from krill.networks.laws import LinkLaw
 from krill.networks.pattern import Conductances, ThermalPattern
 from krill.networks.row_status import RowStatus
-from krill.networks.states import MachineStates
+from krill.networks.states import MachineStates, Shares
+from krill.networks.throttling import Throttling
 from krill.physics.atmosphere import air_density
 from krill.physics.properties import FluidState
 from krill.units import STANDARD_GRAVITY
@@ -50,6 +51,7 @@ class Passage:
     laws: list[LinkLaw]
     streams: list[Array]
     matrix: Array  # in the form of the heat network: (place, batch)
+    kept: Shares
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -95,6 +97,9 @@ class CoupledNetwork:
         self._shares = [values(f"{item.address}/recirculated_share") for item in structure.mixed]
         self._speeds: dict[str, Array] = {}
         self._power: Array = np.zeros((values.batch, structure.nodes))
+        self._throttling = Throttling(structure, values, states)
+        self._full_power = self._throttling.full_power()
+        self._kept = self._throttling.start(values.batch)
         self._coolant_groups: list[EdgeGroup] = []
         self._air_groups: list[EdgeGroup] = []
 
@@ -114,7 +119,8 @@ class CoupledNetwork:
         for rounds in range(1, MAX_ROUNDS + 1):
             now = self.step(T, last)
             moves = np.abs(now.temperature - T)
-            speeds = _largest_changes(now.speeds, {} if last is None else last.speeds)
+            told = {} if last is None else last.speeds | last.kept
+            speeds = _largest_changes(now.speeds | now.kept, told)
             status = status.then(self._flow_status(now)).then(self._no_number(moves))
             waits = status.settled
             change, moved = _largest(moves.max(axis=1)[waits]), _largest((speeds * np.ones(len(T)))[waits])
@@ -190,10 +196,25 @@ class CoupledNetwork:
         matrix = network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
         self._mix(matrix)
         laws = self.conductances.laws(conductance)
-        new = network.newton_step(T, matrix, self._power, laws)
+        new, power = self._heat_step(T, matrix, laws)
         return Passage(
-            new, coolant_flow, air_flow, volume, self._speeds, self._power, conductance, laws, streams, matrix
+            new, coolant_flow, air_flow, volume, self._speeds, power, conductance, laws, streams, matrix, self._kept
         )
+
+    def _heat_step(self, T: Array, matrix: Array, laws: list[LinkLaw]) -> tuple[Array, Array]:
+        """Temperatures a full Newton step on, and the watts that they stand for: those left where sources throttle."""
+        network = self.pattern.network
+        r, J = network.residual(T, matrix, self._power, laws)
+        new = T - network.solve(J, r)
+        if not self._throttling:
+            return new, self._power
+        warmed = {source: -network.solve(J, power) for source, power in self._full_power.items()}
+        before, self._kept = self._kept, self._throttling.kept(self._kept, new, warmed)
+        power = self._power
+        for source, share in self._kept.items():
+            less = (share - before[source])[:, None]
+            new, power = new + less * warmed[source], power + less * self._full_power[source]
+        return new, power
 
     def _mix(self, matrix: Array) -> None:
         """Rows of mixed intakes: a share of what the exhaust ends with, the rest from outside."""
@@ -205,9 +226,11 @@ class CoupledNetwork:
     def _tell_speeds(self, T: Array, last: Passage | None) -> None:
         """Speeds, watts and edge groups of a round, worked out once where no mover follows a temperature."""
         if last is not None and not self.states.follows_temperature:
+            if self._throttling:
+                self._power = self.states.node_power(self.structure, self._speeds, self.pattern, self._kept)
             return
         self._speeds = self.states.speeds(T, self.structure, None if last is None else last.speeds)
-        self._power = self.states.node_power(self.structure, self._speeds, self.pattern)
+        self._power = self.states.node_power(self.structure, self._speeds, self.pattern, self._kept)
         self._coolant_groups = [] if self.coolant_model is None else self.coolant_model.groups_at(self._speeds)
         self._air_groups = [] if self.air_model is None else self.air_model.groups_at(self._speeds)
 

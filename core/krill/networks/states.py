@@ -25,6 +25,8 @@ FAN_POWER_EXPONENT = 3.0
 
 
 STOPPED = Command(off=True)
+#: by source, (batch,): the share of its watts that one which throttles is left with
+Shares = dict[str, Array]
 #: where draws of the first room's temperature stand; one that is NaN leaves the room as it is asked for
 ROOM_ADDRESS = "asked/room_c"
 
@@ -36,12 +38,16 @@ def duty_address(mover: str) -> str:
 
 @dataclass(frozen=True)
 class Case:
-    """One question: a workload in a room at a temperature; ``stopped`` movers stand still whatever they are told."""
+    """One question: a workload in a room at a temperature; ``stopped`` movers stand still whatever they are told.
+
+    Places that throttle do so unless ``throttles`` is off: a machine is sized for all of its watts.
+    """
 
     workload: Workload
     room_c: float
     altitude_m: float = 0.0
     stopped: frozenset[str] = frozenset()
+    throttles: bool = True
 
 
 class MachineStates:
@@ -77,8 +83,13 @@ class MachineStates:
         address = f"{zone.room or zone.id}/air_c"
         return np.broadcast_to(self.values(address), (self.values.batch,)).astype(np.float64)
 
+    @property
+    def may_throttle(self) -> NDArray[np.bool_]:
+        """Rows whose places throttle where they are told to, (batch,)."""
+        return self._by_case([float(case.throttles) for case in self.cases]) > 0
+
     def watts(self, source: str) -> Array:
-        """Heat of a source in each case, W (batch,); worked out once."""
+        """Heat of a source in each case that does not throttle, W (batch,); worked out once."""
         if source not in self._watts:
             self._watts[source] = self._watts_of(source)
         return self._watts[source]
@@ -165,35 +176,51 @@ class MachineStates:
                 found = found + asked / len(sharing)
         return found
 
-    def _sources_w(self) -> dict[str, Array]:
-        return {part.id: self.watts(part.id) for part in self.build.parts if isinstance(part, Source)}
+    def _sources_w(self, kept: Shares) -> dict[str, Array]:
+        sources = [part.id for part in self.build.parts if isinstance(part, Source)]
+        return {source: self.watts(source) * kept.get(source, 1.0) for source in sources}
 
     def load_share(self, supply: Supply) -> Array:
         """Watts of the sources that a supply carries over its rating, (batch,)."""
-        return np.asarray(self._carried(supply, self._sources_w()) / self.values(f"{supply.id}/rating_w", 500.0))
+        return np.asarray(self._carried(supply, self._sources_w({})) / self.values(f"{supply.id}/rating_w", 500.0))
 
-    def supply_load(self, supply: Supply, speeds: dict[str, Array]) -> Array:
-        """Watts asked of a supply, (batch,): the sources, fans and pumps that it carries."""
+    def supply_load(self, supply: Supply, speeds: dict[str, Array], kept: Shares) -> Array:
+        """Watts asked of a supply, (batch,): the sources, fans and pumps that it carries; ``kept`` of those that throttle."""
         movers = {part.id: self.mover_watts(part, speeds[part.id]) for part in self.movers}
-        return self._carried(supply, self._sources_w() | movers)
+        return self._carried(supply, self._sources_w(kept) | movers)
 
-    def supply_loss(self, supply: Supply, speeds: dict[str, Array]) -> Array:
+    def supply_loss(self, supply: Supply, speeds: dict[str, Array], kept: Shares) -> Array:
         """What a supply turns into heat at what it carries, W (batch,)."""
-        return loss_w(supply, self.supply_load(supply, speeds), self.values)
+        return loss_w(supply, self.supply_load(supply, speeds, kept), self.values)
 
-    def node_power(self, structure: Structure, speeds: dict[str, Array], pattern: ThermalPattern) -> Array:
-        """Watts into each heat node; given temperatures at the outside ones. (batch, node)"""
+    def source_power(self, structure: Structure, part: Source | Supply, watts: Array) -> Array:
+        """Watts of a part on its places by their shares; what no place names goes into the box. (batch, node)"""
+        power = np.zeros((self.values.batch, structure.nodes))
+        spare = self._spare_node(structure)
+        shares = [self.values(f"{place.id}/power_share", 1.0) for place in part.places]
+        total = np.maximum(sum(shares, np.zeros(1)), 1e-9)
+        each = watts / np.maximum(total, 1.0)
+        for place, share in zip(part.places, shares, strict=True):
+            power[:, structure.node_of[place.id]] += each * share
+        if spare is not None:
+            power[:, spare] += watts * np.maximum(1.0 - total, 0.0)
+        return power
+
+    def node_power(
+        self, structure: Structure, speeds: dict[str, Array], pattern: ThermalPattern, kept: Shares
+    ) -> Array:
+        """Watts into each heat node; given temperatures at the outside ones. (batch, node)
+
+        ``kept`` is the share of its watts that each source which throttles is left with, (batch,).
+        """
         power = np.zeros((self.values.batch, structure.nodes))
         spare = self._spare_node(structure)
         for part in self.build.heat_sources():
-            watts = self.supply_loss(part, speeds) if isinstance(part, Supply) else self.watts(part.id)
-            shares = [self.values(f"{place.id}/power_share", 1.0) for place in part.places]
-            total = np.maximum(sum(shares, np.zeros(1)), 1e-9)
-            each = watts / np.maximum(total, 1.0)
-            for place, share in zip(part.places, shares, strict=True):
-                power[:, structure.node_of[place.id]] += each * share
-            if spare is not None:
-                power[:, spare] += watts * np.maximum(1.0 - total, 0.0)
+            if isinstance(part, Supply):
+                watts = self.supply_loss(part, speeds, kept)
+            else:
+                watts = self.watts(part.id) * kept.get(part.id, 1.0)
+            power += self.source_power(structure, part, watts)
         for mover in self.movers:
             self._add_mover(power, structure, mover, self.mover_watts(mover, speeds[mover.id]), spare)
         power[:, pattern.given] = self.outside_c

@@ -52,8 +52,8 @@ def predict(
     )
 
 
-def cases_of(build: Build, workloads: list[str] | None, room_c: float | None) -> list[Case]:
-    """Cases of the named workloads, all where none is named."""
+def cases_of(build: Build, workloads: list[str] | None, room_c: float | None, *, throttles: bool = True) -> list[Case]:
+    """Cases of the named workloads, all where none is named; ``throttles`` off asks for all watts whatever the limits."""
     by_id = {workload.id: workload for workload in build.workloads}
     if not by_id:
         raise DocumentRefused([Problem("workloads", "the build has no workload", "at least one")])
@@ -64,7 +64,8 @@ def cases_of(build: Build, workloads: list[str] | None, room_c: float | None) ->
         chosen.append(by_id[name])
     room = build.rooms[0]
     air_c = detail(room.air_c).value
-    return [Case(w, float(air_c if room_c is None else room_c), float(room.altitude_m)) for w in chosen]
+    asked_c = float(air_c if room_c is None else room_c)
+    return [Case(w, asked_c, float(room.altitude_m), throttles=throttles) for w in chosen]
 
 
 def _result_id(sha256: str, cases: list[Case], samples: int, seed: int, overrides: dict[str, float] | None) -> str:

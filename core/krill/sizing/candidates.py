@@ -66,7 +66,9 @@ class Study:
             for option in axis.options:
                 one.check(option.value)
         self.names = question.workloads() or build.brief.worst_workloads[:1] or [w.id for w in build.workloads[:1]]
-        self.cases = cases_of(build, list(self.names), None if question.room_c is None else float(question.room_c))
+        self.cases = cases_of(
+            build, list(self.names), None if question.room_c is None else float(question.room_c), throttles=False
+        )
         self.varies_room = any(isinstance(one, RoomAir) for one in self.varied)
         if self.varies_room and question.room_c is not None:
             raise DocumentRefused(
@@ -163,7 +165,7 @@ class Study:
 
     def _columns(self, variant: Build, numbers: Indices) -> Columns:
         table = FigureTable(variant)
-        cases = cases_of(variant, list(self.names), self.cases[0].room_c)
+        cases = cases_of(variant, list(self.names), self.cases[0].room_c, throttles=False)
         solved = try_cases(variant, cases, len(numbers), draws=self._draws(variant, table, numbers))
         figures, tightest = self._judged(solved, cases, len(numbers))
         drawn = solved.drawn(0)

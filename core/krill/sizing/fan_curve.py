@@ -43,7 +43,7 @@ def fan_curve(
     or above these, no steeper than a firmware holds still. The points are then solved as a curve and listed as checks.
     DocumentRefused names a sensor, workload or group that is not there.
     """
-    case = cases_of(build, [workload], room_c)[0]
+    case = cases_of(build, [workload], room_c, throttles=False)[0]
     movers = movers_of(build, group)
     if not movers:
         raise DocumentRefused([Problem(f"group/{group}", "there is no such fan or pump", "fans, a path, a fan, pumps")])

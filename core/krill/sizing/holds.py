@@ -26,9 +26,11 @@ def watts_it_holds(build: Build, rooms: list[float] | None = None, workloads: li
 
     ``rooms`` in C (all of the document's where none is given). DocumentRefused names a workload that is not there.
     """
-    cases = cases_of(build, workloads, None)
+    cases = cases_of(build, workloads, None, throttles=False)
     asked = rooms if rooms is not None else [float(detail(room.air_c).value) for room in build.rooms]
-    every = [Case(case.workload, room, case.altitude_m) for case in cases for room in dict.fromkeys(asked)]
+    every = [
+        Case(case.workload, room, case.altitude_m, throttles=False) for case in cases for room in dict.fromkeys(asked)
+    ]
     held: list[Held] = []
     for source in build.heat_sources():
         if source.kind == "source":

@@ -29,7 +29,7 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
     Figures that are drawn together (one class's error) move together. Contributions of independent causes add as squares;
     ``other_k`` is what the model itself may be off. DocumentRefused names a place that is not there.
     """
-    case = cases_of(build, [workload], room_c)[0]
+    case = cases_of(build, [workload], room_c, throttles=False)[0]
     table = FigureTable(build)
     groups: dict[str, list[ResolvedFigure]] = {}
     for figure in table.uncertain():

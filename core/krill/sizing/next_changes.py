@@ -38,7 +38,7 @@ def next_changes(
     Figures and duties go as one batch, changes of kind one by one; ``quick`` leaves these out. DocumentRefused names a
     workload or a place that is not there.
     """
-    case = cases_of(build, [workload], room_c)[0]
+    case = cases_of(build, [workload], room_c, throttles=False)[0]
     table = FigureTable(build)
     steps = steps_of_build(build, table, workload)[:MAX_STEPS]
     stacked = [step for step in steps if not step.structural]
@@ -123,7 +123,7 @@ def _alone(build: Build, case: Case, step: Step) -> _State | None:
     """A build with a change of kind; None where it cannot be built or settles in no state that lasts."""
     try:
         other = edited(build, step.edits)
-        solved = solve_cases(other, cases_of(other, [case.workload.id], case.room_c))
+        solved = solve_cases(other, cases_of(other, [case.workload.id], case.room_c, throttles=False))
         return _states(solved)[0] if no_state(solved, 0) is None else None
     except (DocumentRefused, NotConverged):
         return None

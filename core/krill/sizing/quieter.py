@@ -27,7 +27,7 @@ def speed_for_level(
     for fan in group:
         if fan not in known:
             raise DocumentRefused([Problem(f"fans/{fan}", "there is no such fan", ", ".join(known) or "(no fan)")])
-    solved = solve_cases(build, cases_of(build, [workload], room_c))
+    solved = solve_cases(build, cases_of(build, [workload], room_c, throttles=False))
     speeds = {mover: float(speed[0]) for mover, speed in solved.solution.speeds.items()}
     lowest = {fan: solved.figure(f"{fan}/start_duty", 0, 0.0) for fan in group}
     highest = {fan: solved.figure(f"{fan}/highest_duty", 0, 1.0) for fan in group}

@@ -125,7 +125,7 @@ class Search:
 
     def on(self, build: Build) -> "Search":
         """The same search on another document."""
-        case = cases_of(build, [self.case.workload.id], self.case.room_c)[0]
+        case = cases_of(build, [self.case.workload.id], self.case.room_c, throttles=False)[0]
         return Search(build, case, self.address, self.goal, self.of, self.wanted)
 
     def missing(self, values: Array) -> Array:

@@ -36,7 +36,7 @@ def solve_for(
     units; of several values that meet it, the nearest to what the figure is now is answered. DocumentRefused names an
     address or an ``of`` that is not there; out of reach, the best that can be had and why, and ``reached`` is False.
     """
-    case = cases_of(build, [workload], room_c)[0]
+    case = cases_of(build, [workload], room_c, throttles=False)[0]
     search = Search(build, case, address, goal, of, wanted)
     if search.whole:
         return _whole_number(search)

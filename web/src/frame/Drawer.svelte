@@ -5,6 +5,7 @@
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { celsius, fixed, half, kelvins, sentenceCase } from "$lib/units/format";
   import NextSteps from "./NextSteps.svelte";
+  import ThrottleSwitch from "./ThrottleSwitch.svelte";
 
   /** What limits the part in view: each hop's share of its kelvins. */
   let { build }: { build: BuildState } = $props();
@@ -40,10 +41,15 @@
       <span class="soft" class:anew={!build.bandsFresh}>± {fixed(half(place.band_c))} K</span>
     </p>
     <p class="soft text-sm">
-      {sentenceCase(place.because)}. {sentenceCase(place.temperature_kind.replace("_", " "))}{place.limit_c === null
+      {sentenceCase(place.because)}.
+      {#if place.throttled?.clock_share}
+        Clock about <span class="num">{fixed(100 * place.throttled.clock_share, 0)}</span> % (by its class's exponent, weak).
+      {/if}
+      {sentenceCase(place.temperature_kind.replace("_", " "))}{place.limit_c === null
         ? ""
         : `, limit ${celsius(place.limit_c, 0)} (${place.limit_kind})`}.
     </p>
+    <ThrottleSwitch {build} place={place.address} />
     <h3>Where its {kelvins(place.over_room_k)} above room come from</h3>
     <ul>
       {#each shown as hop (hop.address)}

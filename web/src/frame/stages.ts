@@ -42,7 +42,9 @@ export function stateOf(stage: string, build: BuildState): StageState {
   if (stage === "forecast") {
     const hot = places.filter((place) => place.status === "too hot").length;
     const tight = places.filter((place) => place.status === "tight").length;
+    const throttled = places.filter((place) => place.status === "throttled").length;
     if (hot) return { mark: "!", title: `${hot} too hot`, tone: "bad" };
+    if (throttled) return { mark: "!", title: `${throttled} throttled`, tone: "bad" };
     if (tight) return { mark: `${tight}`, title: `${tight} tight`, tone: "warn" };
   }
   if (stage === "logbook")

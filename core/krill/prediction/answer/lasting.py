@@ -63,7 +63,7 @@ def _coolants(solved: Solved) -> Iterator[tuple[Mask, str, str, str]]:
         assert flow is not None
         T = solved.solution.temperature[:, flow.nodes_of(loop.id)]
         name, fluid = loop.name or loop.id, coolant(loop.coolant.fluid, float(loop.coolant.mass_share))
-        allowed = f"coolant between {fluid.freezing_c:.0f} and {HOTTEST_COOLANT_C:.0f} °C"
+        allowed = f"coolant between {fluid.freezing_c:.0f} and {HOTTEST_COOLANT_C:.0f} °C".replace("-", "−")
         yield T.max(axis=1) > HOTTEST_COOLANT_C, loop.id, f"the coolant of {name} comes to boil", allowed
         yield T.min(axis=1) < fluid.freezing_c, loop.id, f"the coolant of {name} freezes", allowed
 

@@ -9,11 +9,14 @@ from krill.errors import DocumentRefused, Problem
 from krill.networks.structure import PlaceRoute
 from krill.numerics.sampling import band_90
 from krill.prediction.answer.hops import route_hops
-from krill.prediction.answer.result import Band, PlaceResult, SideWay, Status
+from krill.prediction.answer.result import Band, PlaceResult, SideWay, Status, Throttled
 from krill.prediction.answer.route_watts import step_watts, stream_start
 from krill.prediction.answer.solving import Solved, room_of
 
 Array = NDArray[np.float64]
+
+#: a source is throttled from this share of its watts on, at a place this near its limit
+LEAST_LOST, HELD_K = 1e-4, 0.01
 
 
 def place_results(solved: Solved, case: int) -> list[PlaceResult]:
@@ -40,13 +43,18 @@ def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
     row = solved.central(case)
     node = solved.structure.node_of[route.place.id]
     temperature = float(solved.solution.temperature[row, node])
-    band = _band(solved, case, route.place.id)
+    band = _band(solved, case, route.place)
     limit_kind, limit_c = lowest_limit(route.place)
     margin = None if limit_c is None else limit_c - temperature
     margin_band: Band | None = None
     if limit_c is not None and band is not None:
         margin_band = Band(low=limit_c - band.high, high=limit_c - band.low)
-    status, because = status_of(margin, margin_band, float(solved.build.brief.margin_wanted_k))
+    throttled = _throttled(solved, row, route, limit_c)
+    if throttled is not None:
+        status: Status = "throttled"
+        because = f"held at {limit_c:g} °C, loses {throttled.lost_w:.0f} of {throttled.full_w:.0f} W"
+    else:
+        status, because = status_of(margin, margin_band, float(solved.build.brief.margin_wanted_k))
     hops = route_hops(solved, row, route)
     return PlaceResult(
         address=route.place.id,
@@ -63,6 +71,7 @@ def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
         margin_band_k=margin_band,
         status=status,
         because=because,
+        throttled=throttled,
         terrace=route.body
         or route.loop
         or route.zone
@@ -70,6 +79,19 @@ def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
         hops=hops,
         side_ways=_side_ways(solved, row, route.place.id),
     )
+
+
+def _throttled(solved: Solved, row: int, route: PlaceRoute, limit_c: float | None) -> Throttled | None:
+    """What the source of a place loses where this place is the one that is held at its limit."""
+    kept, place = solved.solution.kept.get(route.source), route.place
+    temperature = float(solved.solution.temperature[row, solved.structure.node_of[place.id]])
+    if kept is None or limit_c is None or not place.throttles or kept[row] > 1.0 - LEAST_LOST:
+        return None
+    if abs(temperature - limit_c) > HELD_K:
+        return None
+    full, exponent = float(solved.network.states.watts(route.source)[row]), f"{place.id}/clock_exponent"
+    clock = float(kept[row] ** solved.figure(exponent, row)) if solved.network.values.has(exponent) else None
+    return Throttled(lost_w=float((1.0 - kept[row]) * full), full_w=full, clock_share=clock)
 
 
 def _side_ways(solved: Solved, row: int, place: str) -> list[SideWay]:
@@ -83,10 +105,15 @@ def _side_ways(solved: Solved, row: int, place: str) -> list[SideWay]:
     return found
 
 
-def _band(solved: Solved, case: int, place: str) -> Band | None:
+def _band(solved: Solved, case: int, place: Place) -> Band | None:
+    """Of a place that throttles never beyond its limit: what warms it more costs it watts."""
     if solved.samples == 0:
         return None
-    low, high = band_90(solved.place_samples(case, place))
+    drawn = solved.place_samples(case, place.id)
+    limit = solved.table.figures.get(f"{place.id}/at_c/throttle")
+    if place.throttles and limit is not None and solved.cases[case].throttles:
+        drawn = np.minimum(drawn, limit.value)
+    low, high = band_90(drawn)
     return Band(low=float(low), high=float(high))
 
 

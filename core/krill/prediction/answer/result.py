@@ -5,7 +5,7 @@ from typing import Literal
 
 StoppedKind = Literal["fan", "pump", "feed"]
 DifferenceSays = Literal["warmer", "cooler", "none", "cannot tell", "only in one"]
-Status = Literal["holds", "tight", "too hot", "unknown"]
+Status = Literal["holds", "tight", "too hot", "throttled", "unknown"]
 TerraceKind = Literal["coolant", "air", "body"]
 
 
@@ -49,6 +49,15 @@ class SideWay:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Throttled:
+    """What a source loses that is held at a throttle limit; the clock by its class's exponent, where one is known."""
+
+    lost_w: float
+    full_w: float
+    clock_share: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlaceResult:
     address: str
     name: str
@@ -64,6 +73,7 @@ class PlaceResult:
     margin_band_k: Band | None
     status: Status
     because: str
+    throttled: Throttled | None
     terrace: str
     hops: list[HopDrop]
     side_ways: list[SideWay]

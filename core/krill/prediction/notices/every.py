@@ -83,6 +83,8 @@ def _places(places: list[PlaceResult]) -> Iterator[Notice]:
     for place in places:
         if place.status == "too hot":
             yield warning(place.address, f"{place.name} is too hot: {place.because}.")
+        elif place.status == "throttled":
+            yield warning(place.address, f"{place.name} throttles: {place.because}.")
         elif place.status == "unknown":
             yield note(place.address, f"{place.name}: {place.because}.")
 
@@ -97,7 +99,7 @@ def _supply(solved: Solved, case: int) -> Iterator[Notice]:
     row = solved.central(case)
     rated = [part for part in solved.build.parts if isinstance(part, Supply) and part.rating_w is not None]
     for supply in rated:
-        load = float(solved.network.states.supply_load(supply, solved.solution.speeds)[row])
+        load = float(solved.network.states.supply_load(supply, solved.solution.speeds, solved.solution.kept)[row])
         rating = solved.figure(f"{supply.id}/rating_w", row)
         if load > rating:
             yield warning(supply.id, f"{load:.0f} W are asked of a supply rated {rating:.0f} W.")

@@ -24,12 +24,12 @@ def loop_notices(solved: Solved, loops: list[LoopResult]) -> Iterator[Notice]:
     for loop in solved.build.loops:
         result = next(item for item in loops if item.address == loop.id)
         parts = [solved.build.part(item) for item in leaves(loop.elements)]
-        yield from _flow(result)
         if not any(isinstance(part, Radiator) for part in parts):
             yield warning(loop.id, f"{loop.name or loop.id} has no radiator: only its tubes give heat off.")
         for point in result.pumps:
             yield from _pump(solved, point)
         yield from _open(loop, parts)
+        yield from _flow(result)  # after what may be its cause
         yield from _pressure(result)
         yield from _air(solved, loop, result, parts)
         yield from _metals(loop, parts)

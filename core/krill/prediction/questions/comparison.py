@@ -20,8 +20,8 @@ def compare(
 
     DocumentRefused where one of them has no such workload.
     """
-    a = solve_cases(first, cases_of(first, [workload], room_c), samples, seed)
-    b = solve_cases(second, cases_of(second, [workload], a.cases[0].room_c), samples, seed)
+    a = solve_cases(first, cases_of(first, [workload], room_c, throttles=False), samples, seed)
+    b = solve_cases(second, cases_of(second, [workload], a.cases[0].room_c, throttles=False), samples, seed)
     must_last(a, 0)
     must_last(b, 0)
     names = {route.place.id: route.place.name or route.place.id for s in (a, b) for route in s.structure.routes}

@@ -3781,6 +3781,7 @@ export interface components {
             chip_mm2k_w?: components["schemas"]["Figure"] | null;
             /** Class */
             class?: string | null;
+            clock_exponent?: components["schemas"]["Figure"] | null;
             contact_area_mm2?: components["schemas"]["Figure"] | null;
             heat_capacity_j_k?: components["schemas"]["Figure"] | null;
             hot_core_few_mm2k_w?: components["schemas"]["Figure"] | null;
@@ -3809,6 +3810,11 @@ export interface components {
              * @enum {string}
              */
             temperature_kind: "hottest_core" | "mean_core" | "chip_sensor" | "hot_spot" | "memory" | "case";
+            /**
+             * Throttles
+             * @default false
+             */
+            throttles?: boolean;
         };
         /**
          * PlaceDifference
@@ -3875,13 +3881,14 @@ export interface components {
              * Status
              * @enum {string}
              */
-            status: "holds" | "tight" | "too hot" | "unknown";
+            status: "holds" | "tight" | "too hot" | "throttled" | "unknown";
             /** Temperature C */
             temperature_c: number;
             /** Temperature Kind */
             temperature_kind: string;
             /** Terrace */
             terrace: string;
+            throttled: components["schemas"]["Throttled"] | null;
             /** Watts */
             watts: number;
         };
@@ -5474,6 +5481,18 @@ export interface components {
             temperature_c: number;
             /** Watts */
             watts: number;
+        };
+        /**
+         * Throttled
+         * @description What a source loses that is held at a throttle limit; the clock by its class's exponent, where one is known.
+         */
+        Throttled: {
+            /** Clock Share */
+            clock_share: number | null;
+            /** Full W */
+            full_w: number;
+            /** Lost W */
+            lost_w: number;
         };
         /**
          * TouchCheck

@@ -43,6 +43,7 @@ function place(address: string, watts: number, drops: number[], terrace = "loop-
     because: "",
     terrace,
     hops: [...own, shared],
+    throttled: null,
     side_ways: [],
   };
 }

@@ -111,11 +111,14 @@ export class Forecast {
   }
 }
 
-/** Why what was asked settles in no state that lasts; empty where it does. */
+/** Why what was asked settles in no state that lasts, with the gravest of its notices as a cause; empty where it does. */
 function faultsOfState(prediction: Prediction | null | undefined): Fault[] {
-  return (prediction?.workloads ?? []).flatMap(({ no_state: none }) =>
-    none ? [{ where: none.address, what: none.what, allowed: none.allowed }] : [],
-  );
+  return (prediction?.workloads ?? []).flatMap(({ no_state: none, notices }) => {
+    if (!none) return [];
+    const cause = notices.slice(1).find((notice) => notice.level === "warning");
+    const what = cause ? `${none.what} (${cause.text.replace(/\.$/, "")})` : none.what;
+    return [{ where: none.address, what, allowed: none.allowed }];
+  });
 }
 
 /** The last answer beside a draft that is not solved: its figures stay to be seen, nothing is said of them. */

@@ -17,7 +17,7 @@
   const unlasting = $derived(prediction?.workloads.filter((w) => w.no_state) ?? []);
   const counts = $derived.by(() => {
     const all = prediction?.workloads.flatMap((w) => w.places.map((p) => p.status)) ?? [];
-    return (["holds", "tight", "too hot", "unknown"] as const).map(
+    return (["holds", "tight", "throttled", "too hot", "unknown"] as const).map(
       (s) => [s, all.filter((x) => x === s).length] as const,
     );
   });

@@ -62,8 +62,8 @@
       </tbody>
     </table>
     <p class="soft mt-1 text-sm">
-      Settled figures without throttling; how many minutes that takes is not computed yet. A pump or fan that can be
-      switched off by itself wants an interlock.
+      Settled figures; parts that throttle are held at their limit; how many minutes that takes is not computed yet. A
+      pump or fan that can be switched off by itself wants an interlock.
     </p>
   {:else if !asked.faults.length}
     <p class="soft">Stopping one after the other …</p>

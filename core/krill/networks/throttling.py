@@ -1,0 +1,86 @@
+"""Sources that give up watts where a place of theirs would pass its throttle limit.
+
+0 <= P_full - P, T <= T_limit, and one of the two is met exactly: a complementarity for each source, in kept shares of its
+watts. Places of a round's temperatures are linear in the shares; projected Gauss-Seidel finds which hold.
+"""
+
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.components.figure_table import Values
+from krill.document.parts import Source
+from krill.networks.states import MachineStates, Shares
+from krill.networks.structure import Structure
+
+Array = NDArray[np.float64]
+
+SWEEPS: Final = 40
+SETTLED: Final = 1e-9
+#: a place is warmed by its own source by this much at least, K over all of its watts
+LEAST_WARMED_K: Final = 1e-6
+
+
+class Throttling:
+    """Which sources of a build may throttle, and at which nodes they are held."""
+
+    def __init__(self, structure: Structure, values: Values, states: MachineStates) -> None:
+        self._structure, self._states = structure, states
+        may = bool(states.may_throttle.any())
+        self._sources = {part.id: part for part in structure.build.parts if isinstance(part, Source)} if may else {}
+        held = {source: self._places(part, values) for source, part in self._sources.items()}
+        self._held = {source: places for source, places in held.items() if places}
+
+    def _places(self, part: Source, values: Values) -> list[tuple[int, Array]]:
+        """Nodes of the places that throttle, and the limit of each, C."""
+        return [
+            (self._structure.node_of[place.id], values(f"{place.id}/at_c/throttle"))
+            for place in part.places
+            if place.throttles
+            and any(limit.kind == "throttle" for limit in place.limits)
+            and place.id in self._structure.node_of
+        ]
+
+    def __bool__(self) -> bool:
+        return bool(self._held)
+
+    def full_power(self) -> dict[str, Array]:
+        """Watts of each source that may throttle on the heat nodes, (batch, node), at all of its watts."""
+        structure, states = self._structure, self._states
+        return {
+            source: states.source_power(structure, self._sources[source], states.watts(source)) for source in self._held
+        }
+
+    def kept(self, before: Shares, T: Array, warmed: dict[str, Array]) -> Shares:
+        """Shares that hold every limit, from the temperatures T (batch, node) at the shares before.
+
+        ``warmed`` says by how much all of a source's watts warm each node, K (batch, node).
+        """
+        new = dict(before)
+        for _ in range(SWEEPS):
+            moved = 0.0
+            for source in self._held:
+                share = self._of_one(source, before, new, T, warmed)
+                moved = max(moved, float(np.max(np.abs(share - new[source]))))
+                new[source] = share
+            if moved < SETTLED:
+                break
+        return new
+
+    def _of_one(self, source: str, before: Shares, now: Shares, T: Array, warmed: dict[str, Array]) -> Array:
+        """The share of one source that holds its limits while the others keep theirs, (batch,)."""
+        others = [other for other in self._held if other != source]
+        rooms = []
+        for node, limit in self._held[source]:
+            reached = T[:, node]
+            for other in others:
+                reached = reached + warmed[other][:, node] * (now[other] - before[other])
+            own = np.maximum(warmed[source][:, node], LEAST_WARMED_K)
+            rooms.append(before[source] + (limit - reached) / own)
+        share = np.clip(np.minimum.reduce(rooms), 0.0, 1.0)
+        return np.where(self._states.may_throttle, share, 1.0)
+
+    def start(self, batch: int) -> Shares:
+        """All of their watts."""
+        return {source: np.ones(batch) for source in self._held}
