@@ -53,6 +53,7 @@ BIBLIOGRAPHY: Final[dict[str, str]] = {
     "closed-form": "Closed form (geometry or algebra)",
     "teertstra-2000": "Teertstra, Yovanovich & Culham 2000: plate fin sinks in driven air",
     "muzychka-2009": "Muzychka & Yovanovich 2009: developing laminar flow in ducts",
+    "pohlhausen-1921": "Pohlhausen 1921; Incropera eq. 7.30: laminar stream along a flat plate",
     "prasher-2006": "Prasher 2006, Proc. IEEE 94 1571: bond line of pastes (value from memory)",
     "leveque-1928": "Leveque 1928; Incropera eq. 8.57: laminar flow in the thermal entry of a channel, Nu ~ Gz^(1/3)",
     "maxwell-holes": "Maxwell; Rayleigh 1892: conductivity of a sheet with round holes",

@@ -3,8 +3,10 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.components.radiator_table import REFERENCE_AIR
 from krill.document.solids import Lie
 from krill.materials.fluids import air
+from krill.physics.mixed_convection import nusselt_plate
 from krill.physics.natural_convection import (
     nusselt_facing_down,
     nusselt_facing_up,
@@ -34,6 +36,13 @@ def face_film(
     up = warm if lie == "facing_up" else 1.0 - warm
     Nu = up * nusselt_facing_up(Ra) + (1.0 - up) * nusselt_facing_down(Ra)
     return np.asarray(Nu * state.conductivity / area_over_perimeter)
+
+
+def stream_film(length_m: Array, velocity: Array, film_c: Array) -> Array:
+    """W/m2K of a laminar stream along a face; ``velocity`` at the reference density, m/s."""
+    state = air(film_c)
+    Re = REFERENCE_AIR * velocity * length_m / state.viscosity
+    return np.asarray(nusselt_plate(Re, state.prandtl) * state.conductivity / length_m)
 
 
 def _rounded(difference: Array) -> Array:

@@ -6,9 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import Values
-from krill.components.flat_faces import OTHER_SIDE, face_film
+from krill.components.flat_faces import OTHER_SIDE, face_film, stream_film
 from krill.document.solids import Lie, Panel
 from krill.physics.conduction import perforated_conductivity
+from krill.physics.mixed_convection import joined_films
 from krill.physics.radiation import radiation_coefficient
 
 Array = NDArray[np.float64]
@@ -73,9 +74,16 @@ class SideLoss:
         return self.convection + self.radiation
 
 
-def side_loss(flat: Flat, side: str, face_c: Array, air_c: Array, pressure_pa: Array) -> SideLoss:
-    """Outer or inner side; inside, the surroundings are taken to be as warm as the air."""
+def side_loss(
+    flat: Flat, side: str, face_c: Array, air_c: Array, pressure_pa: Array, velocity: Array | None = None
+) -> SideLoss:
+    """Outer or inner side; inside, the surroundings are taken to be as warm as the air.
+
+    ``velocity`` is what the air of a box moves at, at the reference density, m/s; None: it stands.
+    """
     lie = flat.lie if side == "outside" else OTHER_SIDE[flat.lie]
     film = face_film(lie, flat.upright, flat.area_over_perimeter, face_c, air_c, pressure_pa)
+    if velocity is not None:
+        film = joined_films(film, stream_film(np.sqrt(flat.width * flat.height), velocity, (face_c + air_c) / 2))
     radiation = radiation_coefficient(flat.emissivity, face_c, air_c)
     return SideLoss(flat.factor * film * flat.area, flat.factor * radiation * flat.area)

@@ -23,6 +23,7 @@ Material = Literal[
     "asa",
     "pc",
     "pmma",
+    "circuit_board",
 ]
 Finish = Literal["raw", "brushed", "anodised", "painted", "galvanised", "browned"]
 Stand = Literal["upright", "on_edge", "lying_fins_up", "lying_fins_down"]

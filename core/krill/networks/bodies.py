@@ -42,11 +42,14 @@ class BodyModel:
         self._footprints = [_stacked(*footprint(contact, values)) for contact in contacts]
         self._tables: dict[tuple[float, ...], InfluenceTable] = {}
 
-    def conductance(self, side: str, body_c: Array, air_c: Array) -> Array:
-        """W/K of one side over its difference to the air there; shapes broadcast."""
+    def conductance(self, side: str, velocity: Array | None, body_c: Array, air_c: Array) -> Array:
+        """W/K of one side over its difference to the air there; shapes broadcast.
+
+        ``velocity`` of the air past a flat side, at the reference density, m/s; None where it stands.
+        """
         if side == "outside" and self.fins is not None:
             return still_loss(self.fins, body_c, air_c, self._pressure).total
-        return side_loss(self.back, side, body_c, air_c, self._pressure).total
+        return side_loss(self.back, side, body_c, air_c, self._pressure, velocity).total
 
     def spreading(self, surface_w_k: Array) -> Array:
         """K/W of each contact over the body's mean for each contact's watts, (batch, contact, contact)."""

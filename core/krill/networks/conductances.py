@@ -21,6 +21,7 @@ from krill.networks.layers import DIRECT_AIR_K_W, LayerModel, Round
 from krill.networks.pattern import (
     WALL_EXPONENT,
     WALL_REFERENCE_K,
+    BodySide,
     Conductances,
     PipeLink,
     ThermalPattern,
@@ -56,6 +57,8 @@ class ConductanceModel:
         self.zone_air = ZoneAir(structure, values)
         self._layers = LayerModel(structure, pattern, values, states, self.zone_air, self.pipes)
         self._laws = self._link_laws()
+        boxes = {zone.id for zone in self.build.zones if zone.kind == "box"}
+        self._boxes = {node: zone for zone, node in structure.zone_nodes.items() if zone in boxes}
         self._still = StillWays(pattern, values, self.bodies, states.pressure_pa)
 
     def at(
@@ -70,7 +73,7 @@ class ConductanceModel:
         volume = None if air is None else air.mass_flow / REFERENCE_AIR
         plates = self._plates.conductances(coolant, liquid)
         at_streams = self._streams(volume)
-        spread = self._spread(T, at_streams)
+        spread = self._spread(T, at_streams, air)
         layers = self._layers.at(Round(plates, at_streams, volume, spread))
         between = [spread[body].between for body in self.structure.body_nodes if body in spread] + [self.bonds]
         rows = layers.shape[0]
@@ -78,9 +81,10 @@ class ConductanceModel:
         radiators = self._radiators.conductances(streams, coolant, liquid, air)
         return Conductances(layers, joined, plates, self._bare, at_streams, radiators)
 
-    def laws(self, conductance: Conductances) -> list[LinkLaw]:
+    def laws(self, conductance: Conductances, air: FlowSolution | None) -> list[LinkLaw]:
         """Laws in the order of the pattern's links: walls, sides of bodies, heat pipes, still ways beside the streams."""
-        return self._laws + self._still.laws(conductance.streams)
+        pipes: list[LinkLaw] = [BentLaw(group.heat) for group in self.pipes]
+        return self._laws + self._side_laws(air) + pipes + self._still.laws(conductance.streams)
 
     def _body(self, body: str) -> BodyModel:
         contacts = self.structure.contacts_of(body)
@@ -92,14 +96,25 @@ class ConductanceModel:
         return PipeGroup(pipe_figures(part, lift_of(self.build, part), self.values), self.values)
 
     def _link_laws(self) -> list[LinkLaw]:
-        """Laws that no flow changes: walls, sides of bodies, heat pipes."""
+        """Laws of walls, which no flow changes."""
         laws: list[LinkLaw] = [
             PowerLaw(self.values(f"{zone}/wall_w_k"), WALL_EXPONENT, WALL_REFERENCE_K) for zone in self.pattern.walls
         ]
-        laws += [FilmLaw(partial(self.bodies[side.body.id].conductance, side.side)) for side in self.pattern.sides]
-        return laws + [BentLaw(group.heat) for group in self.pipes]
+        return laws
 
-    def _spread(self, T: Array, streams: Array) -> dict[str, Spread]:
+    def _side_laws(self, air: FlowSolution | None) -> list[LinkLaw]:
+        return [
+            FilmLaw(partial(self.bodies[side.body.id].conductance, side.side, self.moving_past(side, air)))
+            for side in self.pattern.sides
+        ]
+
+    def moving_past(self, side: BodySide, air: FlowSolution | None) -> Array | None:
+        """How fast the air of a box moves past a side of a body, at the reference density, m/s (batch,); None: it stands."""
+        if air is None or side.zone not in self._boxes:
+            return None
+        return self.zone_air.velocity(self._boxes[side.zone], air.mass_flow / REFERENCE_AIR)
+
+    def _spread(self, T: Array, streams: Array, air: FlowSolution | None) -> dict[str, Spread]:
         """Contacts of every body as links, at the films that its sides have now."""
         found = {}
         for body, model in self.bodies.items():
@@ -109,7 +124,8 @@ class ConductanceModel:
             surface: Array = np.zeros(T.shape[0])
             for side in self.pattern.sides:
                 if side.body.id == body:
-                    surface = surface + model.conductance(side.side, T[:, node], T[:, side.zone])
+                    moving = self.moving_past(side, air)
+                    surface = surface + model.conductance(side.side, moving, T[:, node], T[:, side.zone])
             for column, stream in enumerate(self.pattern.streams):
                 if stream.part == body:
                     surface = surface + streams[:, column]

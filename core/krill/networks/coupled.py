@@ -195,7 +195,7 @@ class CoupledNetwork:
         network = self.pattern.network
         matrix = network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
         self._mix(matrix)
-        laws = self.conductances.laws(conductance)
+        laws = self.conductances.laws(conductance, air_flow)
         new, power = self._heat_step(T, matrix, laws)
         return Passage(
             new, coolant_flow, air_flow, volume, self._speeds, power, conductance, laws, streams, matrix, self._kept

@@ -19,3 +19,15 @@ def joined_films(still: ArrayLike, moving: ArrayLike) -> Array:
     """
     s, m = np.asarray(still, dtype=np.float64), np.asarray(moving, dtype=np.float64)
     return np.asarray(np.cbrt(s**3 + m**3))
+
+
+@correlation("pohlhausen-1921", {"reynolds": (1e2, 5e5), "prandtl": (0.5, 50.0)}, scatter=0.10)
+def nusselt_plate(reynolds: ArrayLike, prandtl: ArrayLike) -> Array:
+    """Mean over a flat plate in a laminar stream along it, on its length: 0.664 Re^0.5 Pr^(1/3).
+
+    Any shapes that broadcast: ``reynolds`` on the length; ``prandtl`` Prandtl number.
+
+    >>> f"{nusselt_plate(1e4, 0.71):.4g}"
+    '59.24'
+    """
+    return np.asarray(0.664 * np.sqrt(np.asarray(reynolds, dtype=np.float64)) * np.cbrt(prandtl))

@@ -2,11 +2,27 @@
 
 from krill import CORE_VERSION
 from krill.errors import DocumentRefused, Problem
-from krill.recipes.pieces import Json, by_class, estimate, own_limit, part, place, source, throttle, workload
+from krill.recipes.pieces import (
+    Json,
+    by_class,
+    estimate,
+    into_board,
+    own_limit,
+    part,
+    place,
+    route,
+    source,
+    throttle,
+    workload,
+)
 
 IDLE_PROCESSOR_W, IDLE_GRAPHICS_W = 9, 12
 CEILING_DBA = 38
 LOWEST_DUTY = 0.3
+#: what two sticks and a stick drive take under load, and regulators of their processor's watts (value from memory)
+MEMORY_W, DRIVE_W, REGULATORS_SHARE = 5.0, 5.0, 0.08
+#: laminate and the parts on it (common practice)
+BOARD_LIMIT_C = 100
 
 
 def checked(name: str, value: float, low: float, high: float) -> None:
@@ -24,13 +40,43 @@ def graphics_class(watts: float) -> int:
 
 def sources(processor_w: float, graphics_w: float) -> list[Json]:
     """Processor, graphics board, memory, drive, regulators and the supply of a machine."""
+    rest = place("board-chips-place", "Board chips", "board_chips", "case", own_limit(BOARD_LIMIT_C))
     return [
         source("processor", "Processor", "package", processor_place("processor-core", processor_w)),
         source("graphics", "Graphics", "board", *_graphics_places(graphics_class(graphics_w))),
-        still("memory", "Memory", "memory_pair", "memory", 85),
+        still("memory", "Memory", "memory_pair_film", "memory", 85),
         still("drive", "Drive", "drive_m2", "case", 72),
         still("regulators", "Regulators", "board_regulators", "case", 100),
+        source("board-chips", "Board chips", "board", rest),
         _supply(processor_w + graphics_w),
+        *_board(),
+    ]
+
+
+def _board() -> list[Json]:
+    """A small square board with a tray behind it, and the ways of socket and memory into it."""
+    sides: Json = {
+        "width_mm": estimate(170, "1%"),
+        "height_mm": estimate(170, "1%"),
+        "thickness_mm": estimate(1.57, "8%"),
+    }
+    # a tray at 6 to 10 mm halves the film of its side (value from memory)
+    films: Json = {"outside": "box", "inside": "box", "lies": "vertical", "factor": by_class(0.76, 0.15)}
+    return [
+        part("panel", "circuit-board", "Board", material="circuit_board", **sides, **films),
+        part("spreader", "link-socket", "Socket into the board", "link_socket"),
+        part("spreader", "link-memory", "Memory slots into the board", "link_memory_pair"),
+    ]
+
+
+def board_routes() -> list[Json]:
+    """What goes into the board: the rest of it, and the ways of processor and memory beside their named ones."""
+    return [
+        route(
+            "board-chips-place", {"id": "board-chips-board", "kind": "body", "part": "circuit-board", "name": "Board"}
+        ),
+        into_board("processor-core", "link-socket"),
+        into_board("memory-place", "link-memory"),
     ]
 
 
@@ -105,6 +151,16 @@ def header(name: str) -> Json:
     return {"format": "krill-build", "version": 1, "written_by": f"krill {CORE_VERSION}", "name": name}
 
 
+def split_of_rest(processor_w: float, rest_w: float) -> dict[str, float]:
+    """Memory, drive and regulators take a share of the rest, at most what their classes take; the board gets what is left."""
+    found = {
+        "memory": min(0.2 * rest_w, MEMORY_W),
+        "drive": min(0.1 * rest_w, DRIVE_W),
+        "regulators": min(0.5 * rest_w, REGULATORS_SHARE * processor_w),
+    }
+    return found | {"board-chips": rest_w - sum(found.values())}
+
+
 def workloads(
     processor_w: float,
     graphics_w: float,
@@ -114,7 +170,7 @@ def workloads(
     lowest: dict[str, float] | None = None,
 ) -> list[Json]:
     """Idle, one source alone, everything at once; ``movers`` are duties of the full load, ``lowest`` least ones beside 0.3."""
-    rest = {"memory": 0.2 * rest_w, "drive": 0.1 * rest_w, "regulators": 0.7 * rest_w}
+    rest = split_of_rest(processor_w, rest_w)
 
     def one(key: str, name: str, p: float, g: float, share: float, speed: float, loudest: float) -> Json:
         watts = {"processor": p, "graphics": g} | {k: share * w for k, w in rest.items()}

@@ -68,6 +68,15 @@ def to_air(place_id: str, zone: str = "box") -> Json:
     return route(place_id, {"id": f"{place_id}-air", "kind": "air", "zone": zone, "name": "To box air"})
 
 
+def into_board(place_id: str, link: str) -> Json:
+    """The way of a place beside its named one: through its contacts into the board."""
+    hops = [
+        {"id": f"{place_id}-link", "kind": "spreader", "part": link},
+        {"id": f"{place_id}-board", "kind": "body", "part": "circuit-board"},
+    ]
+    return route(place_id, *hops, name=f"{place_id}-board")
+
+
 def joined(place_id: str, interface: str, end: Json) -> Json:
     """Route of a place through an interface to where its heat ends."""
     first = {"id": f"{place_id}-{interface.split('-')[0]}", "kind": "interface", "part": interface}

@@ -2,7 +2,7 @@
 
 from krill.document.build import Build
 from krill.document.reading import read_object
-from krill.recipes.common import brief, checked, header, rooms, sources, workloads
+from krill.recipes.common import board_routes, brief, checked, header, rooms, sources, workloads
 from krill.recipes.pieces import (
     Json,
     air_path,
@@ -77,6 +77,7 @@ def _routes() -> list[Json]:
         joined("graphics-memory", "pads-memory", on("graphics")),
         joined("graphics-regulators", "pads-regulators", on("graphics")),
         *[to_air(place) for place in STILL],
+        *board_routes(),
     ]
 
 

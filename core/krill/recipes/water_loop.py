@@ -5,7 +5,7 @@ from typing import Any
 
 from krill.document.build import Build
 from krill.document.reading import read_object
-from krill.recipes.common import brief, checked, header, rooms, sources, workloads
+from krill.recipes.common import board_routes, brief, checked, header, rooms, sources, workloads
 from krill.recipes.pieces import Json, air_path, estimate, fan, joined, opening, part, room_and_box, rule, to_air
 
 WATTS_A_SECTION = 125.0  # rule of thumb: 100-150 W for each 120 mm section
@@ -98,6 +98,7 @@ def loop_routes() -> list[Json]:
         liquid("graphics-memory", "pads-memory", "plate-graphics"),
         liquid("graphics-regulators", "pads-regulators", "plate-graphics"),
         *[to_air(place) for place in STILL_PLACES],
+        *board_routes(),
     ]
 
 

@@ -5,7 +5,7 @@ hop's resistance free (a standard deviation of 30 or 40 %) against their likelih
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -20,11 +20,14 @@ from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.origins import GUESSES
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.shared import loop_nodes
-from krill.prediction.answer.solving import Solved, solve_cases
+from krill.prediction.answer.solving import Solved, room_of, solve_cases
 
 Array = NDArray[np.float64]
 
-CANNOT_TELL_K = 8.0
+#: a band of more than this share of the rise tells nothing, unless the limit is further away than it reaches
+TELLING_SHARE = 0.25
+#: the least drop that a part and its way can have: this quantile of what is drawn of it
+FLOOR_QUANTILE = 0.005
 #: standard deviation of a hop that may be off: a guess may be further off than a stated figure
 GUESS_SPREAD, STATED_SPREAD = 0.4, 0.3
 STEP = 0.25
@@ -110,6 +113,7 @@ def verdict(
     central = np.array([_value(solved, m.role, solved.central(0)) for m in known])
     draws = np.stack([_drawn(solved, m.role) for m in known], axis=1)
     places = [_judged(solved, m, central[i], draws[:, i]) for i, m in enumerate(known)]
+    places = [_unless_impossible(solved, place, known) for place in places]
     suspects = _suspects(solved, case, known, central, draws, overrides)
     return Verdict(places, suspects, _sentence(places, suspects))
 
@@ -146,7 +150,8 @@ def _judged(solved: Solved, measured: Measured, central: float, draws: Array) ->
     address = measured.role.rpartition("/")[0]
     owner = solved.build.place_owners().get(address)
     limit = lowest_limit(owner[0])[1] if owner else None
-    conclusion, because = _conclusion(measured, low, high, limit)
+    told_k = max(TELLING_SHARE * abs(float(central) - room_of(solved, solved.central(0))), _to_limit(limit, central))
+    conclusion, because = _conclusion(measured, low, high, limit, told_k)
     return PlaceVerdict(
         measured.role,
         _name(solved, measured.role),
@@ -163,6 +168,30 @@ def _judged(solved: Solved, measured: Measured, central: float, draws: Array) ->
     )
 
 
+def _unless_impossible(solved: Solved, judged: PlaceVerdict, known: list[Measured]) -> PlaceVerdict:
+    """A part that is less over its measured coolant or air than its way can make it: no machine does that, a reading does."""
+    address = judged.role.rpartition("/")[0]
+    route = next((route for route in solved.structure.routes if route.place.id == address), None)
+    if route is None:
+        return judged
+    beneath = {f"{route.loop}/coolant_hot", f"{route.loop}/coolant_cold", f"{route.zone}/air"}
+    half = (judged.measured_high - judged.measured_low) / 2
+    for other in known:
+        if other.role not in beneath:
+            continue
+        drop, doubt = judged.measured_c - other.value, float(np.hypot(half, other.half_width))
+        floor = float(np.quantile(_drawn(solved, judged.role) - _drawn(solved, other.role), FLOOR_QUANTILE))
+        if drop + doubt < floor:
+            why = f"{drop:.1f} K over {_name(solved, other.role)}, at least {floor:.1f} K must lie between them"
+            because = f"{why}: look at the sensor, its role or the watts".replace("-", "−")
+            return replace(judged, conclusion="impossible", because=because)
+    return judged
+
+
+def _to_limit(limit: float | None, central: float) -> float:
+    return 0.0 if limit is None else abs(limit - float(central))
+
+
 def _name(solved: Solved, role: str) -> str:
     address, _, statistic = role.rpartition("/")
     owner = solved.build.place_owners().get(address)
@@ -174,7 +203,8 @@ def _name(solved: Solved, role: str) -> str:
     return f"{named[0] or address} {label}" if named else role
 
 
-def _conclusion(measured: Measured, low: float, high: float, limit: float | None) -> tuple[str, str]:
+def _conclusion(measured: Measured, low: float, high: float, limit: float | None, told_k: float) -> tuple[str, str]:
+    """What is to be said, and why; ``told_k`` is how wide a band may be that still tells something."""
     lower, upper = measured.value - measured.half_width, measured.value + measured.half_width
     if not measured.settled and (lower > high or upper < low):
         return "cannot tell", "it was still moving when the run stopped; the settled value is extrapolated"
@@ -182,9 +212,10 @@ def _conclusion(measured: Measured, low: float, high: float, limit: float | None
         return "hotter than predicted", f"{lower - high:.1f} K above the band"
     if upper < low:
         return "cooler than predicted", f"{low - upper:.1f} K below the band"
-    if (high - low) / 2 > CANNOT_TELL_K:
-        return "cannot tell", f"the band is wider than ± {CANNOT_TELL_K:g} K: measure or state the figures it rests on"
-    if measured.half_width > CANNOT_TELL_K:
+    if (high - low) / 2 > told_k:
+        half = (high - low) / 2
+        return "cannot tell", f"the band is ± {half:.0f} K, over ± {told_k:.0f} K: measure or state what it rests on"
+    if measured.half_width > told_k:
         return "cannot tell", f"the measured value is known to ± {measured.half_width:.0f} K only"
     if limit is not None and lower < limit < upper:
         return "cannot tell", f"whether it passes its limit of {limit:g} °C is open"
@@ -292,6 +323,9 @@ def _effects(
 
 
 def _sentence(places: list[PlaceVerdict], suspects: list[HopSuspect]) -> str:
+    impossible = [p for p in places if p.conclusion == "impossible"]
+    if impossible:
+        return f"{impossible[0].name} cannot be as read: {impossible[0].because}."
     off = [p for p in places if p.conclusion.endswith("than predicted")]
     open_ones = [p for p in places if p.conclusion == "cannot tell"]
     if suspects:

@@ -78,7 +78,7 @@ def carried(parts_more, **supplies):
     build = read_object(raw)
     solved = solve_cases(build, [Case(build.workloads[0], 25.0)])
     states, speeds = solved.network.states, solved.solution.speeds
-    return [float(states.supply_load(build.part(name), speeds)[0]) for name in supplies]
+    return [float(states.supply_load(build.part(name), speeds, {})[0]) for name in supplies]
 
 
 def test_each_supply_carries_what_names_it():

@@ -83,7 +83,7 @@ def test_spreading_in_the_network_is_the_series():
     model = found.network.conductances.bodies["sink"]
     T, node = found.solution.temperature[0], found.structure.body_nodes["sink"]
     air = found.structure.zone_nodes["out"]
-    R = model.spreading(model.conductance("outside", T[None, node], T[None, air]))[0]
+    R = model.spreading(model.conductance("outside", None, T[None, node], T[None, air]))[0]
     contact = found.structure.contacts_of("sink")[0].node
     assert T[contact] - T[node] == pytest.approx(40.0 * R[0, 0], rel=1e-4)
     other = found.structure.contacts_of("sink")[1].node

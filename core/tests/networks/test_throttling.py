@@ -152,7 +152,7 @@ def test_complementarity_on_every_machine(name, size, limit_c, data):
     full = {k: v["value"] for k, v in next(w for w in raw["workloads"] if w["id"] == workload)["watts"].items()}
     for address in chosen:
         place = found[address]
-        assert place.temperature_c <= limit_c + 0.01
+        assert place.temperature_c <= limit_c + 0.01 or place.watts == pytest.approx(0.0, abs=1e-6)  # others warm it
         if place.temperature_c < limit_c - 0.02 and not any(found[c].throttled for c in chosen):
             total = sum(p.watts for p in result.places if p.source == place.source)
             assert total <= full[place.source] * (1 + 1e-9)

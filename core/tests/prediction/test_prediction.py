@@ -181,7 +181,10 @@ def test_radiator_coolant_and_chip_against_the_closed_form():
     chip = mean + sum(hop.drop_k for hop in own)  # T05: a stack of layers on the coolant
     assert spot.temperature_c == pytest.approx(chip, abs=1e-6)
     silicon = 6e-6 / 200e-6
-    assert next(h.drop_k for h in own if h.kind == "chip") == pytest.approx(125 * silicon, rel=1e-6)
+    chip_hop = next(h for h in own if h.kind == "chip")
+    assert chip_hop.drop_k == pytest.approx(chip_hop.watts * silicon, rel=1e-6)
+    aside = sum(way.watts for way in spot.side_ways)  # through the socket into the board
+    assert chip_hop.watts + aside == pytest.approx(125, rel=1e-6)
 
 
 def test_every_figure_with_a_tolerance_is_drawn():

@@ -7,7 +7,10 @@ from fanless import chip, fanless, hop, layer
 from machines import sure
 from strategies import well_known_recipe
 
-from krill.document.reading import read_object
+from krill.document.reading import read_object, write_object
+from krill.prediction.answer.solving import solve_cases
+from krill.prediction.predict import cases_of
+from krill.recipes.book import RECIPES
 from krill.runs.analysis import ChannelResult, LogAnalysis
 from krill.runs.measured import RunRoom, in_room, measured_from_log, room_of_run
 from krill.runs.recognise import Suggestion
@@ -53,9 +56,50 @@ def test_cooler_begins_where_the_two_bands_part(build, predicted, beyond, conclu
     assert judged(build, measured).places[0].conclusion == conclusion
 
 
-@pytest.mark.parametrize(("half", "conclusion"), [(8.0, "as predicted"), (8.01, "cannot tell")])
-def test_a_value_known_to_eight_kelvins_still_tells(build, predicted, half, conclusion):
-    assert judged(build, Measured(ROLE, predicted.predicted_c, half)).places[0].conclusion == conclusion
+@pytest.mark.parametrize(("beyond", "conclusion"), [(-0.01, "as predicted"), (0.01, "cannot tell")])
+def test_a_value_still_tells_that_is_known_to_a_quarter_of_the_rise_or_to_its_limit(predicted, beyond, conclusion):
+    """Whichever is more: here the limit, 22 K away; without one a quarter of the 49 K over the room."""
+    raw = write_object(well_known_recipe())
+    to_limit = predicted.limit_c - predicted.predicted_c
+    rise = predicted.predicted_c - 24.0
+    assert to_limit > 0.25 * rise
+
+    def told(half):
+        return judged(read_object(raw), Measured(ROLE, predicted.predicted_c, half)).places[0].conclusion
+
+    # a limit inside the measured band is open by itself, so the widest band that tells ends at it
+    assert told(to_limit + beyond) == conclusion
+    for part in raw["parts"]:
+        for place in part.get("places", []):
+            place["limits"] = []
+    assert told(0.25 * rise + beyond) == conclusion
+
+
+def test_a_processor_of_more_than_200_w_can_be_judged():
+    """Its band is wider than 8 K by its rise alone: it never could before."""
+    build = RECIPES["water_loop"].make(240, 220, 30, 24.0, "large")
+    first = verdict(build, "both", 24.0, [Measured(ROLE, 80.0, 1.0)], samples=200).places[0]
+    assert (first.predicted_high - first.predicted_low) / 2 > 8
+    again = verdict(build, "both", 24.0, [Measured(ROLE, first.predicted_c, 1.0)], samples=200).places[0]
+    assert again.conclusion == "as predicted"
+
+
+@pytest.mark.parametrize(("beyond", "impossible"), [(0.05, False), (-0.05, True)])
+def test_a_drop_below_what_its_parts_can_have_is_impossible(build, beyond, impossible):
+    """99 of 100 draws lie above the floor; the band of both readings is given."""
+    solved = solve_cases(build, cases_of(build, ["both"], 24.0), 400)
+    coolant = "loop-a/coolant_cold"
+    T = solved.place_samples(0, "processor-core") - solved.solution.temperature[solved.drawn(0)][
+        :, solved.structure.coolant.nodes_of("loop-a")
+    ].min(axis=1)
+    floor = float(np.quantile(T, 0.005))
+    cold = 40.0
+    measured = [Measured(ROLE, cold + floor - np.hypot(1.0, 0.5) + beyond, 1.0), Measured(coolant, cold, 0.5)]
+    found = verdict(build, "both", 24.0, measured)
+    assert (found.places[0].conclusion == "impossible") is impossible
+    assert ("must lie between them" in found.places[0].because) is impossible
+    if impossible:
+        assert found.sentence.startswith("Processor cannot be as read: ")
 
 
 @pytest.mark.parametrize(("upper", "conclusion"), [(-0.01, "as predicted"), (0.01, "cannot tell")])

@@ -64,10 +64,16 @@ def test_settled_values_are_the_truth_of_the_bench(known_build):
             assert spot.measured_c == pytest.approx(bench.settled_c[spot.role.split("/")[0]], abs=0.6)
 
 
-def test_a_band_wider_than_eight_kelvins_cannot_tell():
-    build = recipe()
+def test_a_band_wider_than_a_quarter_of_the_rise_cannot_tell():
+    raw = write_object(recipe())
+    for part in raw["parts"]:
+        for place in part.get("places", []):
+            if place["id"] == "memory-place":
+                place |= {"package_k_w": {"value": 9, "plus_minus": "60%", "from": "estimate"}, "limits": []}
+    build = read_object(raw)
     middle = verdict(build, "both", 24.0, [Measured("memory-place/temperature", 58.0, 0.5)])
-    assert (middle.places[0].predicted_high - middle.places[0].predicted_low) / 2 > 8
+    rise = middle.places[0].predicted_c - 24.0
+    assert (middle.places[0].predicted_high - middle.places[0].predicted_low) / 2 > 0.25 * rise
     assert middle.places[0].conclusion == "cannot tell"
     far = verdict(build, "both", 24.0, [Measured("memory-place/temperature", 99.0, 0.5)])
     assert far.places[0].conclusion == "hotter than predicted"

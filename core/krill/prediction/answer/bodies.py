@@ -14,7 +14,7 @@ from krill.components.sinks import driven_loss, still_loss
 from krill.document.geometry import stand_of
 from krill.document.solids import Lie, Panel, Sink
 from krill.networks.bodies import BodyModel
-from krill.networks.pattern import PipeLink
+from krill.networks.pattern import BodySide, PipeLink
 from krill.physics.conduction import fin_efficiency
 from krill.physics.correlation import REGISTRY
 from krill.prediction.answer.hop_laws import driven_law, seam_law, still_law
@@ -101,7 +101,7 @@ def body_ways(solved: Solved, row: int, body: str) -> list[BodyWay]:
     node = solved.structure.body_nodes[body]
     zone_of = {number: zone for zone, number in solved.structure.zone_nodes.items()}
     ways = [
-        _still_way(solved, row, model, side.side, zone_of[side.zone], float(T[node]), float(T[side.zone]))
+        _still_way(solved, row, model, side, zone_of[side.zone], float(T[node]), float(T[side.zone]))
         for side in solved.network.pattern.sides
         if side.body.id == body
     ]
@@ -134,8 +134,10 @@ def _joined_ways(solved: Solved, row: int, body: str) -> list[BodyWay]:
 
 
 def _still_way(
-    solved: Solved, row: int, model: BodyModel, side: str, zone: str, face_c: float, air_c: float
+    solved: Solved, row: int, model: BodyModel, of_body: BodySide, zone: str, face_c: float, air_c: float
 ) -> BodyWay:
+    side, moving = of_body.side, solved.network.conductances.moving_past(of_body, solved.solution.air)
+    velocity = None if moving is None else np.asarray(at(moving, row))
     pressure = solved.network.states.pressure_pa[row]
     face, air, dT = np.asarray(face_c), np.asarray(air_c), face_c - air_c
     if side == "outside" and model.fins is not None:
@@ -143,7 +145,7 @@ def _still_way(
         law = still_law(model.fins.stand, bool(np.atleast_1d(loss.inside)[0]))
         convection, radiation, film = at(loss.channels + loss.flanks, row), at(loss.radiation, row), at(loss.film, row)
     else:
-        flat = side_loss(model.back, side, face, air, pressure)
+        flat = side_loss(model.back, side, face, air, pressure, velocity)
         convection, radiation = at(flat.convection, row), at(flat.radiation, row)
         film = convection / at(model.back.area, row)
         lie: Lie = model.lie if side == "outside" else OTHER_SIDE[model.lie]
