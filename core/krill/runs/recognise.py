@@ -79,17 +79,28 @@ def _candidates(name: str, unit: str, build: Build) -> list[tuple[str, float]]:
         if kind == "power" and re.search(r"wall|socket|mains", text):
             options.append(("wall/wall_power", 0.95))
         for heater in build.heat_sources():
-            if any(source in f"{heater.id} {heater.name}".lower() for source in sources):
+            if heater.name and heater.name.lower() == re.sub(r" (power|clock|load)\b.*$", "", text).strip():
+                options.append((f"{heater.id}/{kind}", 0.97))
+            elif any(source in f"{heater.id} {heater.name}".lower() for source in sources):
                 options.append((f"{heater.id}/{kind}", 0.9 if "core" not in text else 0.7))
     elif kind in ("speed", "duty"):
-        for part in build.parts:
-            if part.kind in ("fan", "pump") and part.kind in text:
-                exact = part.id in text.replace(" ", "-") or (part.name and part.name.lower() in text)
-                options.append((f"{part.id}/{kind}", 0.95 if exact else 0.6))
+        options += _movers(text, kind, sources, build)
     elif kind == "flow":
         options += [(f"{loop.id}/flow", 0.9) for loop in build.loops]
     elif kind == "level":
         options.append(("sound/level", 0.9))
+    return options
+
+
+def _movers(text: str, kind: str, sources: list[str], build: Build) -> list[tuple[str, float]]:
+    """Fans and pumps that a speed or duty may be of; one that names another device is not theirs."""
+    options: list[tuple[str, float]] = []
+    for part in build.parts:
+        if part.kind in ("fan", "pump") and part.kind in text:
+            exact = part.id in text.replace(" ", "-") or (part.name and part.name.lower() in text)
+            own = f"{part.id} {part.name}".lower()
+            if exact or not sources or any(source in own for source in sources):
+                options.append((f"{part.id}/{kind}", 0.95 if exact else 0.6))
     return options
 
 

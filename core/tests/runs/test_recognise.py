@@ -42,3 +42,18 @@ def test_a_role_is_given_once_and_the_best_name_gets_it():
     assert found[1].role == "processor-core/temperature"
     assert found[1].sure
     assert not found[0].sure or found[0].role == "ignore"
+
+
+@pytest.mark.parametrize(
+    ("name", "unit", "role"),
+    [
+        ("GPU fan duty", "%", "ignore"),  # another device's fan: it was taken for the loop's
+        ("PSU fan speed", "rpm", "ignore"),
+        ("Fan A1 duty", "%", "fan-a1/duty"),
+        ("Fan duty", "%", "fan-a1/duty"),
+        ("Board chips power", "W", "board-chips/power"),
+    ],
+)
+def test_a_fan_of_another_device_is_nobodys(name, unit, role):
+    [found] = suggest_roles([name], [unit], recipe())
+    assert found.role == role
