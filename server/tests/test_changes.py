@@ -86,7 +86,7 @@ def test_exports(signed_in, build):
     assert json.loads(client.get(f"/api/builds/{build.pk}/document").content)["format"] == "krill-build"
     table = client.get(f"/api/builds/{build.pk}/prediction.csv").content.decode().splitlines()
     assert table[0].startswith("workload,room_c,address")
-    assert len(table) == 1 + 4 * 8
+    assert len(table) == 1 + 4 * 9
     log = client.get(f"/api/builds/{build.pk}/practice.csv?workload=both&minutes=5&seed=2").content.decode()
     assert log.startswith("Time [s],Processor temperature [°C]")
     assert client.get(f"/api/builds/{build.pk}/practice.csv?workload=none").status_code == 422

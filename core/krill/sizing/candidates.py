@@ -16,6 +16,7 @@ from krill.prediction.answer.lasting import lasting
 from krill.prediction.answer.solving import Solved, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import cases_of
+from krill.sizing.bounds import hard_bounds
 from krill.sizing.by_row import margins
 from krill.sizing.measures import highest_stack, total_mass
 from krill.sizing.prices import prices_of, with_option
@@ -214,6 +215,8 @@ class Study:
         if not self.question.demands.margins and places:
             found = every[solved.drawn(0)]
             margin, tightest = found.min(axis=1), found.argmin(axis=1)
+        named = [places[i] if i >= 0 else "" for i in tightest]
+        spare, named = _with_hard_bounds(solved, list(of_case.values()), spare, named)
         loudest, spare_db = np.array(levels[solved.drawn(0)]), np.full(count, np.inf)
         for sound in self.question.demands.sounds:
             level = levels[of_case[sound.workload]]
@@ -221,11 +224,23 @@ class Study:
             spare_db = np.where(closer, float(sound.at_most_dba) - level, spare_db)
             loudest = np.where(closer, level, loudest)
         figures = {"spare_k": spare, "margin_k": margin, "spare_db": spare_db, "level_dba": loudest}
-        return figures, [places[i] if i >= 0 else "" for i in tightest]
+        return figures, named
 
     def _failed(self, numbers: Indices, failure: str) -> Columns:
         figures = {name: np.full(len(numbers), np.nan) for name in FIGURES}
         return Columns(numbers, figures, [""] * len(numbers), dict.fromkeys(numbers.tolist(), failure))
+
+
+def _with_hard_bounds(solved: Solved, cases: list[slice], spare: Array, tightest: list[str]) -> tuple[Array, list[str]]:
+    """What is to spare and of what, with a bound in its place that a candidate breaks in any of the cases asked for."""
+    found = list(tightest)
+    for address, _, left in hard_bounds(solved):
+        every = np.broadcast_to(left, (solved.network.values.batch,))
+        least = np.min([every[rows] for rows in cases], axis=0)
+        worse = (least < 0.0) & (least < spare)
+        spare = np.where(worse, least, spare)
+        found = [address if broken else name for broken, name in zip(worse, found, strict=True)]
+    return spare, found
 
 
 def _value(option: Option) -> float:

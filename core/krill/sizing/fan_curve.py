@@ -16,7 +16,8 @@ from krill.networks.states import Case, duty_address
 from krill.prediction.answer.solving import solve_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.sizing.by_row import margins, sensed
+from krill.sizing.bounds import bounds_of
+from krill.sizing.by_row import sensed
 from krill.sizing.result import CurvePoint, FanCurveResult, LoadCheck
 from krill.sizing.varied import movers_of
 
@@ -52,9 +53,9 @@ def fan_curve(
     low, high = _reach(build, movers)
     loads, duties = np.linspace(LOWEST_LOAD, 1.0, LOADS), np.linspace(low, high, DUTIES)
     solved = solve_cases(build, [case], LOADS * DUTIES, draws=_draws(build, case, movers, loads, duties))
-    least = margins(solved)[1].min(axis=1)[1:].reshape(LOADS, DUTIES)
+    spare = bounds_of(solved, wanted).least[1:].reshape(LOADS, DUTIES)
     warm = sensed(solved, sensor)[1:].reshape(LOADS, DUTIES)
-    needed = np.array([_least_duty(duties, row, wanted) for row in least])
+    needed = np.array([_least_duty(duties, row) for row in spare])
     held = ~np.isnan(needed)
     asked = np.where(held, needed, high)
     at = np.array([float(np.interp(duty, duties, row)) for duty, row in zip(asked, warm, strict=True)])
@@ -109,16 +110,16 @@ def _loaded(build: Build, case: Case, load: Array) -> dict[str, Array]:
     return {address: table.figures[address].value * load for address in addresses}
 
 
-def _least_duty(duties: Array, margin: Array, wanted: float) -> float:
-    """The least duty that keeps the margin, between the points straight; NaN where none does."""
-    holds = margin >= wanted
+def _least_duty(duties: Array, spare: Array) -> float:
+    """The least duty that keeps every bound, between the points straight; NaN where none does."""
+    holds = spare >= 0.0
     if not holds.any():
         return float("nan")
     first = int(np.argmax(holds))
     if first == 0:
         return float(duties[0])
-    span = margin[first] - margin[first - 1]
-    return float(duties[first - 1] + (duties[first] - duties[first - 1]) * (wanted - margin[first - 1]) / span)
+    span = spare[first] - spare[first - 1]
+    return float(duties[first - 1] - (duties[first] - duties[first - 1]) * spare[first - 1] / span)
 
 
 def _points(at: Array, duty: Array, low: float, high: float) -> list[tuple[float, float]]:
@@ -175,8 +176,10 @@ def _checks(
         solved = solve_cases(build, [replace(case, workload=following)], len(loads), draws=_loaded(build, case, loads))
     except NotConverged:
         return []
-    places, every = margins(solved)
-    least, warm, level = every.argmin(axis=1), sensed(solved, sensor), total_levels(solved)
+    bounds = bounds_of(solved, wanted)
+    warm, level = sensed(solved, sensor), total_levels(solved)
+    margin = bounds.spare[:, : bounds.places].min(axis=1, initial=np.inf) + wanted
+    tightest = bounds.spare.argmin(axis=1)
     speed = solved.solution.speeds[movers[0].id]
     return [
         LoadCheck(
@@ -184,9 +187,10 @@ def _checks(
             sensor_c=float(warm[row]),
             speed_share=float(speed[row]),
             level_dba=float(level[row]),
-            margin_k=float(every[row, least[row]]),
-            tightest=places[least[row]],
-            holds=bool(every[row, least[row]] >= wanted - 0.05),
+            margin_k=float(margin[row]),
+            tightest=bounds.addresses[tightest[row]],
+            tightest_name=bounds.names[tightest[row]],
+            holds=bool(bounds.least[row] >= -0.05),
         )
         for row, load in enumerate(loads, start=1)
     ]

@@ -87,7 +87,10 @@ class SolvedFor:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Held:
-    """Watts of one source that a build holds; None where the limit is passed without it or not reached at all."""
+    """Watts of one source that a build holds; None where its own limit is passed without it or none is reached at all.
+
+    ``held_out`` names what is passed whatever this source takes: the watts are those that all else holds.
+    """
 
     source: str
     name: str
@@ -97,6 +100,8 @@ class Held:
     watts: float | None
     more_than_w: float | None
     first: str
+    first_name: str
+    held_out: list[str]
     never: bool
 
 
@@ -236,6 +241,7 @@ class LoadCheck:
     level_dba: float
     margin_k: float
     tightest: str
+    tightest_name: str
     holds: bool
 
 

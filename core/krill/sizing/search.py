@@ -18,7 +18,8 @@ from krill.prediction.answer.places import lowest_limit, place_results
 from krill.prediction.answer.solving import Solved, solve_cases, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
-from krill.sizing.by_row import flow, margins, temperatures
+from krill.sizing.bounds import bounds_of
+from krill.sizing.by_row import flow, temperatures
 from krill.sizing.result import Edit, SolvedFor
 from krill.sizing.steps.step import edited, rounded
 from krill.sizing.varied import DutyOf, Numeric, RoomAir, WholeNumber, varied
@@ -149,7 +150,7 @@ class Search:
 
     def _missing(self, solved: Solved) -> Array:
         if self.goal == "watts":
-            return np.asarray(margins(solved)[1].min(axis=1) - float(self.build.brief.margin_wanted_k))
+            return bounds_of(solved, float(self.build.brief.margin_wanted_k)).least
         return self._got(solved) - self.wanted
 
     def _got(self, solved: Solved) -> Array:
@@ -190,10 +191,10 @@ class Search:
     def _because(self, solved: Solved, value: float, got: float, unit: str) -> str:
         """The best that can be had, and where the rest lies."""
         if self.goal == "watts":
-            places, left = margins(solved)
-            least = int(np.argmin(left[-1]))
-            best = f"the nearest is {left[-1, least]:.1f} K of margin on {self._name(places[least])}"
-            return f"no value within reach holds {got:.0f} W there; {best}"
+            bounds, row = bounds_of(solved, float(self.build.brief.margin_wanted_k)), solved.stride - 1
+            least = bounds.tightest(row)
+            first = "" if least is None else f"; {bounds.names[least]} is passed first"
+            return f"no value within reach holds {got:.0f} W there{first}"
         best = f"within reach the {'least' if got > self.wanted else 'most'} is {got:.1f} {unit}"
         if self.goal in ("flow", "level"):
             return f"{best}: the rest is made by other parts"

@@ -2653,11 +2653,17 @@ export interface components {
         };
         /**
          * Held
-         * @description Watts of one source that a build holds; None where the limit is passed without it or not reached at all.
+         * @description Watts of one source that a build holds; None where its own limit is passed without it or none is reached at all.
+         *
+         *     ``held_out`` names what is passed whatever this source takes: the watts are those that all else holds.
          */
         Held: {
             /** First */
             first: string;
+            /** First Name */
+            first_name: string;
+            /** Held Out */
+            held_out: string[];
             /** More Than W */
             more_than_w: number | null;
             /** Name */
@@ -2936,6 +2942,8 @@ export interface components {
             speed_share: number;
             /** Tightest */
             tightest: string;
+            /** Tightest Name */
+            tightest_name: string;
         };
         /** LogAnalysis */
         LogAnalysis: {
@@ -3577,7 +3585,7 @@ export interface components {
              * @default aluminium_extruded
              * @enum {string}
              */
-            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma";
+            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma" | "circuit_board";
             /**
              * Name
              * @default
@@ -4894,7 +4902,7 @@ export interface components {
              * @default aluminium_extruded
              * @enum {string}
              */
-            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma";
+            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma" | "circuit_board";
             /**
              * Name
              * @default
@@ -5170,7 +5178,7 @@ export interface components {
              * @default copper
              * @enum {string}
              */
-            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma";
+            material?: "aluminium_extruded" | "aluminium_sheet" | "aluminium_cast" | "copper" | "steel" | "stainless" | "wood" | "glass" | "pla" | "petg" | "abs" | "asa" | "pc" | "pmma" | "circuit_board";
             /**
              * Name
              * @default

@@ -43,7 +43,6 @@
   const percent = (share: number) => fixed(100 * share, 0);
   const sensorName = $derived(sensors.find(([id]) => id === answer?.sensor)?.[1] ?? answer?.sensor ?? "");
   const points = $derived(answer?.points.map((point) => [point.at_c, 100 * point.duty]) ?? []);
-  const nameOf = (place: string) => build.result?.places.find((item) => item.address === place)?.name ?? place;
   const csv = $derived(
     `data:text/csv;charset=utf-8,${encodeURIComponent(
       ["sensor_c,duty_percent", ...points.map(([t, d]) => `${t},${fixed(d, 1)}`)].join("\n"),
@@ -157,7 +156,7 @@
               <td class="num text-right"
                 >{fixed(check.margin_k)} K <StatusMark status={check.holds ? "holds" : "too hot"} size={12} /></td
               >
-              <td class="soft">{nameOf(check.tightest)}</td>
+              <td class="soft">{check.tightest_name}</td>
             </tr>
           {/each}
         </tbody>

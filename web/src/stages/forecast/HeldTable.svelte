@@ -20,7 +20,6 @@
   const rooms = $derived([...new Set(held.map((item) => item.room_c))].sort((a, b) => a - b));
   const at = (source: string, room: number) =>
     held.find((item) => item.source === source && item.room_c === room && item.workload === build.workloadId);
-  const nameOf = (place: string) => build.result?.places.find((item) => item.address === place)?.name ?? place;
 
   function words(item: Held): string {
     if (item.never) return "none";
@@ -62,7 +61,11 @@
                   >{item ? words(item) : "–"}</td
                 >
               {/each}
-              <td class="soft">{nameOf(warmest.first)}</td>
+              <td class="soft"
+                >{warmest.first_name}{#if warmest.held_out.length}
+                  <span class="fault block text-sm">passed whatever it takes: {warmest.held_out.join(", ")}</span
+                  >{/if}</td
+              >
             </tr>
           {/if}
         {/each}
