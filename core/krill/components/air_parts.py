@@ -88,7 +88,10 @@ def duct(part: Duct, values: Values) -> PipeFigures:
         bore = equivalent_diameter(width, height)
         area_ratio = np.pi / 4 * bore**2 / (width * height)
     losses = values(f"{part.id}/loss") + part.bends * values(f"{part.id}/bend_loss")
-    return PipeFigures(values(f"{part.id}/length_m"), bore, values(f"{part.id}/roughness_mm"), losses * area_ratio**2)
+    friction = values(f"{part.id}/law_friction", 1.0)  # goes with the length
+    return PipeFigures(
+        friction * values(f"{part.id}/length_m"), bore, values(f"{part.id}/roughness_mm"), losses * area_ratio**2
+    )
 
 
 def duct_leak(part: Duct, values: Values) -> PowerFigures:
@@ -101,12 +104,14 @@ def gap(part: Gap, values: Values) -> PowerFigures:
     """A close panel, table or wall; the area is a square of the span where none is given."""
     span = values(f"{part.id}/span_mm")
     area = values(f"{part.id}/area_cm2") if part.area_cm2 is not None else span**2
-    return _on_face(values(f"{part.id}/factor", 1.0) * loss_close_panel(values(f"{part.id}/gap_mm") / span), area)
+    factor = values(f"{part.id}/factor", 1.0) * values(f"{part.id}/law_loss", 1.0)
+    return _on_face(factor * loss_close_panel(values(f"{part.id}/gap_mm") / span), area)
 
 
 @air_edge.register
 def obstacle(part: Obstacle, values: Values) -> PowerFigures:
-    return _on_face(loss_blockage(values(f"{part.id}/blocked_share")), values(f"{part.id}/area_cm2"))
+    loss = values(f"{part.id}/law_loss", 1.0) * loss_blockage(values(f"{part.id}/blocked_share"))
+    return _on_face(loss, values(f"{part.id}/area_cm2"))
 
 
 @air_edge.register

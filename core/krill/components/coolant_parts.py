@@ -90,7 +90,10 @@ def power_through(flow_a: float, drop_a: Array, flow_b: float, drop_b: Array) ->
 @coolant_edge.register
 def tube(part: Tube, values: Values) -> PipeFigures:
     roughness = values(f"{part.id}/roughness_mm")
-    return PipeFigures(values(f"{part.id}/length_m"), values(f"{part.id}/bore_mm"), roughness, np.asarray(0.0))
+    friction = values(f"{part.id}/law_friction", 1.0)  # goes with the length
+    return PipeFigures(
+        friction * values(f"{part.id}/length_m"), values(f"{part.id}/bore_mm"), roughness, np.asarray(0.0)
+    )
 
 
 @coolant_edge.register

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
-from typing import Any, cast
+from typing import Any, Final, cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from krill.catalogue.classes import class_figure
 from krill.catalogue.known_classes import must_know_classes
 from krill.catalogue.materials import material_figure
+from krill.components.law_doubt import law_doubts
 from krill.document.addresses import stated_figures
 from krill.document.build import Build
 from krill.document.figures import Figure, Strict, detail
@@ -20,6 +21,10 @@ from krill.errors import DocumentRefused, Problem
 from krill.numerics.sampling import Tolerance, normal_draws
 
 Array = NDArray[np.float64]
+#: origin of the factors that laws are drawn with
+LAW: Final = "law"
+#: share of a class's doubt in which like parts differ from each other; the rest they have in common (estimate)
+OWN_SHARE: Final = 0.4
 #: of a figure that is set and that neither the document nor a class states
 NAMELESS = Quantity("", above=None)
 
@@ -97,6 +102,17 @@ def _material_figures(part: Body | Spreader) -> list[ResolvedFigure]:
     return found
 
 
+def _law_figures(build: Build) -> list[ResolvedFigure]:
+    """A factor of one for each law and surface; drawn by its published scatter, alike for surfaces of one address only."""
+    return [
+        ResolvedFigure(
+            address, 1.0, Tolerance(half, half), LAW, f"law:{law}/{address}", Quantity(f"law: {words}", varies=False)
+        )
+        for address, words, law, half in law_doubts(build)
+        if half > 0.0
+    ]
+
+
 class FigureTable:
     """Figures of one document by address; DocumentRefused names classes that nobody knows."""
 
@@ -124,6 +140,7 @@ class FigureTable:
             self._add(_class_defaults(loop.id, "loop", None, loop))
         for bond in build.bonds:
             self._add(_class_defaults(bond.id, "bond", None, bond))
+        self._add(_law_figures(build))
 
     def _add(self, figures: list[ResolvedFigure]) -> None:
         for figure in figures:
@@ -153,9 +170,18 @@ class FigureTable:
     def draws(self, seed: int, count: int) -> dict[str, Array]:
         """Drawn values of every uncertain figure, (count,), keyed by address."""
         return {
-            figure.address: figure.tolerance.deviate(figure.value, normal_draws(seed, figure.draw_key, count))
+            figure.address: figure.tolerance.deviate(figure.value, _normal(seed, figure, count))
             for figure in self.uncertain()
         }
+
+
+def _normal(seed: int, figure: ResolvedFigure, count: int) -> Array:
+    """Standard normal draws of a figure; of one that parts of a class share, mostly the class's and a little its own."""
+    common = normal_draws(seed, figure.draw_key, count)
+    if figure.draw_key == figure.address or figure.origin == LAW:
+        return common
+    own = normal_draws(seed, f"{figure.draw_key}/{figure.address}", count)
+    return np.asarray(np.sqrt(1.0 - OWN_SHARE**2) * common + OWN_SHARE * own)
 
 
 class Values:

@@ -43,7 +43,8 @@ def lid_resistance(place: Place, values: Values, above_k_w: Array) -> Array:
     lid, chip = values(f"{place.id}/lid_area_mm2"), values(f"{place.id}/chip_area_mm2")
     thickness, k = values(f"{place.id}/lid_thickness_mm"), values(f"{place.id}/lid_w_mk")
     film = 1.0 / (lid * above_k_w)
-    return np.asarray(spreading_lee(np.minimum(chip, lid), lid, thickness, k, film) + thickness / (k * lid))
+    spreading = values(f"{place.id}/law_lid", 1.0) * spreading_lee(np.minimum(chip, lid), lid, thickness, k, film)
+    return np.asarray(spreading + thickness / (k * lid))
 
 
 def contact_area(place: Place, values: Values) -> Array | None:
@@ -85,6 +86,7 @@ def joint_resistance_bare(part: Interface, values: Values) -> Array:
 
     share = np.clip(at("pressure_kpa") / at("hardness_mpa"), 1e-6, 2e-2)
     solid = contact_conductance(at("faces_w_mk"), at("roughness_um"), at("asperity_slope"), share)
+    solid = values(f"{part.id}/law_joint", 1.0) * solid
     return np.asarray(1.0 / (solid + gap_conductance(AIR_W_MK, AIR_JUMP_M, at("roughness_um"), share)))
 
 

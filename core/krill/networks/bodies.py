@@ -31,6 +31,7 @@ class BodyModel:
 
     def __init__(self, build: Build, part: Sink | Panel, contacts: list[Contact], values: Values, pressure_pa: Array):
         self.part, self.contacts, self._pressure = part, contacts, pressure_pa
+        self._law = {side: values(f"{part.id}/law_{side}", 1.0) for side in ("outside", "inside", "stream")}
         self.lie = lie_of(build, part)
         if isinstance(part, Sink):
             self.fins: Fins | None = fins_of(part, stand_of(build, part), values)
@@ -48,8 +49,15 @@ class BodyModel:
         ``velocity`` of the air past a flat side, at the reference density, m/s; None where it stands.
         """
         if side == "outside" and self.fins is not None:
-            return still_loss(self.fins, body_c, air_c, self._pressure).total
-        return side_loss(self.back, side, body_c, air_c, self._pressure, velocity).total
+            fins = still_loss(self.fins, body_c, air_c, self._pressure)
+            return self._law[side] * (fins.channels + fins.flanks) + fins.radiation
+        flat = side_loss(self.back, side, body_c, air_c, self._pressure, velocity)
+        return self._law[side] * flat.convection + flat.radiation
+
+    @property
+    def law_in_stream(self) -> Array:
+        """Factor on the film of its stream."""
+        return self._law["stream"]
 
     def spreading(self, surface_w_k: Array) -> Array:
         """K/W of each contact over the body's mean for each contact's watts, (batch, contact, contact)."""

@@ -152,9 +152,9 @@ class ConductanceModel:
         for stream in self.pattern.streams:
             part, flow = self.build.part(stream.part), volume[:, stream.edge]
             if isinstance(part, Sink):
-                fins = self.bodies[part.id].fins
-                assert fins is not None
-                columns.append(driven_loss(part, fins, self.values, flow).conductance)
+                body = self.bodies[part.id]
+                assert body.fins is not None
+                columns.append(body.law_in_stream * driven_loss(part, body.fins, self.values, flow).conductance)
             elif isinstance(part, Cooler) and (stream.hop is None or stream.hop.resistance_k_w is None):
                 columns.append(1.0 / air_parts.cooler_resistance(part, self.values, flow))
             else:

@@ -180,11 +180,12 @@ class LayerModel:
         known = air_parts.moving_air_factor(place.class_, np.zeros(1)) is not None
         if zone is None or place.package_k_w is not None or not known:
             return _Fixed(still)
+        law = self._values(f"{place.id}/law_moving", 1.0)
 
         def moving(now: Round) -> Array:
             velocity = None if now.volume is None else self._zone_air.velocity(zone, now.volume)
             factor = None if velocity is None else air_parts.moving_air_factor(place.class_, velocity)
-            return still if factor is None else still / factor
+            return still if factor is None else law * still / factor
 
         return _Flowing(moving)
 

@@ -79,6 +79,7 @@ class MachineStates:
         """Own temperature, or the asked room where the zone refers to the build's first room."""
         if zone.room is not None and zone.room == self.build.rooms[0].id:
             asked, drawn = self._by_case([case.room_c for case in self.cases]), self.values.drawn(ROOM_ADDRESS)
+            asked = asked + self._room_doubt(zone.room)
             return asked if drawn is None else np.where(np.isnan(drawn), asked, drawn)
         address = f"{zone.room or zone.id}/air_c"
         return np.broadcast_to(self.values(address), (self.values.batch,)).astype(np.float64)
@@ -87,6 +88,11 @@ class MachineStates:
     def may_throttle(self) -> NDArray[np.bool_]:
         """Rows whose places throttle where they are told to, (batch,)."""
         return self._by_case([float(case.throttles) for case in self.cases]) > 0
+
+    def _room_doubt(self, room: str) -> Array | float:
+        """What the room is drawn beside its stated temperature, K (batch,): whatever temperature is asked for."""
+        drawn = self.values.drawn(f"{room}/air_c")
+        return 0.0 if drawn is None else drawn - drawn[0]
 
     def watts(self, source: str) -> Array:
         """Heat of a source in each case that does not throttle, W (batch,); worked out once."""

@@ -10,6 +10,8 @@ Array = NDArray[np.float64]
 
 #: standard normal quantile of the end of a 90 % interval
 QUANTILE_90 = 1.6448536269514722
+#: doubt over the central value from which a positive figure is drawn log-normally
+LOG_NORMAL_FROM = 0.2
 
 
 def _generator(seed: int, key: str) -> np.random.Generator:
@@ -34,10 +36,15 @@ class Tolerance:
     plus: float
 
     def deviate(self, central: float, normal: Array, floor_share: float = 0.1) -> Array:
-        """Values for standard normal draws: two half normals joined at the central value.
+        """Values for standard normal draws, the central value in their middle.
 
-        Figures that must stay positive are held at ``floor_share`` of their central value.
+        Two half normals joined there; of a positive figure that is doubted by more than a fifth two half log-normals, which
+        stay positive. The others are held at ``floor_share`` of their central value.
         """
+        if central > 0.0 and max(self.minus, self.plus) > LOG_NORMAL_FROM * central:
+            low = np.log(max(1.0 - self.minus / central, floor_share))
+            high = np.log1p(self.plus / central)
+            return np.asarray(central * np.exp(np.where(normal < 0.0, -low, high) / QUANTILE_90 * normal))
         half = np.where(normal < 0.0, self.minus, self.plus) / QUANTILE_90
         values = central + half * normal
         return np.asarray(np.maximum(values, floor_share * central) if central > 0.0 else values)

@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.figure_table import FigureTable, ResolvedFigure
+from krill.components.figure_table import LAW, FigureTable, ResolvedFigure
 from krill.document.build import Build
 from krill.numerics.sampling import QUANTILE_90
 from krill.prediction.answer.lasting import must_last
@@ -53,7 +53,8 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
         for figures, half in zip(groups.values(), halves, strict=True)
         if half > 0.0 and (half / total) ** 2 >= MIN_SHARE
     ]
-    ranked = sorted(found, key=lambda item: -round(item.half_k, EQUAL_DIGITS))
+    # what can be measured first, what a law may be off behind it
+    ranked = sorted(found, key=lambda item: (item.origin == LAW, -round(item.half_k, EQUAL_DIGITS)))
     return MeasureFirst(
         workload=workload,
         room_c=case.room_c,

@@ -59,17 +59,17 @@ def test_the_best_step_is_on_the_hop_that_was_blamed_by_hand(case, about):
 
 
 def test_watts_it_holds_are_at_the_limit(box):
-    """A build at the watts that it holds has the wanted margin left, to 0.05 K."""
+    """A build at the watts that it holds just meets the bound that is named: a margin, or a face that is touched."""
     held = watts_it_holds(box, rooms=[23.0], workloads=["full"]).held
     for item in held:
         assert item.watts is not None
         raw = write_object(box)
         raw["workloads"][0]["watts"][item.source] = item.watts
         found = predict(read_object(raw), ["full"], samples=0).workloads[0]
-        least = min(place.margin_k for place in found.places)
-        assert least == pytest.approx(3.0, abs=0.05)
-        tight = min(found.places, key=lambda place: place.margin_k)
-        assert tight.address == item.first
+        left = {place.address: place.margin_k - 3.0 for place in found.places}
+        left |= {body.address: body.touch.limit_c - body.hottest_c for body in found.bodies if body.touch is not None}
+        assert left[item.first] == pytest.approx(0.0, abs=0.05)
+        assert min(left, key=left.get) == item.first
 
 
 def test_watts_fall_with_the_room_and_say_when_nothing_is_left(box):
@@ -77,7 +77,8 @@ def test_watts_fall_with_the_room_and_say_when_nothing_is_left(box):
     chip_w = [item.watts for item in held if item.source == "chip"]
     assert chip_w[0] > chip_w[1] > (chip_w[2] or 0)
     hot = watts_it_holds(box, rooms=[84.0], workloads=["full"]).held
-    assert all(item.never and item.watts is None for item in hot)
+    assert all(item.never or item.held_out for item in hot)
+    assert any(item.never and item.watts is None for item in hot)
 
 
 def test_a_limit_out_of_reach_is_said_so():

@@ -31,8 +31,12 @@ def test_contributions_add_to_the_band_that_is_drawn():
     assert sum(item.share for item in found.contributions) <= 1.0
     # from half a per cent of the squares on a cause is named
     assert 0.005 <= min(item.share for item in found.contributions) < 0.01
-    halves = [item.half_k for item in found.contributions]
-    assert halves == sorted(halves, reverse=True)
+    laws = [item.origin == "law" for item in found.contributions]
+    assert laws == sorted(laws)  # what can be measured comes first
+    for kind in (False, True):
+        halves = [item.half_k for item, law in zip(found.contributions, laws, strict=True) if law is kind]
+        assert halves == sorted(halves, reverse=True)
+    assert any(laws)
 
 
 def test_a_measured_figure_narrows_the_band_to_what_was_promised():

@@ -19,7 +19,7 @@ from krill.physics.conduction import fin_efficiency
 from krill.physics.correlation import REGISTRY
 from krill.prediction.answer.hop_laws import driven_law, seam_law, still_law
 from krill.prediction.answer.result import BodyResult, BodyWay, PipeLimit, PipeResult, TouchCheck
-from krill.prediction.answer.solving import Solved
+from krill.prediction.answer.solving import Solved, drawn_band
 
 Array = NDArray[np.float64]
 #: from this share of its limit a pipe is called near it
@@ -48,7 +48,9 @@ def _body(solved: Solved, row: int, model: BodyModel) -> BodyResult:
     node = solved.structure.body_nodes[part.id]
     room = float(T[solved.network.pattern.given[0]])
     ways = body_ways(solved, row, part.id)
-    hottest = max([float(T[node]), *(float(T[contact.node]) for contact in model.contacts)])
+    nodes = [node, *(contact.node for contact in model.contacts)]
+    hottest = float(T[nodes].max())
+    hottest_band = drawn_band(solved, row, solved.solution.temperature[:, nodes].max(axis=1))
     fins = model.fins
     efficiency = None
     if fins is not None:
@@ -62,6 +64,7 @@ def _body(solved: Solved, row: int, model: BodyModel) -> BodyResult:
         temperature_c=float(T[node]),
         over_room_k=float(T[node]) - room,
         hottest_c=hottest,
+        hottest_band_c=hottest_band,
         watts=sum(way.watts for way in ways),
         fins=None if fins is None else at(fins.count, row),
         spacing_mm=None if fins is None else 1000 * at(fins.spacing, row),
@@ -74,7 +77,7 @@ def _body(solved: Solved, row: int, model: BodyModel) -> BodyResult:
         fin_height_mm=None if fins is None else 1000 * at(fins.height, row),
         fin_thickness_mm=None if fins is None else 1000 * at(fins.thickness, row),
         ways=ways,
-        touch=_touch(part, hottest),
+        touch=_touch(part, hottest if hottest_band is None else hottest_band.high),
     )
 
 
@@ -86,6 +89,7 @@ def fin_share(solved: Solved, row: int, body: str, film: float) -> float:
 
 
 def _touch(part: Sink | Panel, hottest: float) -> TouchCheck | None:
+    """A face holds where the upper end of its band does: a hand knows no middle."""
     if part.touched_for is None:
         return None
     limit = touch_limit(part.material, part.touched_for)
@@ -227,6 +231,7 @@ def _pipe(solved: Solved, row: int, link: PipeLink, group: PipeGroup, watts: flo
         busiest_w=busiest,
         limit_w=limit,
         share=share,
+        share_band=drawn_band(solved, row, _shares(solved, link, group)),
         binding=binding,
         limits=[PipeLimit(name=name, watts=value) for name, value in each.items()],
         vapour_c=vapour,
@@ -242,6 +247,13 @@ def _pipe(solved: Solved, row: int, link: PipeLink, group: PipeGroup, watts: flo
         condenser_mm=1000 * at(group.pipe.condenser, row),
         bends=part.bends,
     )
+
+
+def _shares(solved: Solved, link: PipeLink, group: PipeGroup) -> Array:
+    """Share of its limit that a group of pipes carries, (batch,)."""
+    T, index = solved.solution.temperature, solved.network.pattern.pipes.index(link)
+    carried = solved.link_heat[:, solved.network.pattern.pipe_link(index)]
+    return np.asarray(carried / group.limit((T[:, link.layer.inner] + T[:, link.layer.outer]) / 2))
 
 
 def least_of(limits: PipeLimits, row: int) -> dict[str, float]:

@@ -20,7 +20,7 @@ from krill.prediction.answer.hydraulics import (
 )
 from krill.prediction.answer.result import AirElement, AirPathResult, LoopElement, LoopResult, PumpPoint, ZoneResult
 from krill.prediction.answer.shared import loop_coolant, loop_flow, loop_nodes
-from krill.prediction.answer.solving import Solved, at_row, room_of
+from krill.prediction.answer.solving import Solved, at_row, drawn_band, room_of
 from krill.units import l_min, m3_h
 
 Array = NDArray[np.float64]
@@ -59,8 +59,10 @@ def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
         name=loop.name or loop.id,
         coolant=mixture + share,
         flow_l_min=l_min(float(loop_flow(solved, loop)[row])),
+        flow_band_l_min=drawn_band(solved, row, l_min(loop_flow(solved, loop))),
         lowest_c=float(T.min()),
         highest_c=float(T.max()),
+        highest_band_c=drawn_band(solved, row, solved.solution.temperature[:, loop_nodes(solved, loop.id)].max(axis=1)),
         fill_l=1e3 * fill,
         expansion_ml=1e6 * expansion(loop, fill, float(T.max())),
         air_room_ml=None if spare is None else 1e6 * spare,
@@ -236,6 +238,7 @@ def zone_results(solved: Solved, case: int) -> list[ZoneResult]:
                 name=zone.name or zone.id,
                 kind=zone.kind,
                 temperature_c=T,
+                band_c=drawn_band(solved, row, solved.solution.temperature[:, node]),
                 over_room_k=T - room,
                 pressure_pa=pressure,
                 velocity_m_s=velocity,

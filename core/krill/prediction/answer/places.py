@@ -48,7 +48,7 @@ def _place(solved: Solved, case: int, route: PlaceRoute) -> PlaceResult:
     margin = None if limit_c is None else limit_c - temperature
     margin_band: Band | None = None
     if limit_c is not None and band is not None:
-        margin_band = Band(low=limit_c - band.high, high=limit_c - band.low)
+        margin_band = _margin_band(solved, case, route.place, f"{limit_kind}", limit_c, band)
     throttled = _throttled(solved, row, route, limit_c)
     if throttled is not None:
         status: Status = "throttled"
@@ -114,6 +114,15 @@ def _band(solved: Solved, case: int, place: Place) -> Band | None:
     if place.throttles and limit is not None and solved.cases[case].throttles:
         drawn = np.minimum(drawn, limit.value)
     low, high = band_90(drawn)
+    return Band(low=float(low), high=float(high))
+
+
+def _margin_band(solved: Solved, case: int, place: Place, kind: str, limit_c: float, band: Band) -> Band:
+    """Band of a margin: of the temperature alone, or of both where the limit has a tolerance of its own."""
+    drawn = solved.network.values.drawn(f"{place.id}/at_c/{kind}")
+    if drawn is None:
+        return Band(low=limit_c - band.high, high=limit_c - band.low)
+    low, high = band_90(drawn[solved.drawn(case)] - solved.place_samples(case, place.id))
     return Band(low=float(low), high=float(high))
 
 

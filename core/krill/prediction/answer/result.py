@@ -128,8 +128,10 @@ class LoopResult:
     name: str
     coolant: str
     flow_l_min: float
+    flow_band_l_min: Band | None
     lowest_c: float
     highest_c: float
+    highest_band_c: Band | None
     fill_l: float
     expansion_ml: float
     air_room_ml: float | None
@@ -171,6 +173,7 @@ class ZoneResult:
     name: str
     kind: str
     temperature_c: float
+    band_c: Band | None
     over_room_k: float
     pressure_pa: float | None
     velocity_m_s: float | None
@@ -211,6 +214,7 @@ class BodyResult:
     temperature_c: float
     over_room_k: float
     hottest_c: float
+    hottest_band_c: Band | None
     watts: float
     fins: float | None
     spacing_mm: float | None
@@ -244,6 +248,7 @@ class PipeResult:
     busiest_w: float
     limit_w: float
     share: float
+    share_band: Band | None
     binding: str
     limits: list[PipeLimit]
     vapour_c: float
@@ -279,6 +284,7 @@ class SoundSource:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SoundResult:
     total_dba: float
+    band_dba: Band | None
     at_m: float
     ceiling_dba: float | None
     sources: list[SoundSource]

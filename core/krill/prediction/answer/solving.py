@@ -16,9 +16,10 @@ from krill.networks.coupled import CoupledNetwork, CoupledSolution
 from krill.networks.pattern import ThermalPattern
 from krill.networks.states import Case, MachineStates
 from krill.networks.structure import Structure, structure_of
-from krill.numerics.sampling import QUANTILE_90, normal_draws
+from krill.numerics.sampling import QUANTILE_90, band_90, normal_draws
 from krill.physics.properties import FluidState
 from krill.prediction.answer.model import Model
+from krill.prediction.answer.result import Band
 
 Array = NDArray[np.float64]
 P = ParamSpec("P")
@@ -96,6 +97,17 @@ class Solved:
         rise = self.solution.temperature[rows, node] - room
         normal = normal_draws(self.seed, f"model/{place}", self.samples)
         return np.asarray(room + rise * (1.0 + MODEL_ERROR_SHARE / QUANTILE_90 * normal))
+
+
+def drawn_band(solved: Solved, row: int, values: Array) -> Band | None:
+    """The middle 90 % of the draws of a case of something known of every row, (batch,); None without draws.
+
+    ``row`` is the central one of the case.
+    """
+    if solved.samples == 0:
+        return None
+    low, high = band_90(values[solved.drawn(row // solved.stride)])
+    return Band(low=float(low), high=float(high))
 
 
 def room_of(solved: Solved, row: int) -> float:

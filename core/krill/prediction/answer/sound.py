@@ -7,7 +7,7 @@ from krill.document.build import leaves
 from krill.document.parts import Fan, Gap, Mover, Opening, Radiator
 from krill.physics.sound import level_at_distance, level_at_speed, level_sum
 from krill.prediction.answer.result import SoundMark, SoundResult, SoundSource
-from krill.prediction.answer.solving import Solved
+from krill.prediction.answer.solving import Solved, drawn_band
 
 Array = NDArray[np.float64]
 
@@ -32,6 +32,7 @@ def sound_result(solved: Solved, case: int) -> SoundResult:
     ceiling = solved.cases[case].workload.sound_ceiling_dba
     return SoundResult(
         total_dba=float(_total([level for _, level in heard], 1)[0]),
+        band_dba=drawn_band(solved, row, total_levels(solved)) if solved.samples else None,
         at_m=float(solved.build.brief.listener_m),
         ceiling_dba=None if ceiling is None else float(ceiling),
         sources=sorted(sources, key=lambda source: -source.level_dba),

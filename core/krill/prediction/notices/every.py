@@ -90,9 +90,16 @@ def _places(places: list[PlaceResult]) -> Iterator[Notice]:
 
 
 def _sound(sound: SoundResult) -> Iterator[Notice]:
-    ceiling = sound.ceiling_dba
-    if ceiling is not None and sound.total_dba > ceiling:
-        yield warning("sound", f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m is over the ceiling of {ceiling:g} dBA.")
+    ceiling, band = sound.ceiling_dba, sound.band_dba
+    if ceiling is None:
+        return
+    level = f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m"
+    if (sound.total_dba if band is None else band.low) > ceiling:
+        yield warning("sound", f"{level} is over the ceiling of {ceiling:g} dBA.")
+    elif band is not None and band.high > ceiling:
+        yield note(
+            "sound", f"{level} may be over the ceiling of {ceiling:g} dBA: {band.low:.0f} to {band.high:.0f} dBA."
+        )
 
 
 def _supply(solved: Solved, case: int) -> Iterator[Notice]:

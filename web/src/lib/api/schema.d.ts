@@ -1300,6 +1300,7 @@ export interface components {
             fins: number | null;
             /** Height Mm */
             height_mm: number;
+            hottest_band_c: components["schemas"]["Band"] | null;
             /** Hottest C */
             hottest_c: number;
             /**
@@ -3043,8 +3044,10 @@ export interface components {
             expansion_ml: number;
             /** Fill L */
             fill_l: number;
+            flow_band_l_min: components["schemas"]["Band"] | null;
             /** Flow L Min */
             flow_l_min: number;
+            highest_band_c: components["schemas"]["Band"] | null;
             /** Highest C */
             highest_c: number;
             /** Highest Kpa */
@@ -3768,6 +3771,7 @@ export interface components {
             resistance_k_w: number;
             /** Share */
             share: number;
+            share_band: components["schemas"]["Band"] | null;
             /**
              * State
              * @enum {string}
@@ -5058,6 +5062,7 @@ export interface components {
         SoundResult: {
             /** At M */
             at_m: number;
+            band_dba: components["schemas"]["Band"] | null;
             /** Ceiling Dba */
             ceiling_dba: number | null;
             /** Sources */
@@ -5709,6 +5714,7 @@ export interface components {
         ZoneResult: {
             /** Address */
             address: string;
+            band_c: components["schemas"]["Band"] | null;
             /** In M3 H */
             in_m3_h: number | null;
             /** Kind */
