@@ -1,5 +1,7 @@
 """Resistances inside a source and across interfaces, K/W."""
 
+from functools import lru_cache
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -8,11 +10,13 @@ from krill.document.parts import Place
 from krill.document.solids import Interface, Spreader
 from krill.errors import DocumentRefused, Problem
 from krill.physics.conduction import contact_conductance, gap_conductance, layer_resistance
-from krill.physics.spreading import spreading_lee
+from krill.physics.spreading import Face, influence, spreading_lee
 
 Array = NDArray[np.float64]
 
 AIR_W_MK, AIR_JUMP_M = 0.026, 3.73e-7  # air in a bare joint: conductivity, temperature jump
+#: films on a lid between which a chip off its middle is tabled, W/m2K
+LID_FILMS = (3e2, 2e5)
 MEAN_CORE_SHARE = 5 / 12  # mean of cores over chip mean, as a share of the hottest core's (value from memory)
 
 
@@ -22,17 +26,23 @@ def hot_core_resistance(place: Place, values: Values, few_cores: NDArray[np.bool
     every = values(f"{place.id}/hot_core_mm2k_w")
     few = values(f"{place.id}/hot_core_few_mm2k_w") if values.has(f"{place.id}/hot_core_few_mm2k_w") else every
     share = MEAN_CORE_SHARE if place.temperature_kind == "mean_core" else 1.0
-    return np.asarray(share * np.where(few_cores, few, every) / area)
+    return np.asarray(compute_share(place, values) * share * np.where(few_cores, few, every) / area)
+
+
+def compute_share(place: Place, values: Values) -> Array:
+    """Share of a package's watts that passes its compute chips, on whose area its resistances stand."""
+    return values(f"{place.id}/compute_share", 1.0)
 
 
 def chip_resistance(place: Place, values: Values) -> Array:
     """Transistors to the chip's top, with the joint under a lid."""
     area = values(f"{place.id}/chip_area_mm2")
-    return np.asarray(values(f"{place.id}/chip_mm2k_w") / area)
+    return np.asarray(compute_share(place, values) * values(f"{place.id}/chip_mm2k_w") / area)
 
 
 def joint_resistance(place: Place, values: Values) -> Array:
-    return np.asarray(values(f"{place.id}/joint_mm2k_w") / values(f"{place.id}/chip_area_mm2"))
+    joint = values(f"{place.id}/joint_mm2k_w") / values(f"{place.id}/chip_area_mm2")
+    return np.asarray(compute_share(place, values) * joint)
 
 
 def lid_resistance(place: Place, values: Values, above_k_w: Array) -> Array:
@@ -44,7 +54,27 @@ def lid_resistance(place: Place, values: Values, above_k_w: Array) -> Array:
     thickness, k = values(f"{place.id}/lid_thickness_mm"), values(f"{place.id}/lid_w_mk")
     film = 1.0 / (lid * above_k_w)
     spreading = values(f"{place.id}/law_lid", 1.0) * spreading_lee(np.minimum(chip, lid), lid, thickness, k, film)
+    if values.has(f"{place.id}/chip_offset_mm"):
+        plan = (chip, lid, thickness, k, values(f"{place.id}/chip_offset_mm"))
+        spreading = spreading * _off_centre(film, *(float(np.mean(figure)) for figure in plan))
+    spreading = compute_share(place, values) * spreading
     return np.asarray(spreading + thickness / (k * lid))
+
+
+def _off_centre(film: Array, chip: float, lid: float, thickness: float, k: float, offset: float) -> Array:
+    """Exact spreading of a chip off the middle of its lid over Lee's, which knows no position, at films W/m2K."""
+    films, ratios = _off_centre_table(chip, lid, thickness, k, offset)
+    return np.asarray(np.interp(np.log(film), films, ratios))
+
+
+@lru_cache(maxsize=64)
+def _off_centre_table(chip: float, lid: float, thickness: float, k: float, offset: float) -> tuple[Array, Array]:
+    side, plate = np.sqrt(chip), np.sqrt(lid)
+    most = (plate - side) / 2
+    face = Face((side, side), (plate / 2 + min(offset, most), plate / 2))
+    films = np.geomspace(*LID_FILMS, 9)
+    exact = influence(face, face, (plate, plate), thickness, k, films)
+    return np.log(films), exact / spreading_lee(chip, lid, thickness, k, films)
 
 
 def contact_area(place: Place, values: Values) -> Array | None:

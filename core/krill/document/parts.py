@@ -67,6 +67,20 @@ class Place(Strict):
     hot_core_few_mm2k_w: Annotated[
         Figure | None, Quantity("hot core, few cores", group="heat", unit="mm²·K/W", tolerance="33%")
     ] = None
+    chip_offset_mm: Annotated[
+        Figure | None,
+        Quantity("chip off the lid's middle", help="towards one side", unit="mm", at_least=0, tolerance="25%"),
+    ] = None
+    compute_share: Annotated[
+        Figure | None,
+        Quantity(
+            "watts in the compute chips",
+            help="share of the package; the rest is in a chip beside them under the same lid",
+            group="heat",
+            at_most=1,
+            tolerance="6%",
+        ),
+    ] = None
     joint_mm2k_w: Annotated[Figure | None, Quantity("lid joint", group="heat", unit="mm²·K/W", tolerance="33%")] = None
     lid_area_mm2: Annotated[Figure | None, Quantity("lid area", unit="mm²", tolerance="15%")] = None
     contact_area_mm2: Annotated[Figure | None, Quantity("face that is pressed on", unit="mm²", tolerance="30%")] = None

@@ -13,6 +13,7 @@ from krill.components.solid_parts import (
     lid_resistance,
 )
 from krill.document.reading import read_object
+from krill.physics.spreading import Face, influence
 
 
 def place_of(class_id, **more):
@@ -80,3 +81,48 @@ def test_mean_of_cores_lies_below_the_hottest():
     a = float(hot_core_resistance(hottest, values, np.array(False)))
     b = float(hot_core_resistance(mean, mean_values, np.array(False)))
     assert b == pytest.approx(a * 5 / 12)
+
+
+def whole_of(class_id, few=False, share=None, **figures):
+    """K/W from the hottest core to the lid's top with ordinary paste on a plate of 0.04 K/W."""
+    place, values, build = place_of(class_id, **figures)
+    paste = interface_resistance(build.part("paste-processor"), values, values(f"{place.id}/lid_area_mm2"))
+    inner = chip_resistance(place, values) + joint_resistance(place, values) + paste
+    inner = inner + lid_resistance(place, values, paste + 0.04) + hot_core_resistance(place, values, np.array(few))
+    return float(inner), float(paste), place, values
+
+
+def test_one_compute_chip_beside_an_io_chip_is_no_other_class():
+    """0.49 K/W (computed by exact series on all watts; value from memory): another class was 10 to 15 K too cool."""
+    sure_all = {"compute_share": {"value": 1, "plus_minus": 0}}
+    all_watts, paste, _, _ = whole_of("lidded_one_chip", **sure_all)
+    assert all_watts == pytest.approx(0.49, rel=0.03)
+    few, *_ = whole_of("lidded_one_chip", few=True, **sure_all)
+    assert few == pytest.approx(0.60, rel=0.03)
+    shared, *_ = whole_of("lidded_one_chip")
+    place, values, _ = place_of("lidded_one_chip")
+    lid = float(
+        values(f"{place.id}/lid_thickness_mm") / (values(f"{place.id}/lid_w_mk") * values(f"{place.id}/lid_area_mm2"))
+    )
+    assert shared - paste - lid == pytest.approx(
+        0.86 * (all_watts - paste - lid), rel=1e-6
+    )  # what the compute chip passes
+    assert shared > whole_of("lidded_two_chips")[0] + 0.1
+    assert shared > whole_of("lidded_125")[0] + 0.15
+
+
+@pytest.mark.parametrize("above", [0.05, 0.16, 0.41])
+def test_a_chip_off_the_middle_of_its_lid_spreads_as_the_exact_series_says(above):
+    """Muzychka, Culham & Yovanovich 2003 for an eccentric face; Lee's form knows no position."""
+    place, values, _ = place_of("lidded_one_chip", compute_share={"value": 1, "plus_minus": 0})
+    side, lid = np.sqrt(72e-6), np.sqrt(1000e-6)
+    face = Face((side, side), (lid / 2 + 6.5e-3, lid / 2))
+    exact = float(influence(face, face, (lid, lid), 3.4e-3, 385.0, 1 / (1000e-6 * above)))
+    slab = 3.4e-3 / (385.0 * 1000e-6)
+    assert float(lid_resistance(place, values, np.asarray(above))) == pytest.approx(exact + slab, rel=0.01)
+
+
+def test_the_further_off_the_middle_the_hotter():
+    totals = [whole_of("lidded_one_chip", chip_offset_mm={"value": d, "plus_minus": 0})[0] for d in (0, 3, 6, 9, 30)]
+    assert np.all(np.diff(totals) >= 0)
+    assert totals[-1] < 1.5 * totals[0]  # at most in the corner of its side

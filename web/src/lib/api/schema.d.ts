@@ -3791,9 +3791,11 @@ export interface components {
         Place: {
             chip_area_mm2?: components["schemas"]["Figure"] | null;
             chip_mm2k_w?: components["schemas"]["Figure"] | null;
+            chip_offset_mm?: components["schemas"]["Figure"] | null;
             /** Class */
             class?: string | null;
             clock_exponent?: components["schemas"]["Figure"] | null;
+            compute_share?: components["schemas"]["Figure"] | null;
             contact_area_mm2?: components["schemas"]["Figure"] | null;
             heat_capacity_j_k?: components["schemas"]["Figure"] | null;
             hot_core_few_mm2k_w?: components["schemas"]["Figure"] | null;
