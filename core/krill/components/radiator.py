@@ -79,6 +79,8 @@ def metal_capacity(part: Radiator) -> float:
     return per_section * part.sections * (part.section_mm / 120) ** 2
 
 
+#: what a section of 120 mm gives off in still air (value from memory, +- 40 %)
+STILL_SECTION_W_K = 0.3
 #: no more than this share of a section's resistance lies on its coolant side, whatever its class's core says
 MOST_INSIDE = 0.7
 
@@ -99,6 +101,11 @@ def with_coolant(part: Radiator, section_w_k: Array, flow: Array, liquid: FluidS
     now = tube_side(core, part.thickness_mm, part.section_mm, flow, liquid)
     inside = np.minimum(1.0 / stated, MOST_INSIDE / section_w_k)
     return np.asarray(1.0 / (1.0 / section_w_k + inside * (stated / now - 1.0)))
+
+
+def still_conductance(part: Radiator) -> float:
+    """W/K of a radiator of its class whose air stands, to the air around it."""
+    return STILL_SECTION_W_K * part.sections * (float(part.section_mm) / 120) ** 2
 
 
 def inlet_conductance(conductance: Array, factor: Array, air_w_k: Array, coolant_w_k: Array) -> Array:

@@ -363,6 +363,12 @@ class Opening(Part):
     kind: Literal["opening"]
     area_cm2: Annotated[Figure, Quantity("area", unit="cm²")]
     free_area_share: Annotated[Figure | None, Quantity("free area", group="flow", at_most=1)] = None
+    made_of: Annotated[
+        Literal["plate", "wires"],
+        Described(
+            "made of", help="what the free area says where no loss is stated: holes in a sheet, or wires", group="flow"
+        ),
+    ] = "plate"
     loss: Annotated[
         Figure | None,
         _LOSS,

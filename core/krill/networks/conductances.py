@@ -84,7 +84,8 @@ class ConductanceModel:
     def laws(self, conductance: Conductances, air: FlowSolution | None) -> list[LinkLaw]:
         """Laws in the order of the pattern's links: walls, sides of bodies, heat pipes, still ways beside the streams."""
         pipes: list[LinkLaw] = [BentLaw(group.heat) for group in self.pipes]
-        return self._laws + self._side_laws(air) + pipes + self._still.laws(conductance.streams)
+        still = self._still.laws(conductance.streams) + self._radiators.still_laws(conductance.radiators)
+        return self._laws + self._side_laws(air) + pipes + still
 
     def _body(self, body: str) -> BodyModel:
         contacts = self.structure.contacts_of(body)

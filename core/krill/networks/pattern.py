@@ -19,8 +19,6 @@ Indexes = NDArray[np.intp]
 #: conductance along every edge at rest, W/K: what standing coolant or air still carries (estimate); it keeps a
 #: network without flow regular, where a machine would in truth cook
 RESIDUAL_CONDUCTANCE = {"coolant": 5e-3, "air": 2e-2}
-#: what a radiator in still air gives off by itself for each section of 120 mm (value from memory, +- 40 %)
-STILL_SECTION_W_K = 0.3
 #: free convection and radiation of a box's walls grow a little with the difference (value from memory)
 WALL_EXPONENT, WALL_REFERENCE_K = 0.2, 15.0
 
@@ -152,6 +150,10 @@ class ThermalPattern:
         """Column of what a stream's face gives to the air around it among the links."""
         return len(self.walls) + len(self.sides) + len(self.pipes) + index
 
+    def radiator_link(self, index: int) -> int:
+        """Column of what a radiator's coolant gives to the air around it among the links."""
+        return self.still_link(len(self.streams)) + index
+
     def entries(self, streams: list[Array], G: Conductances) -> Array:
         """Matrix entries (batch, entry); ``streams`` are signed capacity flows W/K (batch, edge) of coolant and air."""
         if not self.blocks:
@@ -159,7 +161,7 @@ class ThermalPattern:
         return np.concatenate([block.entries(_own(G, own), streams) for block, own in self.blocks], axis=1)
 
     def _links(self, boxes: list[Zone], outside: list[Zone]) -> tuple[tuple[int, int], ...]:
-        """Walls of boxes, sides of bodies, heat pipes, still ways: links whose law follows their temperatures."""
+        """Walls, sides of bodies, heat pipes, still ways of faces and radiators: links whose law follows their temperatures."""
         nodes = self.structure.zone_nodes
         beyond = [zone.beyond or outside[0].id for zone in boxes] if outside else []
         inner = [nodes[zone] for zone in self.walls]
@@ -167,13 +169,17 @@ class ThermalPattern:
         inner += [side.node for side in self.sides] + [pipe.layer.inner for pipe in self.pipes]
         outer += [side.zone for side in self.sides] + [pipe.layer.outer for pipe in self.pipes]
         inner += [stream.face for stream in self.streams]
-        outer += [self._around(stream, [zone.id for zone in boxes]) for stream in self.streams]
+        outer += [self._around(stream.edge, [zone.id for zone in boxes]) for stream in self.streams]
+        coolant = self.structure.coolant
+        inner += [int(coolant.active_nodes[link.coolant_edge]) for link in self.radiators if coolant is not None]
+        outer += [self._around(link.air_edge, [zone.id for zone in boxes]) for link in self.radiators]
         return tuple(zip(inner, outer, strict=True))
 
-    def _around(self, stream: StreamHop, boxes: list[str]) -> int:
+    def _around(self, edge: int, boxes: list[str]) -> int:
+        """Node of the air around a part of an air path."""
         flow = self.structure.air
         assert flow is not None
-        return self.structure.zone_nodes[zone_around(flow, self.structure.build.air_paths, boxes, stream.edge)]
+        return self.structure.zone_nodes[zone_around(flow, self.structure.build.air_paths, boxes, edge)]
 
     def _blocks(self, flows: list[FlowStructure]) -> list[tuple[Block, str]]:
         """Every block with the name of its conductances; one without links is left out."""
@@ -217,14 +223,8 @@ def _seams(structure: Structure) -> list[tuple[int, int]]:
 
 def _standing(structure: Structure, flow: FlowStructure) -> Array:
     """W/K that every edge carries at rest."""
-    if flow is structure.coolant:
-        return np.full(flow.graph.edges, RESIDUAL_CONDUCTANCE["coolant"])
-    still = np.full(flow.graph.edges, RESIDUAL_CONDUCTANCE["air"])
-    for edge, name in enumerate(flow.parts):
-        part = structure.build.part(owner(name))
-        if isinstance(part, Radiator):
-            still[edge] = STILL_SECTION_W_K * part.sections * (float(part.section_mm) / 120) ** 2
-    return still
+    fluid = "coolant" if flow is structure.coolant else "air"
+    return np.full(flow.graph.edges, RESIDUAL_CONDUCTANCE[fluid])
 
 
 def zone_around(flow: FlowStructure, paths: list[AirPath], boxes: list[str], edge: int) -> str:

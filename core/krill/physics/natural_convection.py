@@ -16,6 +16,8 @@ Array = NDArray[np.float64]
 CHANNEL_RANGE = (0.1, 1e5)  # Elenbaas number
 LYING_RANGE = (2e2, 6e5)  # Rayleigh number on the spacing
 PLATE_RANGE = (1e4, 1e12)
+#: thin-layer factor with which the thick layer over a lying plate meets 0.54 Ra^0.25 at 1e4
+THICK_LAYER = 0.14 / np.expm1(1.4 / 5.4)
 
 
 def _array(value: ArrayLike) -> Array:
@@ -61,9 +63,12 @@ def nusselt_vertical_plate(rayleigh_on_height: ArrayLike, prandtl: ArrayLike) ->
     return np.asarray((0.825 + 0.387 * _array(rayleigh_on_height) ** (1 / 6) / shape) ** 2)
 
 
-@correlation("mcadams", {"rayleigh_on_area": (1e4, 1e11)}, scatter=0.20)
+@correlation("mcadams", {"rayleigh_on_area": (1.0, 1e11)}, scatter=0.20)
 def nusselt_facing_up(rayleigh_on_area: ArrayLike) -> Array:
     """Lying plate, warm face up, on area over perimeter: 0.54 Ra^0.25, from 1e7 on 0.15 Ra^(1/3).
+
+    Below 1e4 the layer of warm air is as thick as the plate is wide: Raithby & Hollands' form 1.4 / ln(1 + 1.4 / Nu),
+    which meets the other at 1e4.
 
     Any shapes that broadcast: ``rayleigh_on_area`` Rayleigh number on area over perimeter.
 
@@ -71,7 +76,8 @@ def nusselt_facing_up(rayleigh_on_area: ArrayLike) -> Array:
     '17.08'
     """
     Ra = _array(rayleigh_on_area)
-    return np.asarray(np.where(Ra < 1e7, 0.54 * Ra**0.25, 0.15 * np.cbrt(Ra)))
+    thick = 1.4 / np.log1p(1.4 / (THICK_LAYER * np.maximum(Ra, 1e-12) ** 0.25))
+    return np.asarray(np.where(Ra < 1e4, thick, np.where(Ra < 1e7, 0.54 * Ra**0.25, 0.15 * np.cbrt(Ra))))
 
 
 @correlation("mcadams", {"rayleigh_on_area": (1e5, 1e10)}, scatter=0.25)

@@ -77,6 +77,19 @@ def loss_perforated_plate(free_area_share: ArrayLike) -> Array:
     return np.asarray((0.707 * (1.0 - f) ** 0.375 + 1.0 - f) ** 2 / f**2)
 
 
+@correlation("idelchik", {"free_area_share": (0.3, 0.95)}, scatter=0.15)
+def loss_wire_screen(free_area_share: ArrayLike) -> Array:
+    """Loss of round wires on the approach velocity, Reynolds number on the wire from 400: 1.3 (1 - f) + (1/f - 1)^2.
+
+    Any shapes that broadcast: ``free_area_share`` open over whole area.
+
+    >>> f"{loss_wire_screen(0.85):.4g}"
+    '0.2261'
+    """
+    f = _array(free_area_share)
+    return np.asarray(1.3 * (1.0 - f) + (1.0 / f - 1.0) ** 2)
+
+
 @correlation("borda-carnot", {"blocked_share": (0.0, 0.95)}, scatter=0.4)
 def loss_blockage(blocked_share: ArrayLike) -> Array:
     """Loss of an obstacle that blocks a share of a cross-section, on the free velocity before it.

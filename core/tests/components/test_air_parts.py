@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from fluids.filters import round_edge_screen
 from machines import fan, machine, opening, path, sure
 
 from krill.components import air_parts
@@ -136,3 +137,17 @@ def test_moving_air_is_monotone_between_its_two_class_figures():
         assert np.all(np.isfinite(factor) & (factor > 0))
     assert air_parts.moving_air_factor("supply_body", v) is None
     assert air_parts.moving_air_factor(None, v) is None
+
+
+@pytest.mark.parametrize("share", [0.6, 0.7, 0.8, 0.9])
+def test_wires_block_less_than_a_sheet_of_the_same_free_area(share):
+    """Round wires by fluids' screen table at a wire's Reynolds number of 1 000, within the scatter of both."""
+    base = {"id": "o", "kind": "opening", "area_cm2": 100, "free_area_share": {"value": share, "plus_minus": 0}}
+    wires, sheet = (
+        pressure(air_parts.opening(*part_and_values(base | {"made_of": made})), 0.01) for made in ("wires", "plate")
+    )
+    dynamic = 1.18 / 2 * (0.01 / 100e-4) ** 2
+    assert wires / dynamic == pytest.approx(round_edge_screen(share, 1000.0), rel=0.20)
+    assert wires < 0.8 * sheet
+    stated = base | {"made_of": "wires", "loss": {"value": 2.0, "plus_minus": 0}}
+    assert pressure(air_parts.opening(*part_and_values(stated)), 0.01) == pytest.approx(2.0 * dynamic)

@@ -88,3 +88,10 @@ def test_each_supply_carries_what_names_it():
     by_machine = {"one": {**rated, "machine": "a"}, "two": {**rated, "machine": "b"}}
     assert carried([{"machine": "b"}, {"machine": "a"}], **by_machine) == [40, 60]
     assert carried([{"feed": "wall"}, {}], one=rated) == [40]  # what has its own plug in the wall loads none
+
+
+def test_a_supply_of_no_class_loses_as_a_good_one_does():
+    """Against its own half load: 0.1 of the load loses 0.025 of the rating, half of it 0.0565 (fit; value from memory)."""
+    tenth, half = losses([40.0, 200.0], rating_w=sure(400), efficiency=sure(0.9))
+    expected = (0.0231 + 0.0081 * 0.1 + 0.1175 * 0.01) / (0.0231 + 0.0081 * 0.5 + 0.1175 * 0.25)
+    assert tenth / half == pytest.approx(expected, rel=1e-6)

@@ -49,7 +49,8 @@ def energy(found):
         if (tail if C >= 0 else head) in outside | mixed:
             total -= abs(C) * T[tail if C >= 0 else head]
     pattern = found.network.pattern
-    total += found.link_heat[0, : len(pattern.walls)].sum()
+    outer = pattern.network.links.outer.tolist()  # walls, and what stands still in the outside air
+    total += sum(float(found.link_heat[0, link]) for link, node in enumerate(outer) if node in outside)
     power = found.solution.power[0].copy()
     power[pattern.given] = 0.0
     return total, power.sum()

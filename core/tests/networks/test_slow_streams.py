@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from machines import fan, machine, opening, path, sure
+from machines import fan, loop_parts, machine, on_plate, opening, path, sure
 from scipy.optimize import brentq
 
 from krill.catalogue.classes import classes
@@ -144,3 +144,20 @@ def test_a_small_board_with_its_blower_off_is_hot_and_not_molten():
     raw = copy.deepcopy(on_cooler("cooler_duct_sink_60", 5.0, room_c=23.0))
     place, _ = base_of(raw)
     assert 45 < place.temperature_c < 65
+
+
+def test_a_radiator_whose_fans_stand_gives_off_a_third_of_a_watt_a_kelvin_and_section():
+    """0.3 W/K for each section of 120 mm in still air (value from memory, ± 40 %), by the whole loop: W over coolant less air."""
+    raw = machine(
+        [*loop_parts(), fan("f", 30, 200)],
+        [],
+        [path("p", "out", "out", "f", "radiator-0")],
+        loops=[{"id": "loop", "elements": ["pump-0", "plate-0", "radiator-0", "tube", "tank"]}],
+        sources=[on_plate("chip", "plate-0")],
+        watts={"chip": 12.0},
+        movers={"f": {"off": True}},
+    )
+    next(part for part in raw["parts"] if part["kind"] == "pump")["power_w"] = sure(0)
+    [result] = predict(read_object(raw), samples=0).workloads
+    over = result.loops[0].highest_c - 25.0
+    assert 12.0 / over == pytest.approx(2 * 0.3, rel=0.06)

@@ -213,3 +213,13 @@ def test_holes_take_conductivity_from_a_sheet():
     """Maxwell (Rayleigh 1892) in two dimensions: none, and a fifth of the area."""
     assert conduction.perforated_conductivity(200.0, 0.0) == pytest.approx(200.0)
     assert conduction.perforated_conductivity(200.0, 0.2) == pytest.approx(200 * 0.8 / 1.2)
+
+
+def test_a_small_lying_plate_has_a_thick_layer():
+    """Raithby & Hollands' thick layer: Nu of the thin one 0.835 C Ra^0.25 (C = 0.515 for air), within 15 %; no step at 1e4."""
+    for Ra in (10.0, 100.0, 1e3, 5e3):
+        thin = 0.835 * 0.515 * Ra**0.25
+        assert float(natural_convection.nusselt_facing_up(Ra)) == pytest.approx(1.4 / np.log1p(1.4 / thin), rel=0.15)
+        assert float(natural_convection.nusselt_facing_up(Ra)) > 0.54 * Ra**0.25  # what stood there before
+    below, above = (float(natural_convection.nusselt_facing_up(Ra)) for Ra in (1e4 * (1 - 1e-9), 1e4))
+    assert below == pytest.approx(above, rel=1e-6)

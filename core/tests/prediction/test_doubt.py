@@ -202,3 +202,24 @@ def test_a_ceiling_is_judged_by_the_band(ceiling, level):
     assert result.sound.band_dba.low < 32.0 < result.sound.band_dba.high
     told = [notice.level for notice in result.notices if "the ceiling of" in notice.text]
     assert told == ([] if level is None else [level])
+
+
+def test_a_touched_face_holds_by_the_upper_end_of_its_band():
+    """Its middle may hold while its band does not: a hand knows no middle."""
+    raw, sink_id = on_sink("upright")
+    part = next(p for p in raw["parts"] if p["id"] == sink_id)
+    part["touched_for"] = "1_min"
+
+    def body(watts, samples):
+        raw["workloads"][0]["watts"] = {
+            key: {"value": watts, "plus_minus": "30%"} for key in raw["workloads"][0]["watts"]
+        }
+        return predict(read_object(raw), samples=samples).workloads[0].bodies[0]
+
+    watts = 20.0
+    while body(watts, 0).hottest_c > 50.0:
+        watts *= 0.97
+    assert body(watts, 0).touch.says == "holds"
+    doubted = body(watts, 400)
+    assert doubted.hottest_c < 51.0 < doubted.hottest_band_c.high
+    assert doubted.touch.says == "too hot"

@@ -11,10 +11,12 @@ from scipy.optimize import brentq
 from strategies import recipe
 
 from krill.document.reading import read_object, write_object
-from krill.prediction.answer.circuits import air_elements, loop_results
+from krill.prediction.answer.bodies import pipe_results
+from krill.prediction.answer.circuits import air_elements, loop_results, zone_results
 from krill.prediction.answer.solving import solve_cases
 from krill.prediction.notices.air import air_notices, warm_air_notices
 from krill.prediction.notices.loops import coolant_notices, loop_notices
+from krill.prediction.notices.ranges import range_notices
 from krill.prediction.notices.solids import solid_notices
 from krill.prediction.predict import cases_of, predict
 from krill.recipes.book import RECIPES
@@ -286,3 +288,59 @@ def test_of_pipes_that_come_near_their_limit():
     assert pipes(works).state == "works"
     assert pipes(near).state == "near its limit"
     assert pipes(near).share == pytest.approx(0.8, abs=1e-4)
+
+
+def told_of_ranges(known, **changed):
+    """Range notices of a solved machine with some of its results replaced."""
+    given = {"loops": loop_results(known, 0), "air": [], "zones": [], "bodies": [], "pipes": []} | changed
+    return [notice.text for notice in range_notices(known, **given)]
+
+
+@pytest.mark.parametrize(("litres", "told"), [(0.31, False), (0.29, True), (5.99, False), (6.01, True), (-6.01, True)])
+def test_of_plates_beyond_their_two_points(known, litres, told):
+    [loop] = loop_results(known, 0)
+    elements = [replace(element, flow_l_min=litres) for element in loop.elements]
+    texts = told_of_ranges(known, loops=[replace(loop, elements=elements)])
+    assert any("Processor plate" in text and "0.3 to 6 l/min" in text for text in texts) is told
+
+
+@pytest.mark.parametrize(("share", "told"), [(0.051, False), (0.049, True), (1.99, False), (2.01, True)])
+def test_of_coolers_beyond_their_air(share, told):
+    build = RECIPES["thin_box"].make(65, 75, 18, 24.0, "box")
+    solved = solve_cases(build, cases_of(build, ["both"], None))
+    cooler = next(e for e in air_elements(solved, 0) if e.address == "cooler-processor")
+    blown = replace(cooler, airflow_m3_h=share * 27.5)
+    assert any("Low cooler" in text for text in told_of_ranges(solved, loops=[], air=[blown])) is told
+
+
+@pytest.mark.parametrize(("vapour_c", "told"), [(20.1, False), (19.9, True), (149.9, False), (150.1, True)])
+def test_of_pipes_beyond_their_vapour(vapour_c, told):
+    build = RECIPES["fanless_housing"].make(38, 8, 4, 24.0, "box")
+    solved = solve_cases(build, cases_of(build, ["full"], None))
+    pipe_ = replace(pipe_results(solved, 0)[0], vapour_c=vapour_c)
+    texts = told_of_ranges(solved, loops=[], pipes=[pipe_])
+    assert any("20 to 150 °C vapour" in text for text in texts) is told
+
+
+@pytest.mark.parametrize(("metres", "told"), [(2.99, False), (3.01, True)])
+def test_of_bare_parts_in_a_gale(known, metres, told):
+    box_ = next(zone for zone in zone_results(known, 0) if zone.kind == "box")
+    texts = told_of_ranges(known, zones=[replace(box_, velocity_m_s=metres)])
+    assert any("0 to 3 m/s" in text for text in texts) is told
+
+
+@pytest.mark.parametrize(("plate_c", "says"), [(13.2, "may come down"), (12.6, "water comes down")])
+def test_air_of_no_room_is_half_as_damp_as_it_can_be(plate_c, says):
+    """24 °C of its own: 50 ± 15 %, dew point 12.9 °C."""
+    panel = {"id": "panel", "kind": "panel", "width_mm": 200, "height_mm": 200, "thickness_mm": 3, "factor": sure(1)}
+    panel |= {"material": "aluminium_sheet", "finish": "anodised", "outside": "hall", "inside": "cold"}
+    zones = [{"id": "hall", "kind": "outside", "air_c": 24.0}, {"id": "cold", "kind": "outside", "air_c": 0.0}]
+    raw = machine([panel], zones, [], room_c=24.0)
+
+    def panel_at(cold):
+        raw["zones"][2]["air_c"] = cold
+        return predict(read_object(raw), samples=0).workloads[0]
+
+    cold = brentq(lambda c: panel_at(c).bodies[0].temperature_c - plate_c, -30.0, 23.9, xtol=1e-3)
+    [notice] = [n for n in panel_at(cold).notices if "dew point of hall" in n.text]
+    assert says in notice.text

@@ -180,3 +180,13 @@ def test_solving_for_watts_names_the_bound_that_is_passed_first():
     found = solve_for(read_object(hot_coolant()), "movers/fans", "watts", "graphics", 900.0, "both")
     assert not found.reached
     assert "is passed first" in found.because
+
+
+def test_a_printed_face_softens_ten_kelvins_early():
+    """PLA: 55 °C, kept 10 K away (common practice), at the hottest spot of the face."""
+    raw = hand_warm(0.4)
+    body = next(part for part in raw["parts"] if part["kind"] == "sink")
+    body |= {"material": "pla", "conductivity_w_mk": sure(0.2), "emissivity": sure(0.9)}
+    left, result, _ = left_of(raw)
+    found = result.bodies[0]
+    assert left[f"softening of {found.name}"] == pytest.approx(45.0 - found.hottest_c)

@@ -42,7 +42,7 @@ _STILL: Final[dict[str, tuple[str, str, str]]] = {
     "lying_fins_down": ("Upright channels × 0.65 (± 0.15)", "common-practice", "no published law: ± 25 %"),
     "on_edge": ("Upright channels × 0.5", "common-practice", "no published law: ± 40 %"),
     "vertical": ("Upright plate, with radiation", "churchill-chu-1975", "Rayleigh number 1e4 to 1e12"),
-    "facing_up": ("Lying plate, warm face up, with radiation", "mcadams", "Rayleigh number 1e4 to 1e11"),
+    "facing_up": ("Lying plate, warm face up, with radiation", "mcadams", "Rayleigh number 1 to 1e11"),
     "facing_down": ("Lying plate, warm face down, with radiation", "mcadams", "Rayleigh number 1e5 to 1e10"),
 }
 BARE_JOINT: Final = (

@@ -71,7 +71,8 @@ def radiator_watts(solved: Solved, row: int, index: int) -> float:
         (air, link.air_edge, solution.streams[1]),
     ):
         ends.append(float(T[flow.tail_nodes[edge] if stream[row, edge] >= 0 else flow.head_nodes[edge]]))
-    return at_row(solution.conductance.radiators, row, index) * (ends[0] - ends[1])
+    beside = float(solved.link_heat[row, solved.network.pattern.radiator_link(index)])
+    return at_row(solution.conductance.radiators, row, index) * (ends[0] - ends[1]) + beside
 
 
 def zone_watts(solved: Solved, row: int, zone: str) -> float:

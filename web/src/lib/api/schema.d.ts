@@ -3468,6 +3468,12 @@ export interface components {
             loss?: components["schemas"]["Figure"] | null;
             /** Machine */
             machine?: string | null;
+            /**
+             * Made Of
+             * @default plate
+             * @enum {string}
+             */
+            made_of?: "plate" | "wires";
             mass_g?: components["schemas"]["Figure"] | null;
             /**
              * Name
