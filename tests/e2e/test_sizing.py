@@ -108,7 +108,9 @@ def test_candidates_are_filtered_by_brushing_and_looked_at_two_at_a_time(recipe_
     rows = page.get_by_test_id("candidates").locator("tbody tr")
     before = page.get_by_text(re.compile(r"in view\. Filled")).inner_text()
     in_view = int(before.split(" ")[0].replace(",", ""))
-    assert 3_500 < in_view <= 4_320  # the smallest radiators at the slowest fans boil: they have no figure to be seen by
+    assert (
+        3_500 < in_view <= 4_320
+    )  # the smallest radiators at the slowest fans boil: they have no figure to be seen by
     box = page.get_by_test_id("dots").bounding_box()
     assert box is not None
     page.mouse.move(box["x"] + 60, box["y"] + 20)
