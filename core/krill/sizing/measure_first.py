@@ -75,6 +75,7 @@ def _contribution(build: Build, figures: list[ResolvedFigure], half: float, tota
     return Contribution(
         address=first.address,
         name=_name_of(build, owner),
+        label=first.quantity.label,
         together=[figure.address for figure in figures[1:]],
         value=first.value / factor,
         minus=first.tolerance.minus / factor,
@@ -97,9 +98,9 @@ def _name_of(build: Build, owner: str) -> str:
 
 
 def _sentence(name: str, total: float, found: list[Contribution]) -> str:
-    if not found:
+    first = next((item for item in found if item.origin != LAW), None)
+    if first is None:
         return f"{name} is known to ± {total:.1f} K; no single figure is worth a measurement."
-    first = found[0]
     return (
         f"{name} is known to ± {total:.1f} K. Measured first: {first.name} ({first.address}); "
         f"then ± {first.without_k:.1f} K are left."

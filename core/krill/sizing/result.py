@@ -263,10 +263,14 @@ class FanCurveResult:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Contribution:
-    """What one uncertain figure (with those drawn ``together``) adds to a band, half widths in K; the rest without it."""
+    """What one uncertain figure (with those drawn ``together``) adds to a band, half widths in K; the rest without it.
+
+    One of origin ``law`` says by its label what a law is used for; nobody can measure it.
+    """
 
     address: str
     name: str
+    label: str
     together: list[str]
     value: float
     minus: float

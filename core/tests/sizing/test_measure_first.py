@@ -37,6 +37,8 @@ def test_contributions_add_to_the_band_that_is_drawn():
         halves = [item.half_k for item, law in zip(found.contributions, laws, strict=True) if law is kind]
         assert halves == sorted(halves, reverse=True)
     assert any(laws)
+    assert found.contributions[laws.index(True)].label.startswith("law: ")
+    assert "law_" not in found.sentence
 
 
 def test_a_measured_figure_narrows_the_band_to_what_was_promised():

@@ -1752,12 +1752,16 @@ export interface components {
         /**
          * Contribution
          * @description What one uncertain figure (with those drawn ``together``) adds to a band, half widths in K; the rest without it.
+         *
+         *     One of origin ``law`` says by its label what a law is used for; nobody can measure it.
          */
         Contribution: {
             /** Address */
             address: string;
             /** Half K */
             half_k: number;
+            /** Label */
+            label: string;
             /** Minus */
             minus: number;
             /** Name */

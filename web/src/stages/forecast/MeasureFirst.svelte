@@ -24,13 +24,15 @@
   });
   const answer = $derived(asked.answer);
   const most = $derived(Math.max(answer?.model_k ?? 1, ...(answer?.contributions ?? []).map((c) => c.half_k)));
+  const isLaw = (item: Contribution) => item.origin === "law";
   const nameOf = (item: Contribution) => {
+    if (isLaw(item)) return `${item.name}: ${item.label.replace(/^law: /, "")}`;
     const { field, key } = addressOf(item.address);
     return key ? `${build.sourceNames[key] ?? key}: ${labelOf(field)}` : `${item.name}: ${labelOf(field)}`;
   };
 
   const says = $derived.by(() => {
-    const first = answer?.contributions[0];
+    const first = answer?.contributions.find((item) => !isLaw(item));
     if (!answer) return "";
     const known = `${answer.name} is known to ± ${fixed(answer.half_width_k)} K.`;
     return first
@@ -93,31 +95,33 @@
             <td class="bar"><span style:width="{(100 * item.half_k) / most}%"></span></td>
             <td class="num text-right">± {fixed(item.without_k)} K</td>
             <td class="whitespace-nowrap">
-              <NumberField
-                label="Measured {nameOf(item)}"
-                hideLabel
-                value={entered[item.address]?.value}
-                unit={item.unit}
-                low={0}
-                high={1e7}
-                width={72}
-                disabled={!build.editable}
-                onchange={(v) => (entered[item.address] = { ...entered[item.address], value: v })}
-              />
-              <NumberField
-                label="±"
-                value={entered[item.address]?.half}
-                low={0}
-                high={1e6}
-                width={52}
-                disabled={!build.editable}
-                onchange={(v) => (entered[item.address] = { ...entered[item.address], half: v })}
-              />
-              <button
-                class="button small"
-                disabled={!build.editable || entered[item.address]?.value === undefined}
-                onclick={() => enter(item)}>Enter<span class="sr-only"> {nameOf(item)}</span></button
-              >
+              {#if isLaw(item)}<span class="soft text-sm">what its law may be off: not to be measured</span>{:else}
+                <NumberField
+                  label="Measured {nameOf(item)}"
+                  hideLabel
+                  value={entered[item.address]?.value}
+                  unit={item.unit}
+                  low={0}
+                  high={1e7}
+                  width={72}
+                  disabled={!build.editable}
+                  onchange={(v) => (entered[item.address] = { ...entered[item.address], value: v })}
+                />
+                <NumberField
+                  label="±"
+                  value={entered[item.address]?.half}
+                  low={0}
+                  high={1e6}
+                  width={52}
+                  disabled={!build.editable}
+                  onchange={(v) => (entered[item.address] = { ...entered[item.address], half: v })}
+                />
+                <button
+                  class="button small"
+                  disabled={!build.editable || entered[item.address]?.value === undefined}
+                  onclick={() => enter(item)}>Enter<span class="sr-only"> {nameOf(item)}</span></button
+                >
+              {/if}
             </td>
           </tr>
         {/each}
