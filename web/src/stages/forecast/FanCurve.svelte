@@ -143,7 +143,7 @@
           ><tr
             ><th>load</th><th class="text-right">{sensorName}</th><th class="text-right">speed</th><th
               class="text-right">sound</th
-            ><th class="text-right">least margin</th><th>of</th></tr
+            ><th class="text-right">least margin</th><th>first to pass</th></tr
           ></thead
         >
         <tbody>
