@@ -184,8 +184,8 @@ class TestLoop:
                 np.zeros((n, 2)),
                 np.hstack([resist, 8e11 * ones]),
                 np.full((n, 2), 2.0),
-                np.zeros((n, 2)),
-                np.ones((n, 2)),
+                np.full((n, 2), 995.0),
+                np.full((n, 2), 8e-4),
             ),
         ]
         medium = Medium(np.full((n, 4), 995.0), np.full((n, 4), 8e-4))
