@@ -73,6 +73,10 @@ class PipeLink:
     route: PlaceRoute
     layer: Layer
 
+    def vapour(self, T: Array) -> Array:
+        """Temperature of the vapour between both ends, °C (...), from those of the heat nodes (..., node)."""
+        return np.asarray((T[..., self.layer.inner] + T[..., self.layer.outer]) / 2)
+
 
 @dataclass(frozen=True)
 class RadiatorLink:

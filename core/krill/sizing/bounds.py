@@ -114,12 +114,11 @@ def _pipes(solved: Solved) -> Iterator[tuple[str, str, Array]]:
     """Watts that groups of pipes may still take before the busiest dries out."""
     pattern, T = solved.network.pattern, solved.solution.temperature
     for index, (link, group) in enumerate(zip(pattern.pipes, solved.network.conductances.pipes, strict=True)):
-        mean = (T[:, link.layer.inner] + T[:, link.layer.outer]) / 2
         part = group.pipe.part
         yield (
             part.id,
             f"limit of {part.name or part.id}",
-            group.limit(mean) - solved.link_heat[:, pattern.pipe_link(index)],
+            group.limit(link.vapour(T)) - solved.link_heat[:, pattern.pipe_link(index)],
         )
 
 

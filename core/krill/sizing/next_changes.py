@@ -71,7 +71,7 @@ def _nothing_to_win(case: Case, none: NoState, *, whole: bool) -> NextChanges:
         room_c=case.room_c,
         place="",
         changes=[],
-        sentence=f"{none.what[0].upper()}{none.what[1:]}: mend that first.",
+        sentence=f"{none.opening}: mend that first.",
         whole=whole,
         certifies=CERTIFIES,
     )

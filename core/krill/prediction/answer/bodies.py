@@ -214,7 +214,7 @@ def pipe_results(solved: Solved, case: int) -> list[PipeResult]:
 
 def _pipe(solved: Solved, row: int, link: PipeLink, group: PipeGroup, watts: float) -> PipeResult:
     T, part = solved.solution.temperature[row], group.pipe.part
-    vapour = (float(T[link.layer.inner]) + float(T[link.layer.outer])) / 2
+    vapour = float(link.vapour(T))
     limits = pipe_limits(group.pipe, vapour)
     each, uneven = least_of(limits, row), at(group.pipe.uneven, row)
     binding = min(each, key=lambda name: each[name])
@@ -253,7 +253,7 @@ def _shares(solved: Solved, link: PipeLink, group: PipeGroup) -> Array:
     """Share of its limit that a group of pipes carries, (batch,)."""
     T, index = solved.solution.temperature, solved.network.pattern.pipes.index(link)
     carried = solved.link_heat[:, solved.network.pattern.pipe_link(index)]
-    return np.asarray(carried / group.limit((T[:, link.layer.inner] + T[:, link.layer.outer]) / 2))
+    return np.asarray(carried / group.limit(link.vapour(T)))
 
 
 def least_of(limits: PipeLimits, row: int) -> dict[str, float]:

@@ -72,7 +72,7 @@ def _vapours(solved: Solved) -> Iterator[tuple[Mask, str, str, str]]:
     T = solved.solution.temperature
     for link in solved.network.pattern.pipes:
         part = solved.build.part(link.layer.part or "")
-        cold = (T[:, link.layer.inner] + T[:, link.layer.outer]) / 2 < COLDEST_VAPOUR_C
+        cold = link.vapour(T) < COLDEST_VAPOUR_C
         allowed = f"vapour of {COLDEST_VAPOUR_C:.0f} °C and more"
         yield cold, part.id, f"the water in {part.name or part.id} is too cold to boil", allowed
 

@@ -322,6 +322,11 @@ class NoState:
     what: str
     allowed: str
 
+    @property
+    def opening(self) -> str:
+        """What happens, as a sentence begins."""
+        return f"{self.what[0].upper()}{self.what[1:]}"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WorkloadResult:

@@ -58,7 +58,7 @@ def notices_without_state(
     solved: Solved, case: int, none: NoState, loops: list[LoopResult], air: list[AirElement], sound: SoundResult
 ) -> list[Notice]:
     """Of a workload that settles in no state that lasts: why, and what may be its cause."""
-    why = warning(none.address, f"{none.what[0].upper()}{none.what[1:]}.")
+    why = warning(none.address, f"{none.opening}.")
     return [why, *_gravest_first(list(_cold(solved, case, loops, air, sound)))]
 
 
