@@ -69,6 +69,7 @@ def _parser() -> argparse.ArgumentParser:
     log = command("analyse", _analyse, "find the load window and settled temperatures of a log")
     log.add_argument("file")
     log.add_argument("--build", help="build document whose parts the channels belong to")
+    log.add_argument("--workload", help="id of the workload that ran: the build's own time constants are then used")
     log.add_argument("--json", action="store_true", help="the complete analysis as JSON")
     recipe = command("recipe", _recipe, "print a build from three watt figures and a room temperature")
     for name in ("processor", "graphics", "rest", "room"):
@@ -152,12 +153,14 @@ def _study(options: argparse.Namespace) -> None:
 
 
 def _analyse(options: argparse.Namespace) -> None:
-    from krill.runs.analysis import analyse, roles_of
+    from krill.runs.analysis import OfBuild, analyse, roles_of
     from krill.runs.reading import read_log
 
     log = read_log(Path(options.file).read_bytes())
-    roles = [s.role for s in roles_of(log, _build(options.build) if options.build else None)]
-    analysis = analyse(log, roles)
+    build = _build(options.build) if options.build else None
+    roles = [s.role for s in roles_of(log, build)]
+    ran = OfBuild(build, _workload_of(build, options.workload)) if build and options.workload else None
+    analysis = analyse(log, roles, ran=ran)
     if options.json:
         print(json.dumps({"lines": to_json(log.report), **to_json(analysis)}, indent=1))
     else:
@@ -183,8 +186,12 @@ def _practice(options: argparse.Namespace) -> None:
     from krill.simulated_bench.bench import BenchPlan, run_bench
 
     build = _build(options.file)
-    if options.workload not in {workload.id for workload in build.workloads}:
-        raise KrillError(
-            f"there is no workload '{options.workload}'; known: {', '.join(w.id for w in build.workloads)}"
-        )
-    print(run_bench(build, BenchPlan(options.workload, options.room, seed=options.seed)).csv(), end="")
+    plan = BenchPlan(_workload_of(build, options.workload), options.room, seed=options.seed)
+    print(run_bench(build, plan).csv(), end="")
+
+
+def _workload_of(build: "Build", asked: str) -> str:
+    known = [workload.id for workload in build.workloads]
+    if asked not in known:
+        raise KrillError(f"there is no workload '{asked}'; known: {', '.join(known)}")
+    return asked

@@ -11,12 +11,13 @@ from numpy.typing import NDArray
 from builds.queries import Need, build_for
 from krill.document.build import Build as Document
 from krill.document.reading import read_text
-from krill.runs.analysis import LogAnalysis, analyse
+from krill.runs.analysis import LogAnalysis, OfBuild, analyse
+from krill.runs.as_run import measured_build
 from krill.runs.clock import Clock
 from krill.runs.measured import MeasuredRun, in_room, measured_from_log, room_of_run
 from krill.runs.reading import Log, ReadReport
 from krill.runs.typed import TypedReading, measured_from_readings
-from krill.runs.verdict import measured_build, verdict
+from krill.runs.verdict import verdict
 from runs.models import Channel, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
@@ -74,7 +75,8 @@ def analysis_of(run: Run) -> LogAnalysis | None:
         return None
     log, roles = log_of(run.stream)
     rows = run.stream.window
-    return analyse(log, roles, (int(rows[0]), int(rows[1])) if rows else None)
+    ran = OfBuild(document_of(run), run.workload)
+    return analyse(log, roles, (int(rows[0]), int(rows[1])) if rows else None, ran)
 
 
 def series_of(run: Run, points: int) -> dict[str, Any]:

@@ -6,12 +6,20 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Build
+from krill.document.figures import detail
+from krill.errors import KrillError
+from krill.prediction.questions.warm_up import WarmUp, WarmUpOfNode, warm_up
+from krill.runs.as_run import measured_build, node_of, speeds_and_watts
 from krill.runs.reading import Log
 from krill.runs.recognise import Suggestion, suggest_roles
-from krill.runs.settle import Settled, settle
+from krill.runs.settle import Beside, Settled, settle
 from krill.runs.windows import Window, load_window
 
 Array = NDArray[np.float64]
+
+#: rows before the load that tell what the machine drew before; else it drew this share (estimate)
+LED_IN = 5
+UNSEEN_IDLE = 0.15
 
 TEMPERATURES = ("temperature", "coolant_hot", "coolant_cold", "air")
 
@@ -57,7 +65,15 @@ def resolution_of(values: Array) -> float:
     return float(np.round(np.min(np.diff(distinct)), 6))
 
 
-def analyse(log: Log, roles: list[str], rows: tuple[int, int] | None = None) -> LogAnalysis:
+@dataclass(frozen=True)
+class OfBuild:
+    """What ran: the build and its workload, whose own time constants a log is read with."""
+
+    build: Build
+    workload: str
+
+
+def analyse(log: Log, roles: list[str], rows: tuple[int, int] | None = None, ran: OfBuild | None = None) -> LogAnalysis:
     """Load window and settled values; ``roles`` one a channel, ``rows`` a window chosen by hand."""
     statistic = [role.rsplit("/", 1)[-1] for role in roles]
     window = (
@@ -68,21 +84,56 @@ def analyse(log: Log, roles: list[str], rows: tuple[int, int] | None = None) -> 
         )
     )
     inside = slice(window.first, window.last + 1)
-    time_s = log.time_s[inside]
+    used = [
+        (i, role) for i, role in enumerate(roles) if role != "ignore" and np.any(np.isfinite(log.values[inside, i]))
+    ]
+    means = {role: _late_mean(log.values[inside, i]) for i, role in used}
+    ways = _expected(ran, means) if ran is not None else None
+    load = _load_over_late_mean(_sum(log, statistic, ("power", "wall_power")), inside)
+    room_of = next((i for i, role in used if role == "room/air"), None)
     channels = []
-    for index, (name, unit, role) in enumerate(zip(log.names, log.units, roles, strict=True)):
-        values = log.values[inside, index]
-        if role == "ignore" or not np.any(np.isfinite(values)):
-            continue
-        found = settle(time_s, values, resolution_of(values)) if statistic[index] in TEMPERATURES else None
+    for index, role in used:
+        values, found = log.values[inside, index], None
+        if statistic[index] in TEMPERATURES:
+            own = index == room_of
+            room = None if room_of is None or own else log.values[inside, room_of]
+            way = None if ways is None else _way(ways, role)
+            beside = Beside(resolution_of(values), room, None if own else load, way)
+            found = settle(log.time_s[inside], values, beside)
         says = found.sentence() if found is not None else ""
-        channels.append(ChannelResult(name, unit, role, _late_mean(values), float(np.nanmax(values)), found, says))
-    room = next((log.values[:, i] for i, role in enumerate(roles) if role == "room/air"), None)
-    if room is None or not np.any(np.isfinite(room[inside])):
+        name, unit = log.names[index], log.units[index]
+        channels.append(ChannelResult(name, unit, role, means[role], float(np.nanmax(values)), found, says))
+    if room_of is None:
         return LogAnalysis(window, channels, None, None)
-    ends = room[inside][np.isfinite(room[inside])]
+    ends = log.values[inside, room_of][np.isfinite(log.values[inside, room_of])]
     edge = max(1, len(ends) // 20)
     return LogAnalysis(window, channels, float(np.mean(ends[:edge])), float(np.mean(ends[-edge:])))
+
+
+def _expected(ran: OfBuild, means: dict[str, float]) -> WarmUp | None:
+    """How the build warms up at the speeds and watts of the log; None where it has no lasting state there."""
+    speeds, watts = speeds_and_watts(means, ran.workload)
+    build = measured_build(ran.build, ran.workload, speeds)
+    workload = next(item for item in build.workloads if item.id == ran.workload)
+    try:
+        return warm_up(build, workload, means.get("room/air", float(detail(build.rooms[0].air_c).value)), watts)
+    except KrillError:
+        return None
+
+
+def _way(ways: WarmUp, role: str) -> WarmUpOfNode | None:
+    node = node_of(ways.solved, role)
+    return None if node is None else ways.of_node(node)
+
+
+def _load_over_late_mean(load: Array | None, inside: slice) -> Array | None:
+    """The load over its late mean, as a share of the step that the window began with; None where nobody logged it."""
+    if load is None:
+        return None
+    late = _late_mean(load[inside])
+    before = float(np.mean(load[: inside.start])) if inside.start >= LED_IN else UNSEEN_IDLE * late
+    step = late - before
+    return None if step < UNSEEN_IDLE * late else np.asarray((load[inside] - late) / step)
 
 
 def _late_mean(values: Array) -> float:

@@ -4,12 +4,10 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from krill.document.addresses import watts_address
 from krill.runs.analysis import TEMPERATURES, LogAnalysis
+from krill.runs.as_run import speeds_and_watts
 from krill.runs.verdict import Measured
 
-#: share of the rise still to come that is added to the band of a run that was stopped while rising (estimate)
-EXTRAPOLATION_DOUBT = 0.5
 #: what a room may have moved in a run whose room was read once (estimate)
 ONE_READING_K = 1.5
 
@@ -25,19 +23,13 @@ class MeasuredRun:
 
 
 def measured_from_log(analysis: LogAnalysis, workload: str) -> MeasuredRun:
-    """Settled temperatures of a log; one that is still rising keeps a share of what is to come as doubt."""
-    values, speeds, watts = [], {}, {}
-    for channel in analysis.channels:
-        address, _, statistic = channel.role.rpartition("/")
-        if channel.settled is not None and channel.role != "room/air":
-            half = (channel.settled.high - channel.settled.low) / 2
-            if not channel.settled.settled:
-                half += EXTRAPOLATION_DOUBT * abs(channel.settled.remaining_k)
-            values.append(Measured(channel.role, channel.settled.value, half, channel.settled.settled))
-        elif statistic == "speed":
-            speeds[address] = channel.mean
-        elif statistic == "power" and address != "wall":
-            watts[watts_address(workload, address)] = channel.mean
+    """Settled temperatures of a log, with what ran by its other channels."""
+    values = [
+        Measured(channel.role, found.value, (found.high - found.low) / 2, found.settled)
+        for channel in analysis.channels
+        if (found := channel.settled) is not None and channel.role != "room/air"
+    ]
+    speeds, watts = speeds_and_watts({channel.role: channel.mean for channel in analysis.channels}, workload)
     return MeasuredRun(values, [], speeds, watts)
 
 

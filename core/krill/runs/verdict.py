@@ -11,7 +11,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.document.build import Build, Command
+from krill.document.build import Build
 from krill.document.parts import Opening
 from krill.networks.states import Case
 from krill.networks.structure import PlaceRoute
@@ -19,8 +19,8 @@ from krill.numerics.sampling import QUANTILE_90, band_90
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.origins import GUESSES
 from krill.prediction.answer.places import lowest_limit
-from krill.prediction.answer.shared import loop_nodes
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
+from krill.runs.as_run import nodes_of
 
 Array = NDArray[np.float64]
 
@@ -79,17 +79,6 @@ class Verdict:
     sentence: str
 
 
-def measured_build(build: Build, workload: str, speeds_rpm: dict[str, float]) -> Build:
-    """The build with movers at the speeds that were measured, in one workload."""
-    changed = []
-    for item in build.workloads:
-        if item.id == workload:
-            commands = {mover: Command(speed_rpm=rpm) for mover, rpm in speeds_rpm.items()}
-            item = item.model_copy(update={"movers": {**item.movers, **commands}})
-        changed.append(item)
-    return build.model_copy(update={"workloads": changed})
-
-
 def verdict(
     build: Build,
     workload: str,
@@ -107,7 +96,7 @@ def verdict(
     case = Case(chosen, room_c, float(build.rooms[0].altitude_m))
     solved = solve_cases(build, [case], samples, seed, overrides)
     must_last(solved, 0)
-    known = [m for m in measured if _quantity(solved, m.role) is not None]
+    known = [m for m in measured if nodes_of(solved, m.role) is not None]
     if not known:
         return Verdict([], [], "No measured temperature belongs to a part of this build.")
     central = np.array([_value(solved, m.role, solved.central(0)) for m in known])
@@ -118,21 +107,8 @@ def verdict(
     return Verdict(places, suspects, _sentence(places, suspects))
 
 
-def _quantity(solved: Solved, role: str) -> list[int] | None:
-    """Heat nodes that a role is read from."""
-    address, _, statistic = role.rpartition("/")
-    names = solved.structure.node_names
-    if statistic in ("temperature", "peak") and address in names:
-        return [names.index(address)]
-    if statistic in ("coolant_hot", "coolant_cold") and any(loop.id == address for loop in solved.build.loops):
-        return loop_nodes(solved, address)
-    if statistic == "air" and address in solved.structure.zone_nodes and address != "room":
-        return [solved.structure.zone_nodes[address]]
-    return None
-
-
 def _value(solved: Solved, role: str, rows: int | slice) -> Array:
-    nodes = _quantity(solved, role)
+    nodes = nodes_of(solved, role)
     T = solved.solution.temperature[rows][..., nodes]
     return np.asarray(T.min(axis=-1) if role.endswith("coolant_cold") else T.max(axis=-1))
 

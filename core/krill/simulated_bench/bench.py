@@ -15,12 +15,12 @@ from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
 
 from krill.components.figure_table import FigureTable
-from krill.document.build import Build, Workload
-from krill.document.figures import detail
+from krill.document.build import Build
 from krill.networks.states import Case
+from krill.prediction.answer.capacities import node_capacities
 from krill.prediction.answer.shared import loop_nodes
 from krill.prediction.answer.solving import Solved, solve_cases
-from krill.simulated_bench.capacities import node_capacities
+from krill.prediction.answer.workload_states import idle_of
 
 Array = NDArray[np.float64]
 
@@ -66,7 +66,7 @@ def run_bench(build: Build, plan: BenchPlan) -> BenchLog:
     """Simulated log of a workload. The hidden figures are drawn from the stated tolerances, keyed by the seed."""
     hidden = hidden_figures(build, plan)
     load = next(item for item in build.workloads if item.id == plan.workload)
-    idle = _idle_of(build, load)
+    idle = idle_of(build, load)
     phases = [(idle, plan.lead_in_min), (load, plan.load_min), (idle, plan.after_min)]
     phases = [(workload, minutes) for workload, minutes in phases if minutes > 0]
     rng = np.random.default_rng([plan.seed, 7])
@@ -97,16 +97,6 @@ def hidden_figures(build: Build, plan: BenchPlan) -> dict[str, float]:
     for address, factor in plan.hidden.items():
         true[address] = table.figures[address].value * factor
     return true
-
-
-def _idle_of(build: Build, load: Workload) -> Workload:
-    """The workload of least watts, with the movers as in the load: a bench locks its fans."""
-
-    def watts(item: Workload) -> float:
-        return sum(float(detail(f).value) for f in item.watts.values())
-
-    least = min(build.workloads, key=watts)
-    return least.model_copy(update={"movers": load.movers})
 
 
 def _in_time(solved: Solved, start: Array, times: Array, plan: BenchPlan) -> Array:

@@ -23,9 +23,10 @@ from krill.prediction.questions.sink_curve import sink_curve
 from krill.prediction.questions.stopped import stopped
 from krill.recipes.book import RECIPES
 from krill.records import to_json
-from krill.runs.analysis import analyse, roles_of
+from krill.runs.analysis import OfBuild, analyse, roles_of
+from krill.runs.as_run import measured_build
 from krill.runs.reading import read_log
-from krill.runs.verdict import Measured, measured_build, verdict
+from krill.runs.verdict import Measured, verdict
 from krill.sizing.candidates import Study
 from krill.sizing.fan_curve import fan_curve
 from krill.sizing.holds import watts_it_holds
@@ -194,7 +195,7 @@ def answers_of_log(name: str) -> Answers:
     workload = LOGS[name]
     log = read_log((HERE / "logs" / f"{name}.csv").read_bytes())
     roles = [suggestion.role for suggestion in roles_of(log, build)]
-    found = analyse(log, roles)
+    found = analyse(log, roles, ran=OfBuild(build, workload))
     yield "lines", lambda: to_json(log.report)
     yield "roles", lambda: dict(zip(log.names, roles, strict=True))
     yield "analysis", lambda: to_json(found)

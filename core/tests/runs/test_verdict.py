@@ -6,10 +6,11 @@ from strategies import recipe, well_known_recipe
 from krill.document.reading import read_object, write_object
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
-from krill.runs.analysis import analyse, roles_of
+from krill.runs.analysis import OfBuild, analyse, roles_of
+from krill.runs.as_run import measured_build
 from krill.runs.reading import read_log
 from krill.runs.typed import TypedReading, measured_from_readings
-from krill.runs.verdict import Measured, measured_build, verdict
+from krill.runs.verdict import Measured, verdict
 from krill.simulated_bench.bench import BenchPlan, run_bench
 
 
@@ -19,7 +20,7 @@ def judged(build, plan):
     log = read_log(bench.csv().encode())
     roles = [suggestion.role for suggestion in roles_of(log, build)]
     assert dict(zip(log.names, roles, strict=True)) == bench.roles
-    found = analyse(log, roles)
+    found = analyse(log, roles, ran=OfBuild(build, "both"))
     measured = [
         Measured(c.role, c.settled.value, (c.settled.high - c.settled.low) / 2, c.settled.settled)
         for c in found.channels

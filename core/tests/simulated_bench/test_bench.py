@@ -5,9 +5,9 @@ import pytest
 from strategies import recipe
 
 from krill.networks.states import Case
+from krill.prediction.answer.capacities import node_capacities
 from krill.prediction.answer.solving import solve_cases
 from krill.simulated_bench.bench import BenchPlan, hidden_figures, run_bench
-from krill.simulated_bench.capacities import node_capacities
 
 
 def test_the_same_seed_gives_the_same_log():

@@ -1,0 +1,14 @@
+"""Workloads beside the one that is asked about."""
+
+from krill.document.build import Build, Workload
+from krill.document.figures import detail
+
+
+def idle_of(build: Build, load: Workload) -> Workload:
+    """The workload of least watts, with the movers as in the load: a bench locks its fans."""
+
+    def watts(item: Workload) -> float:
+        return sum(float(detail(f).value) for f in item.watts.values())
+
+    least = min(build.workloads, key=watts)
+    return least.model_copy(update={"movers": load.movers})
