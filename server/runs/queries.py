@@ -16,7 +16,7 @@ from krill.runs.as_run import measured_build
 from krill.runs.clock import Clock
 from krill.runs.measured import MeasuredRun, in_room, measured_from_log, room_of_run
 from krill.runs.reading import Log, ReadReport
-from krill.runs.typed import TypedReading, measured_from_readings
+from krill.runs.typed import TypedReading, measured_from_readings, peaky_roles
 from krill.runs.verdict import verdict
 from runs.models import Channel, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
@@ -137,7 +137,8 @@ def _measured(run: Run, analysis: LogAnalysis | None) -> MeasuredRun:
     if analysis is not None:
         return measured_from_log(analysis, run.workload)
     readings = run.readings.all()
-    return measured_from_readings([TypedReading(r.minute, r.role, r.kind, r.value, r.load_on) for r in readings])
+    typed = [TypedReading(r.minute, r.role, r.kind, r.value, r.load_on) for r in readings]
+    return measured_from_readings(typed, peaky_roles(document_of(run), run.workload))
 
 
 def run_json(run: Run) -> dict[str, Any]:

@@ -94,11 +94,10 @@ def analyse(log: Log, roles: list[str], rows: tuple[int, int] | None = None, ran
     channels = []
     for index, role in used:
         values, found = log.values[inside, index], None
-        if statistic[index] in TEMPERATURES:
-            own = index == room_of
-            room = None if room_of is None or own else log.values[inside, room_of]
+        if statistic[index] in TEMPERATURES and index != room_of:
+            room = None if room_of is None else log.values[inside, room_of]
             way = None if ways is None else _way(ways, role)
-            beside = Beside(resolution_of(values), room, None if own else load, way)
+            beside = Beside(resolution_of(values), room, load, way)
             found = settle(log.time_s[inside], values, beside)
         says = found.sentence() if found is not None else ""
         name, unit = log.names[index], log.units[index]

@@ -2,9 +2,14 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
+from krill.document.build import Build
 from krill.runs.measured import MeasuredRun
 from krill.runs.verdict import BAND_OF_READING_K, Measured
 
+#: the hottest core's highest reading of a game-like run over its own mean, K (90 %; weak)
+PEAK_OVER_MEAN_K, PEAK_DOUBT_K = 8.0, 4.0
 RISING_K = 1.0
 WINDOW_MIN = 30.0
 
@@ -20,8 +25,15 @@ class TypedReading:
     load_on: bool
 
 
-def measured_from_readings(readings: list[TypedReading]) -> MeasuredRun:
-    """One measured value a role from its last reading under load, and a sentence for each left out.
+def peaky_roles(build: Build, workload: str) -> frozenset[str]:
+    """Roles whose highest reading lies far over their mean: hottest cores under a game-like load, few of them busy."""
+    load = next(item for item in build.workloads if item.id == workload)
+    places = [place for place, _ in build.place_owners().values() if place.temperature_kind == "hottest_core"]
+    return frozenset(f"{place.id}/temperature" for place in places if load.cores == "few")
+
+
+def measured_from_readings(readings: list[TypedReading], peaky: frozenset[str] = frozenset()) -> MeasuredRun:
+    """One measured value a role from its last reading under load, and a sentence for each left out or put right.
 
     A mean is preferred to a reading of the moment, that to a highest one. Where the last two readings of the moment
     still differ, the band is widened by the difference: the part was not settled.
@@ -44,7 +56,12 @@ def measured_from_readings(readings: list[TypedReading]) -> MeasuredRun:
         if rising:
             half += abs(drift)
             excluded.append(f"{role}: still {'rising' if drift > 0 else 'falling'} between the last two readings")
-        if kind == "highest":
+        value = same[-1].value
+        if kind == "highest" and role in peaky:
+            value, half = value - PEAK_OVER_MEAN_K, float(np.hypot(half, PEAK_DOUBT_K))
+            over = f"{PEAK_OVER_MEAN_K:.0f} ± {PEAK_DOUBT_K:.0f} K over its mean (weak)"
+            excluded.append(f"{role}: the highest reading of a hottest core lies {over}; it is taken as {value:.1f} °C")
+        elif kind == "highest":
             excluded.append(f"{role}: a highest reading lies above the mean; its band is wide")
-        measured.append(Measured(role, same[-1].value, half, not rising))
+        measured.append(Measured(role, value, half, not rising))
     return MeasuredRun(measured, excluded)

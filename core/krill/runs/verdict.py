@@ -1,26 +1,18 @@
-"""Did the machine do what Krill said? Predicted bands against measured values, and which hop is off.
+"""Did the machine do what Krill said? Predicted bands against measured values, and what is off."""
 
-The hop is found by how well an error of each would explain all residuals together: the residuals' likelihood with that
-hop's resistance free (a standard deviation of 30 or 40 %) against their likelihood from the stated tolerances alone.
-"""
-
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Build
-from krill.document.parts import Opening
 from krill.networks.states import Case
-from krill.networks.structure import PlaceRoute
 from krill.numerics.sampling import QUANTILE_90, band_90
 from krill.prediction.answer.lasting import must_last
-from krill.prediction.answer.origins import GUESSES
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
 from krill.runs.as_run import nodes_of
+from krill.runs.suspects import READING_K, CauseEffects, HopSuspect, Suspicion
 
 Array = NDArray[np.float64]
 
@@ -28,11 +20,6 @@ Array = NDArray[np.float64]
 TELLING_SHARE = 0.25
 #: the least drop that a part and its way can have: this quantile of what is drawn of it
 FLOOR_QUANTILE = 0.005
-#: standard deviation of a hop that may be off: a guess may be further off than a stated figure
-GUESS_SPREAD, STATED_SPREAD = 0.4, 0.3
-STEP = 0.25
-STRONG = np.log(6.0)  # a hop must explain the residuals this much better than the tolerances do
-CLEARER = np.log(1.6)  # and this much better than the next hop, else both are named
 BAND_OF_READING_K = {"now": 2.0, "mean": 1.0, "highest": 3.0}
 
 
@@ -60,16 +47,6 @@ class PlaceVerdict:
     limit_c: float | None
     conclusion: str  # as predicted | cooler than predicted | hotter than predicted | cannot tell
     because: str
-
-
-@dataclass(frozen=True)
-class HopSuspect:
-    """A hop that would explain the residuals; ``change`` is its resistance against the predicted, 0.4 = +40 %."""
-
-    address: str
-    name: str
-    change: float
-    evidence: float
 
 
 @dataclass(frozen=True)
@@ -103,8 +80,15 @@ def verdict(
     draws = np.stack([_drawn(solved, m.role) for m in known], axis=1)
     places = [_judged(solved, m, central[i], draws[:, i]) for i, m in enumerate(known)]
     places = [_unless_impossible(solved, place, known) for place in places]
-    suspects = _suspects(solved, case, known, central, draws, overrides)
-    return Verdict(places, suspects, _sentence(places, suspects))
+    effects = CauseEffects.of(solved, case, [m.role for m in known], overrides)
+    suspicion = effects.suspicion(np.array([m.value for m in known]) - central, left_open(known, draws))
+    return Verdict(places, suspicion.suspects, _sentence(places, suspicion))
+
+
+def left_open(known: list[Measured], draws: Array) -> Array:
+    """Covariance (role, role) of what tolerances and readings leave open, K²; ``draws`` (sample, role)."""
+    noise = np.array([m.half_width for m in known]) / QUANTILE_90
+    return np.asarray(np.atleast_2d(np.cov(draws, rowvar=False)) + np.diag(noise**2 + READING_K**2))
 
 
 def _value(solved: Solved, role: str, rows: int | slice) -> Array:
@@ -198,128 +182,28 @@ def _conclusion(measured: Measured, low: float, high: float, limit: float | None
     return "as predicted", "the measured value lies in the predicted band"
 
 
-@dataclass(frozen=True)
-class _Candidate:
-    address: str  # of the figure that is scaled
-    inverse: bool  # a larger figure means a smaller resistance
-    name: str
-
-
-#: figure of a place that may be off, by kind of the layer inside it
-_OF_PLACE: Final = {
-    "hot_core": "hot_core_mm2k_w",
-    "package": "package_k_w",
-    "chip": "chip_mm2k_w",
-    "joint": "joint_mm2k_w",
-    "lid": "lid_w_mk",
-}
-#: figure of the part that a hop goes through
-_OF_PART: Final = {
-    "interface": "resistance_mm2k_w",
-    "spreader": "resistance_mm2k_w",
-    "contact": "resistance_mm2k_w",
-    "plate": "factor",
-    "stream": "factor",
-}
-#: a larger figure means a smaller resistance
-_INVERSE: Final = ("lid_w_mk",)
-
-
-def _candidates(solved: Solved) -> list[_Candidate]:
-    """Figures that may be off: of each hop, of radiators, of the openings that a box breathes through."""
-    every = [found for route in solved.structure.routes for found in _of_route(solved, route)]
-    for link in solved.network.pattern.radiators:
-        every.append(_Candidate(f"{link.part.id}/factor", True, link.part.name or link.part.id))
-    for part in solved.build.parts:
-        if isinstance(part, Opening):
-            every.append(_Candidate(f"{part.id}/loss", False, f"{part.name or part.id} (box air)"))
-    known = [candidate for candidate in every if candidate.address in solved.table.figures]
-    return list({candidate.address: candidate for candidate in reversed(known)}.values())[::-1]
-
-
-def _of_route(solved: Solved, route: PlaceRoute) -> Iterator[_Candidate]:
-    place, owner = route.place, route.place.name or route.place.id
-    few = solved.cases[0].workload.cores == "few"
-    for layer in route.layers:
-        if layer.kind in _OF_PLACE:
-            field = "hot_core_few_mm2k_w" if layer.kind == "hot_core" and few else _OF_PLACE[layer.kind]
-            yield _Candidate(f"{place.id}/{field}", field in _INVERSE, f"{owner}: {layer.name}")
-        elif layer.hop is not None and layer.hop.part and layer.kind in _OF_PART:
-            part = solved.build.part(layer.hop.part)
-            under = f" under {owner}" if layer.kind == "interface" else ""
-            yield _Candidate(f"{part.id}/{_OF_PART[layer.kind]}", False, f"{part.name or part.id}{under}")
-
-
-def _suspects(
-    solved: Solved, case: Case, known: list[Measured], central: Array, draws: Array, overrides: dict[str, float] | None
-) -> list[HopSuspect]:
-    """Hops that explain the residuals clearly better than the tolerances, best first; near-equals together."""
-    candidates = _candidates(solved)
-    if not candidates:
-        return []
-    effects = _effects(solved, case, candidates, known, central, overrides)
-    residual = np.array([m.value for m in known]) - central
-    noise = np.array([m.half_width for m in known]) / QUANTILE_90
-    base = np.atleast_2d(np.cov(draws, rowvar=False)) + np.diag(noise**2 + 0.2**2)
-    inverse = np.linalg.inv(base)
-    found = []
-    for candidate, g in zip(candidates, effects, strict=True):
-        guessed = solved.table.figures[candidate.address].origin in GUESSES
-        variance = (GUESS_SPREAD if guessed else STATED_SPREAD) ** 2
-        information = variance * float(g @ inverse @ g)
-        pull = float(g @ inverse @ residual)
-        change = variance * pull / (1 + information)
-        evidence = 0.5 * (variance * pull**2 / (1 + information) - np.log1p(information))
-        found.append(HopSuspect(candidate.address, candidate.name, change, float(evidence)))
-    found.sort(key=lambda suspect: -suspect.evidence)
-    if found[0].evidence < STRONG:
-        return []
-    return [suspect for suspect in found if suspect.evidence > found[0].evidence - CLEARER][:4]
-
-
-def _effects(
-    solved: Solved,
-    case: Case,
-    candidates: list[_Candidate],
-    known: list[Measured],
-    central: Array,
-    overrides: dict[str, float] | None,
-) -> Array:
-    """Kelvins of each measured quantity for a whole (100 %) change of each hop's resistance, in one batch."""
-    count = len(candidates)
-    draws: dict[str, Array] = {}
-    for index, candidate in enumerate(candidates):
-        value = solved.table.figures[candidate.address].value
-        column = np.full(count, value)
-        column[index] = value / (1 + STEP) if candidate.inverse else value * (1 + STEP)
-        draws[candidate.address] = column
-    moved = solve_cases(solved.build, [case], count, solved.seed, overrides, draws)
-    values = np.stack([_value(moved, m.role, moved.drawn(0)) for m in known], axis=1)
-    return np.asarray((values - central) / STEP)
-
-
-def _sentence(places: list[PlaceVerdict], suspects: list[HopSuspect]) -> str:
+def _sentence(places: list[PlaceVerdict], suspicion: Suspicion) -> str:
     impossible = [p for p in places if p.conclusion == "impossible"]
     if impossible:
         return f"{impossible[0].name} cannot be as read: {impossible[0].because}."
     off = [p for p in places if p.conclusion.endswith("than predicted")]
     open_ones = [p for p in places if p.conclusion == "cannot tell"]
-    if suspects:
-        first = suspects[0]
-        text = _performs(first)
-        if len(suspects) > 1:
-            text += "; " + ", ".join(s.name for s in suspects[1:]) + " would explain it nearly as well"
-        return text + "."
+    if suspicion.suspects:
+        return _named(suspicion)
     if off:
-        return f"{', '.join(p.name for p in off)}: outside the predicted band, and no single hop explains it clearly."
+        return f"{', '.join(p.name for p in off)}: outside the predicted band, and no single cause explains it clearly."
     if open_ones:
         return f"Too uncertain to judge {', '.join(p.name for p in open_ones)}; the other parts match."
-    return "The machine did what we predicted; no hop is off."
+    return "The machine did what we predicted; nothing is off."
 
 
-def _performs(suspect: HopSuspect) -> str:
-    worse = suspect.change > 0.0
-    return (
-        f"{suspect.name} performs {'worse' if worse else 'better'} than predicted; a {100 * abs(suspect.change):.0f} % "
-        f"{'higher' if worse else 'lower'} resistance would explain the readings"
-    )
+def _named(suspicion: Suspicion) -> str:
+    first, *others = suspicion.suspects
+    text = f"{first.name}: {first.says} would explain the readings"
+    if not first.sure:
+        text = f"Perhaps chance, within what is stated; if anything is off, then {text}"
+    if others:
+        text += "; " + " or ".join(s.name for s in others) + " would explain them nearly as well"
+    if suspicion.parted_by:
+        text += f". To part them, read {suspicion.parted_by}"
+    return text + "."

@@ -2760,7 +2760,9 @@ export interface components {
         };
         /**
          * HopSuspect
-         * @description A hop that would explain the residuals; ``change`` is its resistance against the predicted, 0.4 = +40 %.
+         * @description A cause that would explain the residuals; ``change`` is its strength, 0.4 = a resistance 40 % higher.
+         *
+         *     One that is not ``sure`` may as well be chance: faultless machines show as much in one of ten.
          */
         HopSuspect: {
             /** Address */
@@ -2771,6 +2773,10 @@ export interface components {
             evidence: number;
             /** Name */
             name: string;
+            /** Says */
+            says: string;
+            /** Sure */
+            sure: boolean;
         };
         /**
          * Housing

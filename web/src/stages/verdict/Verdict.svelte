@@ -2,7 +2,7 @@
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import { Runs } from "$lib/state/runs.svelte";
-  import { fixed, signed } from "$lib/units/format";
+  import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
   import BandRow from "./BandRow.svelte";
 
@@ -14,6 +14,12 @@
   const card = $derived(runs.cards?.find((c) => c.id === chosen));
   const low = $derived(Math.min(...(verdict?.places ?? []).flatMap((p) => [p.predicted_low, p.measured_low])) - 2);
   const high = $derived(Math.max(...(verdict?.places ?? []).flatMap((p) => [p.predicted_high, p.measured_high])) + 2);
+
+  /** What a suspect's figure belongs to: watts stand in a workload and belong to their source; the room has no sheet. */
+  function opens(address: string): string | null {
+    const [owner, field, source] = address.split("/");
+    return (field === "watts" ? source : owner === "room" ? null : owner) ?? null;
+  }
 
   $effect(() => {
     if (!build.id) return;
@@ -68,15 +74,14 @@
         <ul class="mt-2">
           {#each verdict.suspects as suspect (suspect.address)}
             <li>
-              <strong>{suspect.name}</strong>: <span class="num">{signed(100 * suspect.change, 0)} %</span> of its
-              predicted resistance
-              <button
-                class="button text-sm"
-                onclick={() => (
-                  (build.sheet = suspect.address.split("/")[0] ?? null),
-                  (location.hash = `/build/${build.id}/route`)
-                )}>Open it</button
-              >
+              <strong>{suspect.name}</strong>{suspect.sure ? "" : ", perhaps"}: {suspect.says}
+              {#if opens(suspect.address)}
+                <button
+                  class="button text-sm"
+                  onclick={() => ((build.sheet = opens(suspect.address)), (location.hash = `/build/${build.id}/route`))}
+                  >Open it</button
+                >
+              {/if}
             </li>
           {/each}
         </ul>
