@@ -102,7 +102,7 @@ class CauseEffects:
             for item in found
             if item[0] > found[0][0] - (ALIKE_CLEARER if alike[item[2]] else CLEARER) and item[0] > 0
         ][:MOST_NAMED]
-        sure = found[0][0] >= STRONG
+        sure = bool(found[0][0] >= STRONG)
         suspects = [_suspect(self.causes[index], strength, evidence, sure) for evidence, strength, index in named]
         return Suspicion(suspects, self._parted_by(named) if len(named) > 1 else None)
 
