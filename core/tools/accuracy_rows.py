@@ -3,11 +3,32 @@
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+
 from krill.document.reading import read_object
+from krill.prediction.answer.solving import MODEL_ERROR_SHARE
 from krill.prediction.predict import predict
 
 SAMPLES = 1000
 Json = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Residual:
+    """A predicted temperature against practice, K: how far off, what inputs and practice leave open (90 %), the rise."""
+
+    off: float
+    inputs: float
+    practice: float
+    rise: float
+
+
+@dataclass(frozen=True)
+class Inside:
+    """Whether practice is met (yes | bands only | no), and by how much where it is a temperature."""
+
+    text: str
+    residual: Residual | None = None
 
 
 @dataclass(frozen=True)
@@ -16,7 +37,7 @@ class Row:
     quantity: str
     predicted: str
     practice: str
-    inside: str  # yes | bands only | no
+    inside: Inside
     reason: str = ""
 
 
@@ -32,12 +53,16 @@ def band(found: Any) -> str:
     return f"{found.temperature_c:.0f} ({found.band_c.low:.0f} to {found.band_c.high:.0f}) °C"
 
 
-def against(found: Any, low: float, high: float) -> str:
+def against(found: Any, low: float, high: float) -> Inside:
     """Whether the predicted centre lies in the practice band, or the two bands only meet."""
+    rise = found.over_room_k
+    half = (found.band_c.high - found.band_c.low) / 2
+    inputs = np.sqrt(max(half**2 - (MODEL_ERROR_SHARE * rise) ** 2, 0.0))
+    residual = Residual(found.temperature_c - (low + high) / 2, float(inputs), (high - low) / 2, rise)
     if low <= found.temperature_c <= high:
-        return "yes"
-    return "bands only" if found.band_c.low <= high and found.band_c.high >= low else "no"
+        return Inside("yes", residual)
+    return Inside("bands only" if found.band_c.low <= high and found.band_c.high >= low else "no", residual)
 
 
-def yes_no(fits: bool) -> str:
-    return "yes" if fits else "no"
+def yes_no(fits: bool) -> Inside:
+    return Inside("yes" if fits else "no")

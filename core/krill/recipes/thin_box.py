@@ -1,5 +1,7 @@
 """Recipe "low air cooler in a thin box": coolers that draw air through perforated panels and blow into a few litres."""
 
+from typing import Any
+
 from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.common import board_routes, brief, checked, header, rooms, sources, workloads
@@ -20,6 +22,10 @@ from krill.recipes.pieces import (
 STILL = ("memory-place", "drive-place", "regulators-place", "supply-body")
 #: exhaust that coolers suck in again through perforated panels of a box below 8 l (value from memory)
 SMALL_BOX_SHARE, SMALL_BOX_HALF = 0.35, 0.15
+#: gap around a low card over its panel, its outline, and what leaves by its own slot (low profile; values from memory)
+RIM_MM, LOW_CARD_MM = 8.0, (165.0, 69.0)
+LOW_SLOT_SHARE, LOW_SLOT_HALF = 0.10, 0.09
+SHROUD_CM2 = 60.0
 
 
 def thin_box(
@@ -42,9 +48,9 @@ def thin_box(
             "rooms": rooms(room_c),
             "housing": {"inner_size_mm": [330, 200, 62], "gravity": [0, 0, -1]},
             "parts": [*sources(processor_w, graphics_w), *_coolers(processor_w), *_panels()],
-            "zones": room_and_box(rule(1.2, "30%")),
+            "zones": [*room_and_box(rule(1.2, "30%")), *card_zones()],
             "air_paths": _air(),
-            "recirculations": [_again("processor"), _again("graphics")],
+            "recirculations": [_again("processor")],
             "routes": _routes(),
             "workloads": workloads(processor_w, graphics_w, rest_w, fans),
         }
@@ -54,11 +60,44 @@ def thin_box(
 def _air() -> list[Json]:
     over_processor = ("panel-processor", "gap-processor", "fan-processor", "cooler-processor")
     both = {"parallel": [["fan-graphics-left"], ["fan-graphics-right"]]}
-    over_graphics = ("panel-graphics", both, "cooler-graphics")
     return [
         air_path("air-processor", "In over the processor", "outside", "box", *over_processor),
-        air_path("air-graphics", "In over the graphics card", "outside", "box", *over_graphics),
+        *card_ways(["panel-graphics"], [both, "cooler-graphics"]),
         air_path("air-out", "Out through the sides", "box", "outside", "vents"),
+    ]
+
+
+def card_zones() -> list[Json]:
+    """The air under a card over a cut-out, and what its shroud lets out."""
+    return [
+        {"id": "under-card", "name": "Under the card", "kind": "box", "wall_w_k": 0},
+        {"id": "off-card", "name": "Off the card", "kind": "box", "wall_w_k": 0},
+    ]
+
+
+def card_ways(cut_out: list[Any], card: list[Any]) -> list[Json]:
+    """A card draws from under itself: from outside by the cut-out, from the box by the rim around it; no share is guessed.
+
+    What it blows leaves by its own slot and past its shroud into the box, as their areas and the pressure in the box have it.
+    """
+    return [
+        air_path("air-cut-out", "In by the cut-out", "outside", "under-card", *cut_out),
+        air_path("air-rim", "Drawn in again by the rim", "box", "under-card", "card-rim"),
+        air_path("air-graphics", "Over the graphics card", "under-card", "off-card", *card),
+        air_path("air-slot", "Out by the card's own slot", "off-card", "outside", "card-slot"),
+        air_path("air-shroud", "Past the shroud into the box", "off-card", "box", "card-shroud"),
+    ]
+
+
+def card_openings(rim_mm: float, card_mm: tuple[float, float], slot_share: float, half: float) -> list[Json]:
+    """The rim (gap around the card's outline), and slot and shroud in the class's share of what leaves in free air."""
+    rim_cm2 = 2 * sum(card_mm) * rim_mm / 100
+    slot_cm2 = SHROUD_CM2 * slot_share / (1 - slot_share)
+    slot = {"value": round(slot_cm2, 2), "plus_minus": round(slot_cm2 * half / slot_share, 2), "from": "class"}
+    return [
+        opening("card-rim", "Rim around the card", "opening_free", "bottom", estimate(round(rim_cm2, 1), "40%")),
+        opening("card-slot", "The card's own slot", "opening_free", "back", slot),
+        opening("card-shroud", "Open sides of the shroud", "opening_free", "top", rule(SHROUD_CM2, "20%")),
     ]
 
 
@@ -102,5 +141,6 @@ def _panels() -> list[Json]:
         opening("panel-processor", "Panel over the processor", "opening_dense", "top", estimate(110)),
         part("gap", "gap-processor", "Breathing room", face="top", **breathing),
         opening("panel-graphics", "Panel under the graphics card", "opening_dense", "bottom", estimate(140)),
+        *card_openings(RIM_MM, LOW_CARD_MM, LOW_SLOT_SHARE, LOW_SLOT_HALF),
         opening("vents", "Side vents", "opening_dense", "back", estimate(170, "20%")),
     ]
