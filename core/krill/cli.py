@@ -9,8 +9,9 @@ import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from krill.catalogue.class_schema import schema_with_classes
 from krill.document.build import Build
-from krill.document.reading import read_text, schema, write_text
+from krill.document.reading import read_text, write_text
 from krill.errors import DocumentRefused, KrillError
 from krill.records import to_json
 
@@ -87,7 +88,7 @@ def _build(path: str) -> Build:
 
 
 def _schema(_: argparse.Namespace) -> None:
-    print(json.dumps(schema(), indent=2))
+    print(json.dumps(schema_with_classes(), indent=2))
 
 
 def _classes(options: argparse.Namespace) -> None:

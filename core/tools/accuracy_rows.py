@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 
 from krill.document.reading import read_object
-from krill.prediction.answer.solving import MODEL_ERROR_SHARE
+from krill.prediction.answer.model_error import DESCRIBED_SHARE
 from krill.prediction.predict import predict
 
 SAMPLES = 1000
@@ -15,7 +15,10 @@ Json = dict[str, Any]
 
 @dataclass(frozen=True)
 class Residual:
-    """A predicted temperature against practice, K: how far off, what inputs and practice leave open (90 %), the rise."""
+    """A predicted temperature against practice, K: how far off, what inputs and practice leave open (90 %), the rise.
+
+    Every row is of a machine described by classes.
+    """
 
     off: float
     inputs: float
@@ -57,7 +60,7 @@ def against(found: Any, low: float, high: float) -> Inside:
     """Whether the predicted centre lies in the practice band, or the two bands only meet."""
     rise = found.over_room_k
     half = (found.band_c.high - found.band_c.low) / 2
-    inputs = np.sqrt(max(half**2 - (MODEL_ERROR_SHARE * rise) ** 2, 0.0))
+    inputs = np.sqrt(max(half**2 - (DESCRIBED_SHARE * rise) ** 2, 0.0))
     residual = Residual(found.temperature_c - (low + high) / 2, float(inputs), (high - low) / 2, rise)
     if low <= found.temperature_c <= high:
         return Inside("yes", residual)

@@ -8,7 +8,7 @@ from krill.document.build import Build
 from krill.numerics.sampling import QUANTILE_90
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import chosen_place, place_results
-from krill.prediction.answer.solving import MODEL_ERROR_SHARE, room_of, solve_cases
+from krill.prediction.answer.solving import room_of, solve_cases
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.sizing.by_row import temperatures
 from krill.sizing.result import Contribution, MeasureFirst
@@ -46,7 +46,7 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
     T = temperatures(solved, chosen.address)
     rise = float(T[0]) - room_of(solved, 0)
     halves = 0.5 * np.abs(T[2::2] - T[1:-1:2]) if rows else np.zeros(0)
-    model_k = MODEL_ERROR_SHARE * abs(rise)
+    model_k = solved.model_share(0, chosen.address) * abs(rise)
     total = float(np.sqrt(np.sum(halves**2) + model_k**2))
     found = [
         _contribution(build, figures, float(half), total)

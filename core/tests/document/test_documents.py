@@ -9,6 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from strategies import raw_recipe, recipe
 
+from krill.catalogue.class_schema import schema_with_classes
+from krill.catalogue.known_classes import must_know_classes
 from krill.document.reading import digest, read_object, read_text, schema, write_object, write_text
 from krill.errors import DocumentRefused
 
@@ -48,6 +50,34 @@ def test_the_published_schema_takes_what_the_reader_takes():
     broken["colour"] = "red"
     with pytest.raises(jsonschema.ValidationError):
         jsonschema.validate(broken, schema())
+
+
+def test_the_published_schema_lists_the_classes_of_each_kind():
+    """So that an editor offers them; a class of another kind is refused by it, as ``check`` refuses it."""
+    published = schema_with_classes()
+    jsonschema.validate(raw_recipe(), published)
+    wrong = raw_recipe()
+    next(part for part in wrong["parts"] if part["kind"] == "fan")["class"] = "pump_strong"
+    with pytest.raises(jsonschema.ValidationError):
+        jsonschema.validate(wrong, published)
+    fans = published["$defs"]["Fan"]["properties"]["class"]["anyOf"][0]["enum"]
+    assert {"fan_120x25", "fan_92x14"} <= set(fans)
+    assert not any(name.startswith("pump") for name in fans)
+
+
+@pytest.mark.parametrize(
+    ("rule", "where", "allowed"),
+    [
+        ("range", "room/air_c", "-40 to 70"),
+        ("class", "blower/class", "nearest: "),
+        ("reference", "air-duct/to_zone", "box, outside"),
+    ],
+)
+def test_a_saved_file_of_each_refused_kind_is_named(rule, where, allowed):
+    text = (SAVED.parent / "refused_documents" / f"{rule}.json").read_text()
+    with pytest.raises(DocumentRefused) as refused:
+        must_know_classes(read_text(text))
+    assert any(where in p.where and allowed in p.allowed for p in refused.value.problems)
 
 
 def change(path: str, value):

@@ -65,7 +65,7 @@ def _layer_hops(solved: Solved, row: int, route: PlaceRoute, told: _Told) -> Non
             for part, layer in zip(parts, step, strict=True)
         )
         first = step[0]
-        origin = layer_origin(solved, route.place, first)
+        origin = layer_origin(solved.table, route.place, first)
         told.add(first.address, first.name, first.kind, drop, whole, origin, layer_law(solved, first))
 
 
@@ -101,7 +101,7 @@ def _body_hops(solved: Solved, row: int, body: str, told: _Told) -> None:
         "body",
         temperature - main.air_c,
         sum(w.watts for w in ways),
-        body_origin(solved, body),
+        body_origin(solved.table, body),
         main.law,
     )
     if abs(main.air_c - room) > 1e-9:

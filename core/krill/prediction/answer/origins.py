@@ -5,9 +5,9 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.components.figure_table import FigureTable
 from krill.document.parts import Place
 from krill.networks.structure import Layer
-from krill.prediction.answer.solving import Solved
 
 Array = NDArray[np.float64]
 
@@ -25,32 +25,28 @@ LAYER_FIGURES: Final = {
 }
 
 
-def layer_addresses(solved: Solved, place: Place, layer: Layer) -> list[str]:
+def layer_addresses(table: FigureTable, place: Place, layer: Layer) -> list[str]:
     """Addresses of the figures that a layer's resistance comes from."""
     if layer.hop is None:
         return [f"{place.id}/{field}" for field in LAYER_FIGURES[layer.kind]]
     owner = layer.part or layer.hop.part or layer.hop.id
     return [
         address
-        for address in solved.table.by_owner.get(owner, [])
+        for address in table.by_owner.get(owner, [])
         if address.split("/")[1].endswith(("mm2k_w", "k_w", "coverage", "factor", "w_mk", "thickness_mm", "base_mm"))
     ]
 
 
-def body_origin(solved: Solved, body: str) -> str:
+def body_origin(table: FigureTable, body: str) -> str:
     """The weakest origin among the figures that decide what a body gives off."""
     fields = ("emissivity", "factor", "fin_height_mm", "fin_pitch_mm", "width_mm")
-    found = [
-        solved.table.figures[f"{body}/{field}"].origin for field in fields if f"{body}/{field}" in solved.table.figures
-    ]
+    found = [table.figures[f"{body}/{field}"].origin for field in fields if f"{body}/{field}" in table.figures]
     return next((origin for origin in GUESSES if origin in found), "class")
 
 
-def layer_origin(solved: Solved, place: Place, layer: Layer) -> str:
+def layer_origin(table: FigureTable, place: Place, layer: Layer) -> str:
     """The weakest origin among the figures of a layer."""
     origins = [
-        solved.table.figures[address].origin
-        for address in layer_addresses(solved, place, layer)
-        if address in solved.table.figures
+        table.figures[address].origin for address in layer_addresses(table, place, layer) if address in table.figures
     ]
     return next((origin for origin in GUESSES if origin in origins), origins[0] if origins else "class")

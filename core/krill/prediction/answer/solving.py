@@ -19,13 +19,11 @@ from krill.networks.structure import Structure, structure_of
 from krill.numerics.sampling import QUANTILE_90, band_90, normal_draws
 from krill.physics.properties import FluidState
 from krill.prediction.answer.model import Model
+from krill.prediction.answer.model_error import model_share
 from krill.prediction.answer.result import Band
 
 Array = NDArray[np.float64]
 P = ParamSpec("P")
-
-#: half width of a 90 % interval of what the model itself may be off, as a share of the rise over the room
-MODEL_ERROR_SHARE = 0.05
 
 
 @dataclass
@@ -96,7 +94,13 @@ class Solved:
         room = self.solution.temperature[rows, self.network.pattern.given[0]]
         rise = self.solution.temperature[rows, node] - room
         normal = normal_draws(self.seed, f"model/{place}", self.samples)
-        return np.asarray(room + rise * (1.0 + MODEL_ERROR_SHARE / QUANTILE_90 * normal))
+        return np.asarray(room + rise * (1.0 + self.model_share(case, place) / QUANTILE_90 * normal))
+
+    def model_share(self, case: int, place: str) -> float:
+        """Half width of what the model may be off at a place, as a share of its rise."""
+        T = self.solution.temperature[self.central(case)]
+        route = next(route for route in self.structure.routes if route.place.id == place)
+        return model_share(self.table, route, T, float(T[self.network.pattern.given[0]]))
 
 
 def drawn_band(solved: Solved, row: int, values: Array) -> Band | None:
