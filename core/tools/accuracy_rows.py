@@ -56,12 +56,21 @@ def band(found: Any) -> str:
     return f"{found.temperature_c:.0f} ({found.band_c.low:.0f} to {found.band_c.high:.0f}) °C"
 
 
-def against(found: Any, low: float, high: float) -> Inside:
-    """Whether the predicted centre lies in the practice band, or the two bands only meet."""
+#: what practice leaves open of its own case: a room that nobody wrote down lies between 20 and 27 °C
+ROOM_UNSAID_K = 3.5
+
+
+def against(found: Any, low: float, high: float, *, room_said: bool = False, watts_doubt: float = 0.0) -> Inside:
+    """Whether the predicted centre lies in the practice band, or the two bands only meet.
+
+    ``watts_doubt``: the share by which practice leaves its watts open; both widen what the residual is held against.
+    """
     rise = found.over_room_k
     half = (found.band_c.high - found.band_c.low) / 2
     inputs = np.sqrt(max(half**2 - (DESCRIBED_SHARE * rise) ** 2, 0.0))
-    residual = Residual(found.temperature_c - (low + high) / 2, float(inputs), (high - low) / 2, rise)
+    unsaid = np.hypot(0.0 if room_said else ROOM_UNSAID_K, watts_doubt * rise)
+    practice = float(np.hypot((high - low) / 2, unsaid))
+    residual = Residual(found.temperature_c - (low + high) / 2, float(inputs), practice, rise)
     if low <= found.temperature_c <= high:
         return Inside("yes", residual)
     return Inside("bands only" if found.band_c.low <= high and found.band_c.high >= low else "no", residual)

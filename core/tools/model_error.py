@@ -2,7 +2,8 @@
 
 The rule: each case weighs one, however many rows it has. A residual is Student's t with four degrees of freedom (Lange,
 Little and Taylor 1989: practice figures hold blunders) about zero; its 90 % half width is made of the inputs', practice's
-and the model's own, a share of the rise. The share is the likeliest; each case is held against what the others alone give.
+and the model's own, a share of the rise. The share is the likeliest; each case is held against what the others alone give,
+and the most that they give is used.
 """
 
 from dataclasses import dataclass
@@ -11,8 +12,6 @@ import numpy as np
 from accuracy_rows import Residual, Row
 from scipy import stats
 from scipy.optimize import minimize_scalar
-
-from krill.numerics.sampling import QUANTILE_90
 
 DEGREES = 4
 MOST = 0.6
@@ -26,12 +25,17 @@ class FoundShare:
     without: dict[str, float]
     held: float
 
+    @property
+    def cautious(self) -> float:
+        """What is used: the most that any of them would give, as so few cases can be told."""
+        return max(self.without.values())
+
     def sentence(self) -> str:
-        low, high = min(self.without.values()), max(self.without.values())
         return (
-            f"Model error of machines described by classes, found from these rows: {100 * self.share:.0f} % of the rise "
-            f"({100 * low:.0f} to {100 * high:.0f} % with one of {len(self.without)} cases left out, of which "
-            f"{100 * self.held:.0f} % then lie in their 90 % bands)."
+            f"Model error of machines described by classes, found from the temperature rows with what practice leaves open "
+            f"of its own cases: {100 * self.share:.0f} % of the rise by all {len(self.without)} cases, "
+            f"{100 * self.cautious:.0f} % at most with one of them left out, which is used. "
+            f"Of what was left out {100 * self.held:.0f} % lies in its 90 % band."
         )
 
 
@@ -46,9 +50,11 @@ def found_share(rows: list[Row]) -> FoundShare:
 def _likeliest(residuals: list[tuple[str, Residual]]) -> float:
     cases = [case for case, _ in residuals]
 
+    ninety = stats.t.ppf(0.95, DEGREES)
+
     def against(share: float) -> float:
         return -sum(
-            float(stats.t.logpdf(r.off, DEGREES, 0.0, _half(r, share) / QUANTILE_90)) / cases.count(case)
+            float(stats.t.logpdf(r.off, DEGREES, 0.0, _half(r, share) / ninety)) / cases.count(case)
             for case, r in residuals
         )
 
