@@ -25,7 +25,7 @@ from krill.document.parts import (
     Tube,
 )
 from krill.errors import DocumentRefused, Problem
-from krill.materials.fluids import coolant
+from krill.materials.fluids import reference_water
 from krill.physics.heat_exchange import film_ratio_laminar_entry
 from krill.physics.properties import FluidState
 
@@ -129,25 +129,24 @@ def _of_1_l_min(volume_flow: Array) -> Array:
     return np.maximum(np.abs(volume_flow) / FLOW_1, 0.01)
 
 
-def plate_film(at_1: Array, exponent: Array, volume_flow: Array) -> Array:
-    """What of a plate's resistance is the coolant's film, K/W; the rest is metal.
+def plate_film(whole: Array, at_1: Array, exponent: Array, volume_flow: Array) -> Array:
+    """What of a plate's ``whole`` resistance is the coolant's film, K/W; the rest is metal.
 
     Both of the plate's points as metal + film q^(-1/3), the laminar entry of its channels; never more than the whole.
     """
     film_1 = np.minimum(at_1 * (1.0 - 4.0**exponent) / (1.0 - 4.0 ** (-1 / 3)), at_1)
-    whole = plate_resistance(at_1, exponent, volume_flow)
     return np.asarray(np.minimum(film_1 / np.cbrt(_of_1_l_min(volume_flow)), whole))
 
 
 def plate_with_coolant(at_1: Array, exponent: Array, volume_flow: Array, liquid: FluidState) -> Array:
     """Face to mean coolant, K/W, with the coolant that is in the plate: its film in place of water's at 35 C."""
-    water = coolant("water").state(35.0)
+    water = reference_water()
     ratio = film_ratio_laminar_entry(
         liquid.conductivity / water.conductivity,
         liquid.density * liquid.heat_capacity / (water.density * water.heat_capacity),
     )
-    film = plate_film(at_1, exponent, volume_flow)
-    return plate_resistance(at_1, exponent, volume_flow) + film * (1.0 / ratio - 1.0)
+    whole = plate_resistance(at_1, exponent, volume_flow)
+    return whole + plate_film(whole, at_1, exponent, volume_flow) * (1.0 / ratio - 1.0)
 
 
 @coolant_edge.register

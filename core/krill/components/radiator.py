@@ -16,7 +16,7 @@ from krill.components.radiator_table import (
     section_face,
 )
 from krill.document.parts import CoreGeometry, Radiator, RadiatorPoint
-from krill.materials.fluids import coolant
+from krill.materials.fluids import reference_water
 from krill.physics.heat_exchange import effectiveness_crossflow
 from krill.physics.properties import FluidState
 
@@ -36,7 +36,7 @@ SECTION_J_K = {0: 0.0, 28: 150.0, 38: 210.0, 45: 250.0, 60: 340.0}
 @lru_cache(maxsize=256)
 def _measured_core(section_mm: float, sections: int, points: tuple[RadiatorPoint, ...]) -> RadiatorCore:
     face = sections * section_face(section_mm)
-    water = coolant("water").state(35.0)
+    water = reference_water()
     velocities, conductances = [], []
     for point in sorted(points, key=lambda p: p.airflow_m3_h):
         air_flow = point.airflow_m3_h / 3600
@@ -88,7 +88,7 @@ MOST_INSIDE = 0.7
 @lru_cache(maxsize=64)
 def _tubes_as_stated(core: CoreGeometry, thickness_mm: float, section_mm: float) -> float:
     """W/K from the coolant to a section's tubes with what figures of radiators are stated with: water, 35 C, 4 l/min."""
-    return float(tube_side(core, thickness_mm, section_mm, np.asarray(REFERENCE_FLOW), coolant("water").state(35.0)))
+    return float(tube_side(core, thickness_mm, section_mm, np.asarray(REFERENCE_FLOW), reference_water()))
 
 
 def with_coolant(part: Radiator, section_w_k: Array, flow: Array, liquid: FluidState) -> Array:

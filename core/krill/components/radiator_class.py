@@ -15,7 +15,7 @@ from krill.components.radiator_table import (
     conductance_from_inlet_figure,
     section_face,
 )
-from krill.materials.fluids import coolant
+from krill.materials.fluids import reference_water
 
 
 @lru_cache(maxsize=256)
@@ -79,7 +79,7 @@ def _interpolated(
 @lru_cache(maxsize=64)
 def _row_core(row: RadiatorClass) -> list[float]:
     """W/K a m2 of face at each face velocity, then the linear and the square coefficient of the air's drop."""
-    water = coolant("water").state(35.0)
+    water = reference_water()
     stream = 2 * REFERENCE_AIR * AIR_HEAT_CAPACITY * row.face_velocity * section_face(row.section_mm)
     loop = float(REFERENCE_FLOW * water.density * water.heat_capacity)
     found = [conductance_from_inlet_figure(2 * g, c, loop) / 2 for g, c in zip(row.w_k, stream, strict=True)]

@@ -15,7 +15,7 @@ from krill.components.radiator_table import (
     section_face,
 )
 from krill.document.parts import CoreGeometry
-from krill.materials.fluids import air, coolant
+from krill.materials.fluids import air, reference_water
 from krill.physics.compact_fins import FinRow, colburn_louvred, nusselt_developing
 from krill.physics.conduction import fin_efficiency
 from krill.physics.heat_exchange import (
@@ -111,7 +111,7 @@ def geometry_core(core: CoreGeometry, section_mm: float, sections: int, thicknes
     fins = fin_row(core, thickness_mm)
     face = section_face(section_mm)
     per_face, pressure = air_side(core, fins, VELOCITIES)
-    water = coolant("water").state(35.0)
+    water = reference_water()
     inner = sections * float(tube_side(core, thickness_mm, section_mm, np.asarray(REFERENCE_FLOW), water))
     loop = float(REFERENCE_FLOW * water.density * water.heat_capacity)
     found = []

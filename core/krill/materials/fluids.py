@@ -20,6 +20,7 @@ from krill.units import kelvin
 Array = NDArray[np.float64]
 PROPERTIES: Final = ("density", "heat_capacity", "viscosity", "conductivity")
 HIGHEST_MASS_SHARE: Final = 0.6
+REFERENCE_C: Final = 35.0
 
 
 @lru_cache(maxsize=1)
@@ -131,3 +132,9 @@ def saturated_water(temperature_c: ArrayLike) -> Saturation:
         curved("vapour_viscosity"),
         water_surface_tension(T),
     )
+
+
+@lru_cache(maxsize=1)
+def reference_water() -> FluidState:
+    """Water at 35 C: what figures of plates and radiators are stated with."""
+    return coolant("water").state(REFERENCE_C)
