@@ -8,7 +8,8 @@ from ninja import Field, Schema
 
 from krill.runs.analysis import LogAnalysis
 from krill.runs.reading import ReadReport
-from krill.runs.verdict import HopSuspect, PlaceVerdict
+from krill.runs.suspects import HopSuspect
+from krill.runs.verdict import PlaceVerdict
 from wire.text import Text
 
 Role = Annotated[Text, Field(max_length=160)]

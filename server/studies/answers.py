@@ -30,8 +30,8 @@ def study_out(study: Study) -> dict[str, Any]:
 def candidate_rows(result: StudyResult, solver: Solver) -> Iterator[tuple[Any, ...]]:
     """Every candidate as a row: its options, its figures, whether it meets every demand and is undominated."""
     options = [axis.address for axis in solver.question.vary]
-    yield ("candidate", *options, *result.columns, "tightest", "meets", "undominated", "certifies")
-    meets, front = set(result.meets), set(result.undominated)
+    yield ("candidate", *options, *result.columns, "tightest", "meets", "surely", "undominated", "certifies")
+    meets, surely, front = set(result.meets), set(result.surely), set(result.undominated)
     for number in range(result.size):
         yield (
             number + 1,
@@ -39,6 +39,7 @@ def candidate_rows(result: StudyResult, solver: Solver) -> Iterator[tuple[Any, .
             *(column[number] for column in result.columns.values()),
             result.tightest[number],
             int(number in meets),
+            int(number in surely),
             int(number in front),
             CERTIFIES,
         )

@@ -16,6 +16,7 @@ from krill.prediction.answer.lasting import lasting
 from krill.prediction.answer.solving import Solved, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import cases_of
+from krill.sizing.band_shares import half_shares, halves
 from krill.sizing.bounds import hard_bounds
 from krill.sizing.by_row import margins
 from krill.sizing.measures import highest_stack, total_mass
@@ -30,7 +31,7 @@ Indices = NDArray[np.int64]
 
 #: rows of one batch: progress is told after each
 MAX_ROWS = 600
-FIGURES: Final = ("spare_k", "margin_k", "spare_db", "level_dba", "height_mm", "mass_g", "price")
+FIGURES: Final = ("spare_k", "margin_k", "half_k", "spare_db", "level_dba", "height_mm", "mass_g", "price")
 
 
 @dataclass(frozen=True)
@@ -168,7 +169,7 @@ class Study:
         table = FigureTable(variant)
         cases = cases_of(variant, list(self.names), self.cases[0].room_c, throttles=False)
         solved = try_cases(variant, cases, len(numbers), draws=self._draws(variant, table, numbers))
-        figures, tightest = self._judged(solved, cases, len(numbers))
+        figures, tightest = self._judged(solved, cases, len(numbers), half_shares(variant, cases))
         drawn = solved.drawn(0)
         for name, measured in (("height_mm", highest_stack), ("mass_g", total_mass)):
             rows = np.broadcast_to(measured(variant, solved.network.values), (solved.network.values.batch,))
@@ -195,12 +196,15 @@ class Study:
                 draws[address] = np.array([found[address] for found in sets])[options[index]]
         return draws
 
-    def _judged(self, solved: Solved, cases: list[Case], count: int) -> tuple[dict[str, Array], list[str]]:
-        """Margins and levels against what is demanded."""
+    def _judged(
+        self, solved: Solved, cases: list[Case], count: int, shares: Array
+    ) -> tuple[dict[str, Array], list[str]]:
+        """Margins with their bands and levels against what is demanded; ``shares`` (case, place) of a band of the rise."""
         places, every = margins(solved)
+        half = halves(solved, shares)
         levels = total_levels(solved)
         of_case = {case.workload.id: solved.drawn(index) for index, case in enumerate(cases)}
-        spare, margin = np.full(count, np.inf), np.full(count, np.inf)
+        spare, margin, band = np.full(count, np.inf), np.full(count, np.inf), np.zeros(count)
         tightest = np.full(count, -1)
         for demand in self.question.demands.margins:
             columns = [i for i, place in enumerate(places) if demand.place in (None, place)]
@@ -211,10 +215,13 @@ class Study:
             closer = least - float(demand.at_least_k) < spare
             spare = np.where(closer, least - float(demand.at_least_k), spare)
             margin = np.where(closer, least, margin)
-            tightest = np.where(closer, np.asarray(columns)[found.argmin(axis=1)], tightest)
+            at = np.asarray(columns)[found.argmin(axis=1)]
+            tightest = np.where(closer, at, tightest)
+            band = np.where(closer, half[of_case[demand.workload]][np.arange(count), at], band)
         if not self.question.demands.margins and places:
             found = every[solved.drawn(0)]
             margin, tightest = found.min(axis=1), found.argmin(axis=1)
+            band = half[solved.drawn(0)][np.arange(count), tightest]
         named = [places[i] if i >= 0 else "" for i in tightest]
         spare, named = _with_hard_bounds(solved, list(of_case.values()), spare, named)
         loudest, spare_db = np.array(levels[solved.drawn(0)]), np.full(count, np.inf)
@@ -223,7 +230,7 @@ class Study:
             closer = float(sound.at_most_dba) - level < spare_db
             spare_db = np.where(closer, float(sound.at_most_dba) - level, spare_db)
             loudest = np.where(closer, level, loudest)
-        figures = {"spare_k": spare, "margin_k": margin, "spare_db": spare_db, "level_dba": loudest}
+        figures = {"spare_k": spare, "margin_k": margin, "half_k": band, "spare_db": spare_db, "level_dba": loudest}
         return figures, named
 
     def _failed(self, numbers: Indices, failure: str) -> Columns:

@@ -16,6 +16,7 @@ from krill.networks.states import Case, duty_address
 from krill.prediction.answer.solving import solve_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
+from krill.sizing.band_shares import half_shares, halves
 from krill.sizing.bounds import bounds_of
 from krill.sizing.by_row import sensed
 from krill.sizing.result import CurvePoint, FanCurveResult, LoadCheck
@@ -180,6 +181,8 @@ def _checks(
     warm, level = sensed(solved, sensor), total_levels(solved)
     margin = bounds.spare[:, : bounds.places].min(axis=1, initial=np.inf) + wanted
     tightest = bounds.spare.argmin(axis=1)
+    half = halves(solved, half_shares(build, [case]))
+    lower = (bounds.spare[:, : bounds.places] - half).min(axis=1, initial=np.inf)
     speed = solved.solution.speeds[movers[0].id]
     return [
         LoadCheck(
@@ -191,6 +194,7 @@ def _checks(
             tightest=bounds.addresses[tightest[row]],
             tightest_name=bounds.names[tightest[row]],
             holds=bool(bounds.least[row] >= -0.05),
+            surely=bool(min(bounds.least[row], lower[row]) >= -0.05),
         )
         for row, load in enumerate(loads, start=1)
     ]
@@ -200,8 +204,16 @@ def _says(checks: list[LoadCheck], wanted: float) -> str:
     if not checks:
         return "The points did not settle as a curve; choose a sensor that follows the load more slowly."
     held = [check.load for check in checks if check.holds]
-    if len(held) == len(checks):
-        return f"The margin of {wanted:g} K holds at every load up to this workload's watts."
     if not held:
         return f"No duty holds a margin of {wanted:g} K, even at a tenth of the load."
-    return f"The margin of {wanted:g} K holds up to {100 * max(held):.0f} % of this workload's watts, not above it."
+    surely = [check.load for check in checks if check.surely]
+    if len(held) == len(checks):
+        text = f"The margin of {wanted:g} K holds at every load up to this workload's watts"
+    else:
+        text = f"The margin of {wanted:g} K holds up to {100 * max(held):.0f} % of this workload's watts, not above it"
+    if len(surely) == len(held):
+        return f"{text}."
+    some = (
+        f"with the whole 90 % band up to {100 * max(surely):.0f} %" if surely else "at no load with the whole 90 % band"
+    )
+    return f"{text}, by its central figures; {some}."

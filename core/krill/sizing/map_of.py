@@ -45,6 +45,7 @@ def map_of(build: Build, question: Question) -> DesignMap:
         axes=axes,
         margin_k=grid("margin_k"),
         spare_k=grid("spare_k"),
+        half_k=grid("half_k"),
         level_dba=grid("level_dba"),
         spare_db=grid("spare_db"),
         wanted_k=min(margin_wanted, default=float(build.brief.margin_wanted_k)),

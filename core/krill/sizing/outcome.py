@@ -39,6 +39,7 @@ def outcome(study: Study, pieces: Iterable[Columns]) -> StudyResult:
         failures |= {str(number): why for number, why in piece.failures.items()}
     met = demands_met(study.question.demands, figures)
     meets = np.logical_and.reduce([mask for _, mask in met]) if met else ~np.isnan(figures["margin_k"])
+    surely = meets & (figures["spare_k"] - figures["half_k"] >= 0.0) if study.question.demands.margins else meets
     costs = _costs(study.question, figures)
     front = np.zeros(size, dtype=bool)
     if meets.any():
@@ -50,12 +51,17 @@ def outcome(study: Study, pieces: Iterable[Columns]) -> StudyResult:
         columns={name: _listed(values) for name, values in figures.items()},
         tightest=tightest,
         meets=[int(i) for i in np.flatnonzero(meets)],
+        surely=[int(i) for i in np.flatnonzero(surely)],
         undominated=[int(i) for i in np.flatnonzero(front)],
         demands=[DemandMet(name=name, met_by=int(mask.sum())) for name, mask in met],
         closest=_closest(study.question.demands, figures),
         failures=failures,
         sentence=_sentence(
-            int(meets.sum()), size, int(front.sum()), [DemandMet(name=n, met_by=int(m.sum())) for n, m in met]
+            int(meets.sum()),
+            int(surely.sum()),
+            size,
+            int(front.sum()),
+            [DemandMet(name=n, met_by=int(m.sum())) for n, m in met],
         ),
         certifies=CERTIFIES,
     )
@@ -106,9 +112,13 @@ def _listed(values: Array) -> list[float | None]:
     return [round(float(v), 3) if np.isfinite(v) else None for v in values]
 
 
-def _sentence(meets: int, size: int, front: int, demands: list[DemandMet]) -> str:
+def _sentence(meets: int, surely: int, size: int, front: int, demands: list[DemandMet]) -> str:
     if meets:
-        return f"{meets} of {size} candidates meet every demand; {front} {'is' if front == 1 else 'are'} not beaten on every count."
+        text = f"{meets} of {size} candidates meet every demand; {front} {'is' if front == 1 else 'are'} not beaten on every count."
+        if surely == meets:
+            return f"{text} Whatever is not known of them, they meet it."
+        some = f"{surely} of them" if surely else "none of them"
+        return f"{text} By their central figures, that is: {some} with the whole 90 % band."
     hardest = min(demands, key=lambda demand: demand.met_by, default=None)
     if hardest is None:
         return f"None of {size} candidates could be solved."
@@ -133,6 +143,7 @@ def _exact(values: Array) -> list[float | str]:
 
 
 def columns_of_json(raw: dict[str, Any]) -> Columns:
-    figures = {name: np.array([float(v) for v in raw["figures"][name]]) for name in FIGURES}
+    unknown = [np.nan] * len(raw["numbers"])  # a figure that an older core did not know
+    figures = {name: np.array([float(v) for v in raw["figures"].get(name, unknown)]) for name in FIGURES}
     failures = {int(number): str(why) for number, why in raw["failures"].items()}
     return Columns(np.asarray(raw["numbers"], dtype=np.int64), figures, list(raw["tightest"]), failures)

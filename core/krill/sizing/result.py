@@ -1,6 +1,6 @@
 """What sizing says, as frozen records: every figure with its address. Their names are those of the JSON form."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from krill.prediction.answer.result import WorkloadResult
@@ -156,13 +156,17 @@ class DemandMet:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StudyResult:
-    """Figures of every candidate as columns by its number; None is unknown or could not be solved."""
+    """Figures of every candidate as columns by its number; None is unknown or could not be solved.
+
+    ``meets`` goes by central figures, ``surely`` by the whole 90 % band of the tightest margin.
+    """
 
     size: int
     solved: int
     columns: dict[str, list[float | None]]
     tightest: list[str]
     meets: list[int]
+    surely: list[int] = field(default_factory=list)  # none in results of an older core
     undominated: list[int]
     demands: list[DemandMet]
     closest: int | None
@@ -219,6 +223,7 @@ class DesignMap:
     axes: list[MapAxis]
     margin_k: list[list[float | None]]
     spare_k: list[list[float | None]]
+    half_k: list[list[float | None]]
     level_dba: list[list[float | None]]
     spare_db: list[list[float | None]]
     wanted_k: float
@@ -243,6 +248,7 @@ class LoadCheck:
     tightest: str
     tightest_name: str
     holds: bool
+    surely: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

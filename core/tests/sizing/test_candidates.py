@@ -66,6 +66,39 @@ def test_every_candidate_equals_a_fresh_prediction_of_its_document(mixed):
         assert result.columns["height_mm"][number] == pytest.approx(measures_of(document).height_mm, abs=1e-6)
 
 
+def test_a_candidates_band_is_that_of_draws_of_its_document(mixed):
+    """Linearised once a structure: within a quarter of what 400 draws of the document itself give."""
+    study, result = mixed
+    for number in np.random.default_rng(5).choice(192, 6, replace=False):
+        place = result.tightest[number]
+        found = predict(study.document(int(number)), samples=400, room_c=28).workloads
+        bands = {(w.workload, p.address): p.margin_band_k for w in found for p in w.places}
+        band = bands["both", place]
+        other = bands["graphics-only", place]
+        halves = [(b.high - b.low) / 2 for b in (band, other)]
+        half = result.columns["half_k"][number]
+        assert min(abs(half / one - 1) for one in halves) < 0.25, (study.options_of(int(number)), half, halves)
+
+
+def test_surely_means_with_the_whole_band(mixed):
+    result = mixed[1]
+    lower = np.array(result.columns["spare_k"]) - np.array(result.columns["half_k"])
+    assert set(result.surely) == {n for n in result.meets if lower[n] >= 0}
+    assert 0 <= len(result.surely) < len(result.meets)
+    assert f"{len(result.surely) or 'none'} of them with the whole 90 % band" in result.sentence
+    loose = Study(recipe(), asked(MIXED[:1], demands={"margins": [{"workload": "idle", "at_least_k": 0}]}, room_c=20))
+    sure = solved(loose)
+    assert sure.surely == sure.meets
+    assert sure.sentence.endswith("Whatever is not known of them, they meet it.")
+
+
+def test_a_chunk_of_an_older_core_has_no_bands():
+    study = Study(recipe(), asked(MIXED[:1], demands=DEMANDS, room_c=28))
+    raw = columns_as_json(study.solve(study.chunks()[0]))
+    del raw["figures"]["half_k"]
+    assert np.isnan(columns_of_json(raw).figures["half_k"]).all()
+
+
 def test_a_figure_that_a_class_gave_is_a_stated_one_in_every_candidate():
     """A package that its class cools by the moving air of its zone has what is stated once somebody varies it."""
     build = RECIPES["outside_radiator"].make(125, 220, 30, 24, "outside")

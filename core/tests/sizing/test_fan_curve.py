@@ -41,6 +41,28 @@ def test_the_points_typed_into_the_workload_hold_the_margin_in_a_fresh_predictio
     assert alone.sound.total_dba == pytest.approx(curve.checks[-1].level_dba, abs=0.05)
 
 
+def test_central_figures_and_the_whole_band_are_told_apart(curve):
+    """The curve asks of the central margin alone; with the band at full load less is held: said, not hidden."""
+    at_full = curve.checks[-1]
+    assert at_full.holds
+    assert not at_full.surely
+    assert all(check.holds for check in curve.checks if check.surely)
+    assert "by its central figures; " in curve.says
+    raw = raw_recipe()
+    both = next(w for w in raw["workloads"] if w["id"] == "both")
+    points = [[point.at_c, point.duty] for point in curve.points]
+    for fan in curve.fans:
+        both["movers"][fan] = {"curve": {"sensor": curve.sensor, "points": points}}
+    drawn = predict(read_object(raw), ["both"], samples=400).workloads[0]
+    assert min(p.margin_band_k.low for p in drawn.places if p.margin_band_k is not None) < 12
+
+
+def test_what_holds_with_its_whole_band_says_so():
+    easy = fan_curve(recipe(40, 40, 8), "idle", "loop-a", margin_k=3)
+    assert all(check.surely for check in easy.checks)
+    assert easy.says == "The margin of 3 K holds at every load up to this workload's watts."
+
+
 def test_a_hundredth_less_duty_at_full_load_would_not_hold():
     """Least sound: no lower duty keeps the margin. A sensor in a chip asks for more: its coolant is warm at part loads."""
     curve = fan_curve(recipe(), "both", "loop-a", margin_k=12)

@@ -2029,6 +2029,8 @@ export interface components {
             axes: components["schemas"]["MapAxis"][];
             /** Certifies */
             certifies: string;
+            /** Half K */
+            half_k: (number | null)[][];
             /** Level Dba */
             level_dba: (number | null)[][];
             /** Margin K */
@@ -2951,6 +2953,8 @@ export interface components {
             sensor_c: number;
             /** Speed Share */
             speed_share: number;
+            /** Surely */
+            surely: boolean;
             /** Tightest */
             tightest: string;
             /** Tightest Name */
@@ -5409,6 +5413,8 @@ export interface components {
         /**
          * StudyResult
          * @description Figures of every candidate as columns by its number; None is unknown or could not be solved.
+         *
+         *     ``meets`` goes by central figures, ``surely`` by the whole 90 % band of the tightest margin.
          */
         StudyResult: {
             /** Certifies */
@@ -5433,6 +5439,8 @@ export interface components {
             size: number;
             /** Solved */
             solved: number;
+            /** Surely */
+            surely?: number[];
             /** Tightest */
             tightest: string[];
             /** Undominated */

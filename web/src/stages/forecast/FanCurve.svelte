@@ -154,7 +154,10 @@
               <td class="num text-right">{percent(check.speed_share)} %</td>
               <td class="num text-right">{fixed(check.level_dba)} dBA</td>
               <td class="num text-right"
-                >{fixed(check.margin_k)} K <StatusMark status={check.holds ? "holds" : "too hot"} size={12} /></td
+                >{fixed(check.margin_k)} K <StatusMark
+                  status={check.surely ? "holds" : check.holds ? "tight" : "too hot"}
+                  size={12}
+                /></td
               >
               <td class="soft">{check.tightest_name}</td>
             </tr>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { Schemas } from "$lib/api/client";
   import { fixed } from "$lib/units/format";
-  import { inReach, marginColour } from "./map";
+  import { inReach, lessBand, marginColour } from "./map";
 
   /** What the lines and colours of the map mean, and how much of it holds. */
   let {
@@ -20,6 +20,11 @@
   const RAMP = [0, 8, 16, 24, 32, 40];
   const spare = $derived(answer.spare_k.flat());
   const held = $derived(spare.filter((v) => v !== null && v >= 0).length);
+  const surely = $derived(
+    lessBand(answer)
+      .flat()
+      .some((v) => v !== null && v >= 0),
+  );
   const here = $derived(answer.axes.every(inReach));
 </script>
 
@@ -33,9 +38,16 @@
       : "It holds nowhere here:"}</strong
   >
   <span class="soft"
-    >every part keeps {fixed(margin, 0)} K in {workload}{roomVaries
+    >every part keeps {fixed(margin, 0)} K in {workload}{roomVaries ? "" : `, room ${fixed(answer.room_c, 0)} °C`}, by
+    its central figures; dotted:</span
+  >
+  <svg width="30" height="10" aria-hidden="true"
+    ><path d="M0 5H30" stroke="var(--ink)" stroke-width="1.800" stroke-dasharray="1.500 3.500" /></svg
+  >
+  <span class="soft"
+    >{surely ? "with the whole 90 % band" : "the whole 90 % band holds nowhere here"}{ceiling == null
       ? ""
-      : `, room ${fixed(answer.room_c, 0)} °C`}{ceiling == null ? "" : "; dashed:"}</span
+      : "; dashed:"}</span
   >
   {#if ceiling != null}
     <svg width="30" height="10" aria-hidden="true"

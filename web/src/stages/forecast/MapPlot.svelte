@@ -3,7 +3,7 @@
   import type { MapAxis } from "$lib/document/vary";
   import { zeroLine } from "$lib/drawing/contour";
   import { position } from "$lib/drawing/scale";
-  import { marginColour, shownOn, type Crossing } from "./map";
+  import { type Crossing, lessBand, marginColour, shownOn } from "./map";
 
   /** Every crossing of two figures in the colour of its margin, the lines where it holds and keeps the ceiling. */
   let {
@@ -36,6 +36,7 @@
     height: (HEIGHT - BOTTOM - TOP) / Math.max(rows.length, 1),
   });
   const holdsLine = $derived(zeroLine(answer.spare_k, x, y));
+  const surelyLine = $derived(zeroLine(lessBand(answer), x, y));
   const soundLine = $derived(zeroLine(answer.spare_db, x, y));
   const here = $derived.by(() => {
     const [row, column] = [position(rows, answer.axes[0]?.now), position(columns, answer.axes[1]?.now)];
@@ -80,6 +81,15 @@
     <text x={(LEFT + width - RIGHT) / 2} y={HEIGHT - 6} text-anchor="middle">{xAxis?.name}</text>
     <path d={holdsLine} class="line" stroke="var(--panel)" stroke-width="5.500" />
     <path d={holdsLine} class="line" stroke="var(--ink)" stroke-width="2.600" data-contour="holds" />
+    <path d={surelyLine} class="line" stroke="var(--panel)" stroke-width="4" />
+    <path
+      d={surelyLine}
+      class="line"
+      stroke="var(--ink)"
+      stroke-width="1.800"
+      stroke-dasharray="1.500 3.500"
+      data-contour="surely"
+    />
     <path d={soundLine} class="line" stroke="var(--panel)" stroke-width="4.500" />
     <path
       d={soundLine}

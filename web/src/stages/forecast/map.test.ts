@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { css, heat } from "$lib/drawing/colour";
-import { inReach, marginColour, shownOn } from "./map";
+import { inReach, lessBand, marginColour, shownOn } from "./map";
 
 describe("the map over two figures", () => {
   it("colours a margin of nothing as the limit, 40 K as cool, and what did not settle as neither", () => {
@@ -13,6 +13,10 @@ describe("the map over two figures", () => {
     const axis = { address: "movers/fan/duty", name: "fan", unit: "", low: 0, high: 1, whole: false };
     expect(shownOn(axis as never, 0.456)).toBe("46 %");
     expect(shownOn({ ...axis, address: "sink/pitch_mm", unit: "mm" } as never, 12.3456)).toBe("12.3 mm");
+  });
+  it("takes half of the band off what is to spare, and knows nothing where either is unknown", () => {
+    const answer = { spare_k: [[5, 5, null]], half_k: [[3, null, 3]] };
+    expect(lessBand(answer)).toEqual([[2, null, null]]);
   });
   it("knows whether the build lies on the values shown", () => {
     expect(inReach({ values: [1, 2, 3], now: 3 })).toBe(true);

@@ -17,3 +17,12 @@ export const shownOn = (axis: MapAxis | undefined, value: number): string =>
 /** Whether the build as it stands lies on the values of an axis. */
 export const inReach = (axis: { values: number[]; now: number | null }): boolean =>
   position(axis.values, axis.now) !== null;
+
+/** What is to spare at each crossing less half of its 90 % band. */
+export const lessBand = (answer: { spare_k: (number | null)[][]; half_k: (number | null)[][] }): (number | null)[][] =>
+  answer.spare_k.map((row, r) =>
+    row.map((spare, c) => {
+      const half = answer.half_k[r]?.[c];
+      return spare === null || half == null ? null : spare - half;
+    }),
+  );

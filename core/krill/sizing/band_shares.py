@@ -1,0 +1,46 @@
+"""How wide the bands of a structure are, linearised: half widths as shares of the rise, for every row of a batch.
+
+What is not known of a machine moves a part in proportion to its rise; one set of draws serves all candidates of a structure.
+"""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.document.build import Build
+from krill.networks.states import Case
+from krill.numerics.sampling import band_90
+from krill.prediction.answer.places import lowest_limit
+from krill.prediction.answer.solving import Solved, room_of, try_cases
+from krill.sizing.by_row import margins
+
+Array = NDArray[np.float64]
+
+DRAWS = 80
+#: shares are taken of a rise of this at least, K
+LEAST_RISE_K = 2.0
+
+
+def half_shares(build: Build, cases: list[Case]) -> Array:
+    """(case, place with a limit): half of a place's 90 % band over its rise; the mean where a case does not settle."""
+    solved = try_cases(build, cases, DRAWS)
+    places = [route.place.id for route in solved.structure.routes if lowest_limit(route.place)[1] is not None]
+    found = np.full((len(cases), len(places)), np.nan)
+    for index in range(len(cases)):
+        row = solved.central(index)
+        if not np.isfinite(solved.solution.temperature[solved.drawn(index)]).all():
+            continue
+        for column, place in enumerate(places):
+            low, high = band_90(solved.place_samples(index, place))
+            central = float(solved.solution.temperature[row, solved.structure.node_of[place]])
+            rise = max(abs(central - room_of(solved, row)), LEAST_RISE_K)
+            found[index, column] = (float(high) - float(low)) / 2 / rise
+    return np.where(np.isnan(found), np.nanmean(found) if np.isfinite(found).any() else 0.0, found)
+
+
+def halves(solved: Solved, shares: Array) -> Array:
+    """Half widths of the margins of every row, K (batch, place with a limit), by the shares of its structure."""
+    places, every = margins(solved)
+    limits = [lowest_limit(route.place)[1] for route in solved.structure.routes]
+    T = np.array([limit for limit in limits if limit is not None]).reshape(1, len(places)) - every
+    rise = np.abs(T - solved.solution.temperature[:, solved.network.pattern.given[:1]])
+    return np.asarray(rise * np.repeat(shares, solved.stride, axis=0))
