@@ -23,9 +23,12 @@ class MeasuredRun:
 
 
 def measured_from_log(analysis: LogAnalysis, workload: str) -> MeasuredRun:
-    """Settled temperatures of a log, with what ran by its other channels."""
+    """Settled temperatures of a log, with what ran by its other channels.
+
+    One that was still moving when the load ended is known by the interval of where it settles.
+    """
     values = [
-        Measured(channel.role, found.value, (found.high - found.low) / 2, found.settled)
+        Measured(channel.role, found.value, (found.high - found.low) / 2)
         for channel in analysis.channels
         if (found := channel.settled) is not None and channel.role != "room/air"
     ]

@@ -25,7 +25,7 @@ BAND_OF_READING_K = {"now": 2.0, "mean": 1.0, "highest": 3.0}
 
 @dataclass(frozen=True)
 class Measured:
-    """A measured quantity by role, with the half width of its 90 % interval."""
+    """A measured quantity by role, with the half width of its 90 % interval; not ``settled``: it moved while it was read."""
 
     role: str
     value: float
@@ -167,7 +167,7 @@ def _conclusion(measured: Measured, low: float, high: float, limit: float | None
     """What is to be said, and why; ``told_k`` is how wide a band may be that still tells something."""
     lower, upper = measured.value - measured.half_width, measured.value + measured.half_width
     if not measured.settled and (lower > high or upper < low):
-        return "cannot tell", "it was still moving when the run stopped; the settled value is extrapolated"
+        return "cannot tell", "it was still moving between the last two readings"
     if lower > high:
         return "hotter than predicted", f"{lower - high:.1f} K above the band"
     if upper < low:

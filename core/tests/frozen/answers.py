@@ -25,8 +25,9 @@ from krill.recipes.book import RECIPES
 from krill.records import to_json
 from krill.runs.analysis import OfBuild, analyse, roles_of
 from krill.runs.as_run import measured_build
+from krill.runs.measured import measured_from_log
 from krill.runs.reading import read_log
-from krill.runs.verdict import Measured, verdict
+from krill.runs.verdict import verdict
 from krill.sizing.candidates import Study
 from krill.sizing.fan_curve import fan_curve
 from krill.sizing.holds import watts_it_holds
@@ -201,17 +202,9 @@ def answers_of_log(name: str) -> Answers:
     yield "analysis", lambda: to_json(found)
 
     def judged() -> Json:
-        measured = [
-            Measured(c.role, c.settled.value, (c.settled.high - c.settled.low) / 2, c.settled.settled)
-            for c in found.channels
-            if c.settled and c.role != "room/air"
-        ]
-        known = {
-            f"{workload}/watts/{c.role.split('/')[0]}": c.mean for c in found.channels if c.role.endswith("/power")
-        }
-        speeds = {c.role.split("/")[0]: c.mean for c in found.channels if c.role.endswith("/speed")}
+        run = measured_from_log(found, workload)
         room = ((found.room_start_c or 0.0) + (found.room_end_c or 0.0)) / 2
-        return to_json(verdict(measured_build(build, workload, speeds), workload, room, measured, known))
+        return to_json(verdict(measured_build(build, workload, run.speeds_rpm), workload, room, run.values, run.watts))
 
     yield "verdict", judged
 

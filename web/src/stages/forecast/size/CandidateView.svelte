@@ -26,6 +26,7 @@
   let taken = $state("");
   const detail = $derived(studies.detail);
   const meets = $derived(detail ? result.meets.includes(detail.number) : false);
+  const half = $derived(detail ? result.columns["half_k"]?.[detail.number] : null);
   const surely = $derived(detail ? (result.surely ?? []).includes(detail.number) : false);
   const priced = $derived(result.columns["price"]?.some((v) => v !== null));
   const rules = $derived(detail?.workloads[0]?.rules);
@@ -73,13 +74,15 @@
     <h2 class="mt-2">{wordsOf(studies, detail.number)}</h2>
     <p class="figures">
       <span class="num big">{fixed(figure("margin_k", detail.number))} K</span>
-      <span class="num">± {fixed(figure("half_k", detail.number), 0)}</span> margin,
+      {#if half != null}<span class="num">± {fixed(half, 0)}</span>{/if} margin,
       <span class="num">{level(figure("level_dba", detail.number))}</span>,
       <span class="num">{fixed(figure("height_mm", detail.number), 0)} mm</span>{#if priced}, price
         <span class="num"
           >{figure("price", detail.number) == null ? "unknown" : fixed(figure("price", detail.number), 0)}</span
         >{/if}
-      {#if meets && !surely}<span class="soft">meets it by its central figures, not with its whole band</span>{/if}
+      {#if meets && half != null && !surely}<span class="soft"
+          >meets it by its central figures, not with its whole band</span
+        >{/if}
       {#if !meets}<span class="fault">does not meet every demand; it comes closest</span>{/if}
     </p>
     {#if detail.why}<p class="soft text-sm">{detail.why}</p>{/if}
