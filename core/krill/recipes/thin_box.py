@@ -95,10 +95,15 @@ def card_openings(rim_mm: float, card_mm: tuple[float, float], slot_share: float
     slot_cm2 = SHROUD_CM2 * slot_share / (1 - slot_share)
     slot = {"value": round(slot_cm2, 2), "plus_minus": round(slot_cm2 * half / slot_share, 2), "from": "class"}
     return [
-        opening("card-rim", "Rim around the card", "opening_free", "bottom", estimate(round(rim_cm2, 1), "40%")),
+        _inside("card-rim", "Rim around the card", estimate(round(rim_cm2, 1), "40%")),
         opening("card-slot", "The card's own slot", "opening_free", "back", slot),
-        opening("card-shroud", "Open sides of the shroud", "opening_free", "top", rule(SHROUD_CM2, "20%")),
+        _inside("card-shroud", "Open sides of the shroud", rule(SHROUD_CM2, "20%")),
     ]
+
+
+def _inside(part_id: str, name: str, area_cm2: Json) -> Json:
+    """A gap between two airs of one housing, on none of its faces."""
+    return part("opening", part_id, name, "opening_free", area_cm2=area_cm2)
 
 
 def _again(what: str) -> Json:

@@ -24,7 +24,7 @@ def test_one_uncertain_layer_is_its_closed_form():
 def test_contributions_add_to_the_band_that_is_drawn():
     """Squares of independent causes add: within a tenth of the band of 2 000 draws."""
     build = recipe()
-    found = measure_first(build, "both")
+    found = measure_first(build, "both", "memory-place")
     place = next(p for p in predict(build, ["both"], samples=2000).workloads[0].places if p.address == found.place)
     drawn = (place.band_c.high - place.band_c.low) / 2
     assert found.half_width_k == pytest.approx(drawn, rel=0.1)

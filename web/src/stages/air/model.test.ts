@@ -8,7 +8,7 @@ const document = {
     { id: "fan", kind: "fan", face: "front" },
     { id: "grille", kind: "opening", face: "front" },
     { id: "vent", kind: "opening", face: "back" },
-    { id: "gap", kind: "opening" },
+    { id: "gap", kind: "opening", face: "bottom" },
     { id: "blower", kind: "fan", face: "left" },
     { id: "outlet-a", kind: "opening", face: "top" },
     { id: "outlet-b", kind: "opening", face: "right" },

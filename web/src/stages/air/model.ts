@@ -27,7 +27,8 @@ export function mouths(document: BuildDocument, result: WorkloadResult): Mouth[]
   const outside = new Set(document.zones.filter((zone) => zone.kind === "outside").map((zone) => zone.id));
   return document.air_paths.flatMap((path) => {
     const solved = result.paths.find((p) => p.address === path.id);
-    if (!solved) return [];
+    const inside = !outside.has(path.from_zone) && !outside.has(path.to_zone);
+    if (!solved || inside) return [];
     const parts = leaves(path.elements).map((id) => document.parts.find((p) => p.id === id)!);
     const through = outside.has(path.from_zone) && outside.has(path.to_zone);
     const faces = FACES.filter((face) => parts.some((part) => part["face"] === face));
