@@ -33,10 +33,15 @@ class FoundShare:
     def sentence(self) -> str:
         return (
             f"Model error of machines described by classes, found from the temperature rows with what practice leaves open "
-            f"of its own cases: {100 * self.share:.0f} % of the rise by all {len(self.without)} cases, "
-            f"{100 * self.cautious:.0f} % at most with one of them left out, which is used. "
+            f"of its own cases, to 5 %: {_fives(self.share)} % of the rise by all {len(self.without)} cases, "
+            f"{_fives(self.cautious)} % at most with one of them left out, which is used. "
             f"Of what was left out {100 * self.held:.0f} % lies in its 90 % band."
         )
+
+
+def _fives(share: float) -> int:
+    """Per cent to the nearest five: more is not told by so few cases."""
+    return 5 * round(20 * share)
 
 
 def found_share(rows: list[Row]) -> FoundShare:

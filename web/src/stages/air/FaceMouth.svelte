@@ -24,6 +24,8 @@
     selected: string | null;
     press: (part: string, twice: boolean) => void;
   } = $props();
+  /** What the figures of an arrow take beside it, px. */
+  const BESIDE_ARROW = 110;
   const fans = $derived(mouth.parts.filter((part) => part.kind === "fan"));
   const radiator = $derived(mouth.parts.find((part) => part.kind === "radiator"));
   const opening = $derived(mouth.parts.find((part) => ["opening", "filter", "gap"].includes(part.kind)));
@@ -51,8 +53,9 @@
     }
     const below = edge.y + edge.h + 4;
     const ends = [below + length, below] as const;
-    // below the left face there is no room beside the arrow: the bottom face begins there
-    const [textX, label] = mouth.face === "left" ? [rect.x, below + length + 15] : [x + 16, below + 15];
+    // no room beside the arrow: right of the left face the bottom one begins, right of the back the drawing ends
+    const tight = mouth.face === "left" || (mouth.face === "back" && rect.w < 2 * BESIDE_ARROW);
+    const [textX, label] = tight ? [rect.x, below + length + 21] : [x + 16, below + 15];
     return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX, label };
   });
 
