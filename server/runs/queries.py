@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Iterator
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -73,10 +74,25 @@ def analysis_of(run: Run) -> LogAnalysis | None:
     """Window and settled values of a log; None of a typed run."""
     if run.kind != "log":
         return None
-    log, roles = log_of(run.stream)
-    rows = run.stream.window
-    ran = OfBuild(document_of(run), run.workload)
-    return analyse(log, roles, (int(rows[0]), int(rows[1])) if rows else None, ran)
+    roles = tuple(run.stream.channels.values_list("role", flat=True))
+    rows = (int(run.stream.window[0]), int(run.stream.window[1])) if run.stream.window else None
+    return _analysed(run.pk, run.revision_id, run.workload, run.stream.rows, roles, rows)
+
+
+@lru_cache(maxsize=64)
+def _analysed(
+    run_id: uuid.UUID,
+    revision: int,
+    workload: str,
+    length: int,
+    roles: tuple[str, ...],
+    rows: tuple[int, int] | None,
+) -> LogAnalysis:
+    """The analysis by all that it follows from; reading a log with its build's time constants takes seconds."""
+    run = Run.objects.select_related("revision", "stream").get(pk=run_id)
+    log, _ = log_of(run.stream)
+    own = [role for role in roles if role != TIME_ROLE]
+    return analyse(log, own, rows, OfBuild(document_of(run), workload))
 
 
 def series_of(run: Run, points: int) -> dict[str, Any]:

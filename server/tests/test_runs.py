@@ -8,9 +8,11 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from krill.document.reading import read_text
+from krill.runs.analysis import analyse
 from krill.runs.reading import MAX_BYTES
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs.models import Chunk, Run
+from runs.queries import analysis_of
 from runs.series import packed, pyramid, thinned, unpacked
 
 
@@ -140,3 +142,17 @@ def test_the_demo_loads_once(db, settings, tmp_path, capsys):
     call_command("load_demo")
     assert Run.objects.count() == 9  # four of Heron, two of Sandpiper, three of Limpet
     assert "password" in capsys.readouterr().out
+
+
+def test_an_analysis_is_worked_out_once_until_what_it_follows_from_changes(signed_in, build, practice, monkeypatch):
+    worked: list[int] = []
+    monkeypatch.setattr("runs.queries.analyse", lambda *asked: worked.append(1) or analyse(*asked))
+    client = signed_in("owner")
+    run = upload(client, build, practice).json()
+    first = client.get(f"/api/runs/{run['id']}/verdict").json()
+    assert client.get(f"/api/runs/{run['id']}/verdict").json() == first
+    assert len(worked) == 1
+    made = Run.objects.get(pk=run["id"])
+    made.stream.window = [120, 900]
+    assert analysis_of(made).window.by == "hand"
+    assert len(worked) == 2
