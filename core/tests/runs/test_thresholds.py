@@ -209,6 +209,25 @@ def test_a_reading_that_stands_hides_its_step_and_one_that_only_climbs_too():
     assert half(60.45 + 0.4 * rng.standard_normal(600)) < 0.15
 
 
+def half_of(t, values, beside):
+    found = settle(t, values, beside)
+    return (found.high - found.low) / 2
+
+
+def test_what_an_interval_is_never_narrower_than():
+    """A step's edge (0.1 of it), a logged room (0.05 K), and 5 % of what is still to come, as 90 % half widths."""
+    t = np.arange(0, 3600, 5.0)
+    toggling = 60 + 1.0 * (np.random.default_rng(2).random(len(t)) < 0.08)  # one row in six steps to or fro
+    assert 0.10 < half_of(t, toggling, Beside(1.0)) < 0.16
+    clean = 70 - 30 * np.exp(-t / 300) + np.random.default_rng(1).normal(0, 0.02, len(t))
+    assert half_of(t, clean, Beside(0.0, np.full(len(t), 24.0))) == pytest.approx(1.645 * 0.05, rel=0.05)
+    assert half_of(t, clean, Beside()) < 0.03
+    stopped_at = t < 900
+    remaining = 30 * np.exp(-900 / 600)
+    short = half_of(t[stopped_at], 70 - 30 * np.exp(-t[stopped_at] / 600), Beside())
+    assert short == pytest.approx(1.645 * 0.05 * remaining, rel=0.05)
+
+
 def reading(minute, value, kind="now"):
     return TypedReading(minute, ROLE, kind, value, True)
 
