@@ -60,7 +60,7 @@ def test_in_a_wide_open_box_the_class_share_leaves_by_the_slot():
     def by_slot(found):
         return through(found, "air-slot") / through(found, "air-graphics")
 
-    assert by_slot(wide) == pytest.approx(0.10, abs=0.01)
+    assert by_slot(wide) == pytest.approx(0.10, abs=0.004)
     assert by_slot(closed) > by_slot(wide) + 0.02
 
 

@@ -212,3 +212,88 @@ def test_two_causes_that_readings_cannot_part_name_the_reading_that_would():
     blind = CauseEffects(loop.effects.causes, loop.effects.of_roles[:, rows], loop.effects.others)
     found = blind.suspicion(np.array([7.0, 7.0]), loop.covariance[np.ix_(rows, rows)])
     assert found.parted_by is None or found.parted_by.startswith("the ")
+
+
+SPREADS = {
+    "place": {0.3, 0.4},
+    "interface": {0.4},
+    "spreader": {2.0},
+    "plate": {0.4},
+    "radiator": {0.4},
+    "cooler": {0.4},
+    "sink": {0.4},
+    "panel": {0.4},
+    "bond": {0.4},
+    "heat_pipe": {2.0},
+    "fan": {0.4},
+    "pump": {0.4},
+    "opening": {2.0},
+    "duct": {2.0},
+    "watts": {0.2},
+    "recirculation": {0.2},
+    "room": {2.0},
+}
+ONLY_WORSE = {"heat_pipe", "fan", "pump", "opening", "duct", "recirculation"}
+
+
+@pytest.fixture(scope="module")
+def causes():
+    return [
+        (kind_of(b.build, cause), cause)
+        for b in (Bench.of(make()) for make in BUILDS.values())
+        for cause in b.effects.causes
+    ]
+
+
+def test_how_far_each_kind_may_be_off_and_on_which_side(causes):
+    """Shares of a resistance, a flow, watts; kelvins of a room (estimates)."""
+    for kind, cause in causes:
+        assert cause.spread in SPREADS[kind], cause
+        assert cause.one_sided is (kind in ONLY_WORSE), cause
+
+
+def test_a_cause_moves_its_figures_together(causes):
+    """Half as strong again: a fan or pump gives two thirds of its flow and 4/9 of its pressure, a passage has 1.5 x its
+    loss on two thirds of its area, pipes 1.5 x at both ends; what is computed with a factor has two thirds of it."""
+    expected = {
+        "fan": {"flow_factor": 2 / 3, "pressure_factor": 4 / 9},
+        "pump": {"flow_factor": 2 / 3, "pressure_factor": 4 / 9},
+        "opening": {"loss": 1.5, "free_area_share": 2 / 3},
+        "heat_pipe": {"evaporator_k_w": 1.5, "condenser_k_w": 1.5},
+        "radiator": {"factor": 2 / 3},
+        "sink": {"factor": 2 / 3},
+        "plate": {"factor": 1.5},
+    }
+    for kind, cause in causes:
+        for move in cause.moves:
+            field = move.address.split("/")[1]
+            if kind in expected:
+                assert move.at(1.0, 0.5) == pytest.approx(expected[kind][field]), move
+            if kind == "recirculation":
+                assert move.at(0.2, 0.1) == pytest.approx(0.3)
+
+
+def test_watts_that_a_meter_read_are_hardly_suspected():
+    build = recipe()
+    case = Case(next(w for w in build.workloads if w.id == "both"), 22.0)
+    solved = solve_cases(build, [case], 50)
+    known = {"both/watts/processor": 125.0}
+    effects = CauseEffects.of(solved, case, ["processor-core/temperature"], known)
+    spreads = {cause.address: cause.spread for cause in effects.causes}
+    assert spreads["both/watts/processor"] == 0.05
+    assert spreads["both/watts/graphics"] == 0.2
+
+
+def test_the_reading_that_would_part_a_pump_from_a_radiator_is_named():
+    """Two chips of one loop warmer alike and nobody read its coolant: what flows, or what it is at, would tell."""
+    bench = Bench.of(recipe())
+    rows = [bench.roles.index("processor-core/temperature"), bench.roles.index("graphics-chip/temperature")]
+    case, table = bench.case, bench.table
+    solved = solve_cases(bench.build, [case], 50, 1, None, doubted(table, 1, 50, MEASURED))
+    roles = [bench.roles[row] for row in rows]
+    effects = CauseEffects.of(solved, case, roles, None)
+    found = effects.suspicion(np.full(2, 9.0), bench.covariance[np.ix_(rows, rows)])
+    assert len(found.suspects) > 1
+    assert found.parted_by is not None
+    assert found.parted_by.startswith(("the flow of ", "the temperature of ", "the air through "))
+    assert not any(name in found.parted_by for name in ("of Processor", "of Graphics"))

@@ -9,9 +9,14 @@ from strategies import raw_recipe, recipe
 
 from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
+from krill.networks.states import Case
+from krill.numerics.sampling import band_90
+from krill.prediction.answer.solving import try_cases
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
 from krill.sizing import candidates
+from krill.sizing.band_shares import half_shares, halves
+from krill.sizing.by_row import margins
 from krill.sizing.candidates import Study
 from krill.sizing.measures import known_prices, measures_of
 from krill.sizing.neighbours import candidate_detail
@@ -323,3 +328,16 @@ def test_an_option_of_another_kind_fails_in_words():
     study = Study(recipe(), asked([axis("paste-processor/class", "paste_ordinary_lid", "plate_processor_good")]))
     result = solved(study)
     assert "paste-processor/class: class 'plate_processor_good' is one of kind plate" in result.failures["1"]
+
+
+@pytest.mark.parametrize("workload", ["idle", "both"])
+def test_shares_give_the_bands_of_the_draws_they_are_taken_from(workload):
+    """Of every place with a limit, in a case of few kelvins and in one of many."""
+    build = recipe()
+    case = Case(next(w for w in build.workloads if w.id == workload), 24.0)
+    shares = half_shares(build, [case])
+    solved = try_cases(build, [case], 80)
+    half = halves(solved, shares)[0]
+    for place, one in zip(margins(solved)[0], half, strict=True):
+        low, high = band_90(solved.place_samples(0, place))
+        assert one == pytest.approx((high - low) / 2, rel=1e-9)
