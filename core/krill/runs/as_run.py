@@ -1,9 +1,14 @@
 """The build as it ran: at the speeds that were measured, and which of its nodes a measured quantity is read from."""
 
+import numpy as np
+from numpy.typing import NDArray
+
 from krill.document.addresses import watts_address
 from krill.document.build import Build, Command
 from krill.prediction.answer.shared import loop_nodes
 from krill.prediction.answer.solving import Solved
+
+Array = NDArray[np.float64]
 
 
 def measured_build(build: Build, workload: str, speeds_rpm: dict[str, float]) -> Build:
@@ -40,6 +45,12 @@ def nodes_of(solved: Solved, role: str) -> list[int] | None:
     if statistic == "air" and address in solved.structure.zone_nodes and address != "room":
         return [solved.structure.zone_nodes[address]]
     return None
+
+
+def value_of(solved: Solved, role: str, rows: int | slice = slice(None)) -> Array:
+    """What a role that the build has reads at rows of a solution, C: the hottest or coolest of its nodes."""
+    T = solved.solution.temperature[rows][..., nodes_of(solved, role)]
+    return np.asarray(T.min(axis=-1) if role.endswith("coolant_cold") else T.max(axis=-1))
 
 
 def node_of(solved: Solved, role: str) -> int | None:

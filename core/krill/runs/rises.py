@@ -92,6 +92,9 @@ class Rise(Protocol):
     def weight(self) -> float:
         """How likely this way is before the log is looked at."""
 
+    @property
+    def unknowns(self) -> int: ...
+
     def sample(self, rng: np.random.Generator, count: int) -> Array: ...
 
     def log_density(self, x: Array) -> Array: ...
@@ -114,6 +117,10 @@ class FreeRise:
 
     count: int
     weight: float
+
+    @property
+    def unknowns(self) -> int:
+        return self.count
 
     def sample(self, rng: np.random.Generator, count: int) -> Array:
         low, high = np.log(SHORTEST_S), np.log(LONGEST_S)
@@ -152,8 +159,12 @@ class ExpectedRise:
     warm_up: WarmUpOfNode
     weight: float
 
+    @property
+    def unknowns(self) -> int:
+        return len(SCALE_SD)
+
     def sample(self, rng: np.random.Generator, count: int) -> Array:
-        return np.asarray(rng.normal(0.0, SCALE_SD, (count, 2)))
+        return np.asarray(rng.normal(0.0, SCALE_SD, (count, self.unknowns)))
 
     def log_density(self, x: Array) -> Array:
         density = np.sum(stats.norm.logpdf(x, 0.0, SCALE_SD), axis=1)

@@ -223,7 +223,7 @@ class _Mixture:
     def of(cls, samples: _Samples, ways: list[Rise]) -> "_Mixture":
         found = _weighed(samples, ways)
         last = samples.drive.time_s[-1:]
-        log_weights = np.concatenate([d.log_weights + np.log(d.rise.weight / DRAWS[d.x.shape[1]]) for d in found])
+        log_weights = np.concatenate([d.log_weights + np.log(d.rise.weight / DRAWS[d.rise.unknowns]) for d in found])
         weights = normalised(log_weights)
         ends = np.concatenate([d.posterior.mean[:, 0] for d in found]) + float(samples.values.mean())
         pairs = [_missing(d, last) for d in found]
@@ -259,7 +259,7 @@ def _weighed(samples: _Samples, ways: list[Rise]) -> list[_Draws]:
     found: list[_Draws] = []
     for _ in range(ROUNDS):
         drawn = [_drawn(way, at, samples, y, variance, rng) for way, at in zip(ways, proposals, strict=True)]
-        leading = max(drawn, key=lambda d: float(d.log_evidence[d.best]))
+        leading = max(drawn, key=lambda d: float(np.max(d.log_evidence)))
         variance = samples.rounding + _noise(leading, samples, y)
         found = [_again(d, y, variance) for d in drawn]
         proposals = [d.proposal.fitted(d.x, d.log_weights) for d in found]
@@ -269,8 +269,7 @@ def _weighed(samples: _Samples, ways: list[Rise]) -> list[_Draws]:
 def _drawn(
     way: Rise, proposal: Proposal, samples: _Samples, y: Array, variance: Array, rng: np.random.Generator
 ) -> _Draws:
-    unknowns = way.sample(np.random.default_rng(0), 1).shape[1]
-    x = proposal.sample(rng, DRAWS[unknowns])
+    x = proposal.sample(rng, DRAWS[way.unknowns])
     rise = float(np.mean(y[-len(y) // 3 :]) - np.mean(y[: len(y) // 3 + 1]))
     scale = np.copysign(max(float(np.ptp(y)), LEAST_RISE_K), rise)
     terms = terms_of(way, x, samples.drive, scale, FREE_K)

@@ -13,7 +13,7 @@ from scipy.special import log_ndtr
 from krill.networks.states import Case
 from krill.prediction.answer.shared import loop_flow, start_edges
 from krill.prediction.answer.solving import Solved, solve_cases
-from krill.runs.as_run import nodes_of
+from krill.runs.as_run import value_of
 from krill.runs.causes import ROOM, Cause, causes_of
 
 Array = NDArray[np.float64]
@@ -78,7 +78,7 @@ class CauseEffects:
         """In one batch: each cause alone, by STEP."""
         causes = [_as_metered(cause, overrides or {}) for cause in causes_of(solved)]
         moved = solve_cases(solved.build, [case], len(causes), solved.seed, overrides, _draws(solved, causes))
-        every = [_role_values(moved, role) for role in roles]
+        every = [value_of(moved, role) for role in roles]
         of_roles = np.stack([_effect(causes, values, True) for values in every], axis=1)
         others = [
             Reading(name, _effect(causes, values, kelvins), known_to)
@@ -142,11 +142,6 @@ def _effect(causes: list[Cause], values: Array, kelvins: bool) -> Array:
     return np.asarray(effect if kelvins else effect / max(abs(float(values[0])), 1e-12))
 
 
-def _role_values(solved: Solved, role: str) -> Array:
-    T = solved.solution.temperature[:, nodes_of(solved, role)]
-    return np.asarray(T.min(axis=1) if role.endswith("coolant_cold") else T.max(axis=1))
-
-
 def _readable(solved: Solved, taken: list[str]) -> Iterator[tuple[str, Array, bool, float]]:
     """(name, values by row, in kelvins, what it would be known to) of everything that nobody read."""
     build = solved.build
@@ -157,7 +152,7 @@ def _readable(solved: Solved, taken: list[str]) -> Iterator[tuple[str, Array, bo
     roles += [(f"{zone.id}/air", zone.name or zone.id) for zone in build.zones if zone.kind == "box"]
     for role, name in roles:
         if role not in taken:
-            yield f"the temperature of {name}", _role_values(solved, role), True, READ_TO_K
+            yield f"the temperature of {name}", value_of(solved, role), True, READ_TO_K
     for loop in build.loops:
         yield f"the flow of {loop.name or loop.id}", loop_flow(solved, loop), False, READ_TO_SHARE
     flow, solution = solved.structure.air, solved.solution.air

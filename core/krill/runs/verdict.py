@@ -11,7 +11,7 @@ from krill.numerics.sampling import QUANTILE_90, band_90
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
-from krill.runs.as_run import nodes_of
+from krill.runs.as_run import nodes_of, value_of
 from krill.runs.suspects import READING_K, CauseEffects, HopSuspect, Suspicion
 
 Array = NDArray[np.float64]
@@ -76,7 +76,7 @@ def verdict(
     known = [m for m in measured if nodes_of(solved, m.role) is not None]
     if not known:
         return Verdict([], [], "No measured temperature belongs to a part of this build.")
-    central = np.array([_value(solved, m.role, solved.central(0)) for m in known])
+    central = np.array([value_of(solved, m.role, solved.central(0)) for m in known])
     draws = np.stack([_drawn(solved, m.role) for m in known], axis=1)
     places = [_judged(solved, m, central[i], draws[:, i]) for i, m in enumerate(known)]
     places = [_unless_impossible(solved, place, known) for place in places]
@@ -91,17 +91,11 @@ def left_open(known: list[Measured], draws: Array) -> Array:
     return np.asarray(np.atleast_2d(np.cov(draws, rowvar=False)) + np.diag(noise**2 + READING_K**2))
 
 
-def _value(solved: Solved, role: str, rows: int | slice) -> Array:
-    nodes = nodes_of(solved, role)
-    T = solved.solution.temperature[rows][..., nodes]
-    return np.asarray(T.min(axis=-1) if role.endswith("coolant_cold") else T.max(axis=-1))
-
-
 def _drawn(solved: Solved, role: str) -> Array:
     address, _, statistic = role.rpartition("/")
     if statistic in ("temperature", "peak"):
         return solved.place_samples(0, address)
-    return _value(solved, role, solved.drawn(0))
+    return value_of(solved, role, solved.drawn(0))
 
 
 def _judged(solved: Solved, measured: Measured, central: float, draws: Array) -> PlaceVerdict:

@@ -11,7 +11,6 @@ from krill.networks.states import Case
 from krill.numerics.sampling import band_90
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import Solved, room_of, try_cases
-from krill.sizing.by_row import margins
 
 Array = NDArray[np.float64]
 
@@ -23,7 +22,7 @@ LEAST_RISE_K = 2.0
 def half_shares(build: Build, cases: list[Case]) -> Array:
     """(case, place with a limit): half of a place's 90 % band over its rise; the mean where a case does not settle."""
     solved = try_cases(build, cases, DRAWS)
-    places = [route.place.id for route in solved.structure.routes if lowest_limit(route.place)[1] is not None]
+    places = _limited(solved)
     found = np.full((len(cases), len(places)), np.nan)
     for index in range(len(cases)):
         row = solved.central(index)
@@ -39,8 +38,12 @@ def half_shares(build: Build, cases: list[Case]) -> Array:
 
 def halves(solved: Solved, shares: Array) -> Array:
     """Half widths of the margins of every row, K (batch, place with a limit), by the shares of its structure."""
-    places, every = margins(solved)
-    limits = [lowest_limit(route.place)[1] for route in solved.structure.routes]
-    T = np.array([limit for limit in limits if limit is not None]).reshape(1, len(places)) - every
-    rise = np.abs(T - solved.solution.temperature[:, solved.network.pattern.given[:1]])
+    nodes = [solved.structure.node_of[place] for place in _limited(solved)]
+    T = solved.solution.temperature
+    rise = np.abs(T[:, nodes] - T[:, solved.network.pattern.given[:1]])
     return np.asarray(rise * np.repeat(shares, solved.stride, axis=0))
+
+
+def _limited(solved: Solved) -> list[str]:
+    """Places with a limit, in the order of their margins."""
+    return [route.place.id for route in solved.structure.routes if lowest_limit(route.place)[1] is not None]

@@ -12,7 +12,7 @@ from krill.networks.states import Case
 from krill.numerics.sampling import QUANTILE_90
 from krill.prediction.answer.solving import solve_cases
 from krill.recipes.book import RECIPES
-from krill.runs.as_run import nodes_of
+from krill.runs.as_run import value_of
 from krill.runs.causes import ROOM
 from krill.runs.suspects import CauseEffects, Suspicion
 from krill.runs.verdict import Measured, left_open
@@ -116,11 +116,7 @@ def doubted(table, seed, count, share):
 
 def read(solved, roles):
     """(row, role) at every row of a solution."""
-    T = solved.solution.temperature
-    columns = [T[:, nodes_of(solved, role)] for role in roles]
-    return np.stack(
-        [c.min(axis=1) if role.endswith("cold") else c.max(axis=1) for c, role in zip(columns, roles, strict=True)], 1
-    )
+    return np.stack([value_of(solved, role) for role in roles], 1)
 
 
 @pytest.fixture(scope="module", params=list(BUILDS))

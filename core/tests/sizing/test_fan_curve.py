@@ -17,6 +17,16 @@ def curve(request):
     return fan_curve(recipe(), "both", request.param, margin_k=12)
 
 
+def typed_in(curve):
+    """The recipe with a curve's points as what its fans follow in the workload."""
+    raw = raw_recipe()
+    both = next(w for w in raw["workloads"] if w["id"] == "both")
+    points = [[point.at_c, point.duty] for point in curve.points]
+    for fan in curve.fans:
+        both["movers"][fan] = {"curve": {"sensor": curve.sensor, "points": points}}
+    return read_object(raw)
+
+
 def test_points_rise_between_start_duty_and_highest_safe_duty_no_steeper_than_a_firmware_holds_still(curve):
     points = [(point.at_c, point.duty) for point in curve.points]
     assert 2 <= len(points) <= 6
@@ -29,12 +39,7 @@ def test_points_rise_between_start_duty_and_highest_safe_duty_no_steeper_than_a_
 
 
 def test_the_points_typed_into_the_workload_hold_the_margin_in_a_fresh_prediction(curve):
-    raw = raw_recipe()
-    both = next(w for w in raw["workloads"] if w["id"] == "both")
-    points = [[point.at_c, point.duty] for point in curve.points]
-    for fan in curve.fans:
-        both["movers"][fan] = {"curve": {"sensor": curve.sensor, "points": points}}
-    alone = predict(read_object(raw), ["both"], samples=0).workloads[0]
+    alone = predict(typed_in(curve), ["both"], samples=0).workloads[0]
     least = min(p.margin_k for p in alone.places if p.margin_k is not None)
     assert least == pytest.approx(curve.checks[-1].margin_k, abs=0.05)
     assert least >= 12 - 0.1
@@ -48,12 +53,7 @@ def test_central_figures_and_the_whole_band_are_told_apart(curve):
     assert not at_full.surely
     assert all(check.holds for check in curve.checks if check.surely)
     assert "by its central figures; " in curve.says
-    raw = raw_recipe()
-    both = next(w for w in raw["workloads"] if w["id"] == "both")
-    points = [[point.at_c, point.duty] for point in curve.points]
-    for fan in curve.fans:
-        both["movers"][fan] = {"curve": {"sensor": curve.sensor, "points": points}}
-    drawn = predict(read_object(raw), ["both"], samples=400).workloads[0]
+    drawn = predict(typed_in(curve), ["both"], samples=400).workloads[0]
     assert min(p.margin_band_k.low for p in drawn.places if p.margin_band_k is not None) < 12
 
 
