@@ -358,8 +358,6 @@ def p14() -> list[Row]:
         "elements": ["gap-processor", "fan-processor", "cooler-processor"],
     }
     raw["parts"] = [part for part in raw["parts"] if part["id"] != "panel-processor"]
-    for workload in raw["workloads"]:
-        workload["movers"] |= {"fan-graphics-left": {"duty": 0.9}, "fan-graphics-right": {"duty": 0.9}}
     found = asked(raw, "both")
     graphics, processor = place(found, "graphics-chip"), place(found, "processor-core")
     return [

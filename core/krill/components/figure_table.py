@@ -11,8 +11,9 @@ from krill.catalogue.classes import class_figure
 from krill.catalogue.known_classes import must_know_classes
 from krill.catalogue.materials import material_figure
 from krill.components.law_doubt import law_doubts
+from krill.components.recirculation import drawn_again
 from krill.document.addresses import stated_figures
-from krill.document.build import Build
+from krill.document.build import Build, Recirculation
 from krill.document.figures import Figure, Strict, detail
 from krill.document.parts import Source, Supply
 from krill.document.quantities import Quantity, figures_of, tolerance_of
@@ -140,7 +141,20 @@ class FigureTable:
             self._add(_class_defaults(loop.id, "loop", None, loop))
         for bond in build.bonds:
             self._add(_class_defaults(bond.id, "bond", None, bond))
+        self._add([self._drawn_again(item) for item in build.recirculations if item.recirculated_share is None])
         self._add(_law_figures(build))
+
+    def _drawn_again(self, item: Recirculation) -> ResolvedFigure:
+        """The share of an exhaust that an intake draws again, by how the two mouths lie."""
+
+        def stated(address: str) -> float | None:
+            known = self.figures.get(address)
+            return None if known is None else known.value
+
+        share, half = drawn_again(self.build, item, stated)
+        address = f"{item.id}/recirculated_share"
+        quantity = figures_of(Recirculation)["recirculated_share"]
+        return ResolvedFigure(address, share, Tolerance(half, half), "class", address, quantity)
 
     def _add(self, figures: list[ResolvedFigure]) -> None:
         for figure in figures:

@@ -69,3 +69,5 @@ def _recirculations(build: Build) -> Iterator[Problem]:
         if item.intake in seen:
             yield Problem(f"{item.id}/to_path", f"'{item.intake}' has a recirculation already", "one for each intake")
         seen.add(item.intake)
+        if item.recirculated_share is None and item.apart_mm is None and item.mouths != "opposite_faces":
+            yield Problem(f"{item.id}/recirculated_share", "neither a share nor a distance", "one of the two")

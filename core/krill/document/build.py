@@ -138,14 +138,35 @@ class AirPath(Strict):
     elements: Annotated[list[Element], Field(min_length=1), Described("elements", buys=False)]
 
 
+#: how the mouths of an exhaust and an intake lie: on one face (or round a corner before a near wall), with nothing near
+#: them, on opposite faces, or both beneath a housing that stands on feet
+Mouths = Literal["one_face", "free", "opposite_faces", "over_feet"]
+
+
 class Recirculation(Strict):
-    """The share of an intake path's air that comes from the end of an exhaust path."""
+    """The share of an intake path's air that comes from the end of an exhaust path.
+
+    Stated, or by ``apart_mm``: from edge to edge of the two mouths, over feet the height of the feet.
+    """
 
     id: Slug
     exhaust: Slug = Field(alias="from_path")
     intake: Slug = Field(alias="to_path")
+    mouths: Annotated[Mouths, Described("how the two mouths lie", group="flow", buys=False)] = "free"
+    apart_mm: Annotated[
+        Figure | None,
+        Quantity(
+            "from edge to edge",
+            help="between exhaust and intake; over feet the height of the feet",
+            group="flow",
+            buys=False,
+            unit="mm",
+            at_least=0,
+            tolerance="20%",
+        ),
+    ] = None
     recirculated_share: Annotated[
-        Figure,
+        Figure | None,
         Quantity(
             "recirculation",
             help="share of the exhaust that the intake draws back in",
@@ -155,7 +176,7 @@ class Recirculation(Strict):
             at_most=1,
             tolerance="40%",
         ),
-    ]
+    ] = None
 
 
 class Hop(Strict):

@@ -35,6 +35,8 @@ MAX_ROUNDS = 80
 #: rounds that shrink by more than this each are trusted to go on so
 FAST_RATIO = 0.05
 START_RISE_K = 8.0
+#: what a fluid is taken to be between while rounds go on, C: a guess beyond it has no density
+ON_THE_WAY_C = (-100.0, 1500.0)
 
 
 @dataclass(frozen=True)
@@ -180,10 +182,11 @@ class CoupledNetwork:
     def step(self, T: Array, last: Passage | None) -> Passage:
         """One round: flows at the temperatures T, then the temperatures that those flows give."""
         self._tell_speeds(T, last)
-        liquid = self._coolant_state(T)
+        fluid_c = np.clip(T, *ON_THE_WAY_C)
+        liquid = self._coolant_state(fluid_c)
         coolant_flow = self._solve_coolant(liquid, last)
-        air_state = self._air_state(T, last)
-        air_flow = self._solve_air(T, air_state, last)
+        air_state = self._air_state(fluid_c, last)
+        air_flow = self._solve_air(fluid_c, air_state, last)
         streams = []
         if coolant_flow is not None and liquid is not None:
             streams.append(coolant_flow.mass_flow * liquid.heat_capacity)

@@ -26,6 +26,9 @@ SMALL_BOX_SHARE, SMALL_BOX_HALF = 0.35, 0.15
 RIM_MM, LOW_CARD_MM = 8.0, (165.0, 69.0)
 LOW_SLOT_SHARE, LOW_SLOT_HALF = 0.10, 0.09
 SHROUD_CM2 = 60.0
+#: a card's own fan curve: least duty to 72 C, 65 % at 83 C, 2 to 4 % per K between (value from memory)
+CARD_CURVE = [[58, 0.3], [72, 0.35], [83, 0.65], [95, 1.0]]
+CARD_FANS = ("fan-graphics-left", "fan-graphics-right")
 
 
 def thin_box(
@@ -40,7 +43,6 @@ def thin_box(
     checked("graphics_w", graphics_w, 10, 160)
     checked("rest_w", rest_w, 1, 150)
     checked("room_c", room_c, 5, 45)
-    fans = {"fan-processor": 0.85, "fan-graphics-left": 0.75, "fan-graphics-right": 0.75}
     return read_object(
         header(name)
         | {
@@ -52,9 +54,16 @@ def thin_box(
             "air_paths": _air(),
             "recirculations": [_again("processor")],
             "routes": _routes(),
-            "workloads": workloads(processor_w, graphics_w, rest_w, fans),
+            "workloads": _workloads(processor_w, graphics_w, rest_w),
         }
     )
+
+
+def _workloads(processor_w: float, graphics_w: float, rest_w: float) -> list[Json]:
+    """The processor's fan as the load has it; the card's fans follow the card's chip."""
+    own: Json = {"curve": {"sensor": "graphics-chip", "points": CARD_CURVE, "hysteresis_k": 10}}
+    found = workloads(processor_w, graphics_w, rest_w, {"fan-processor": 0.85})
+    return [told | {"movers": told["movers"] | dict.fromkeys(CARD_FANS, own)} for told in found]
 
 
 def _air() -> list[Json]:

@@ -1,4 +1,4 @@
-"""How wide the bands of a structure are, linearised: half widths as shares of the rise, for every row of a batch.
+"""How far over the figures the bands of a structure reach, linearised: shares of the rise, for every row of a batch.
 
 What is not known of a machine moves a part in proportion to its rise; one set of draws serves all candidates of a structure.
 """
@@ -20,7 +20,7 @@ LEAST_RISE_K = 2.0
 
 
 def half_shares(build: Build, cases: list[Case]) -> Array:
-    """(case, place with a limit): half of a place's 90 % band over its rise; the mean where a case does not settle."""
+    """(case, place with a limit): the hot half of a place's 90 % band over its rise; the mean where a case does not settle."""
     solved = try_cases(build, cases, DRAWS)
     places = _limited(solved)
     found = np.full((len(cases), len(places)), np.nan)
@@ -29,15 +29,15 @@ def half_shares(build: Build, cases: list[Case]) -> Array:
         if not np.isfinite(solved.solution.temperature[solved.drawn(index)]).all():
             continue
         for column, place in enumerate(places):
-            low, high = band_90(solved.place_samples(index, place))
+            _, high = band_90(solved.place_samples(index, place))
             central = float(solved.solution.temperature[row, solved.structure.node_of[place]])
             rise = max(abs(central - room_of(solved, row)), LEAST_RISE_K)
-            found[index, column] = (float(high) - float(low)) / 2 / rise
+            found[index, column] = (float(high) - central) / rise
     return np.where(np.isnan(found), np.nanmean(found) if np.isfinite(found).any() else 0.0, found)
 
 
 def halves(solved: Solved, shares: Array) -> Array:
-    """Half widths of the margins of every row, K (batch, place with a limit), by the shares of its structure."""
+    """How far below its figure the margin of every row may be, K (batch, place with a limit), by its structure's shares."""
     nodes = [solved.structure.node_of[place] for place in _limited(solved)]
     T = solved.solution.temperature
     rise = np.abs(T[:, nodes] - T[:, solved.network.pattern.given[:1]])

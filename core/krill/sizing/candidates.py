@@ -204,24 +204,25 @@ class Study:
         half = halves(solved, shares)
         levels = total_levels(solved)
         of_case = {case.workload.id: solved.drawn(index) for index, case in enumerate(cases)}
-        spare, margin, band = np.full(count, np.inf), np.full(count, np.inf), np.zeros(count)
+        spare, margin, surely = np.full((3, count), np.inf)
         tightest = np.full(count, -1)
         for demand in self.question.demands.margins:
             columns = [i for i, place in enumerate(places) if demand.place in (None, place)]
             if not columns:
                 continue
-            found = every[of_case[demand.workload]][:, columns]
+            rows = of_case[demand.workload]
+            found, wanted = every[rows][:, columns], float(demand.at_least_k)
             least = found.min(axis=1)
-            closer = least - float(demand.at_least_k) < spare
-            spare = np.where(closer, least - float(demand.at_least_k), spare)
+            closer = least - wanted < spare
+            spare = np.where(closer, least - wanted, spare)
             margin = np.where(closer, least, margin)
-            at = np.asarray(columns)[found.argmin(axis=1)]
-            tightest = np.where(closer, at, tightest)
-            band = np.where(closer, half[of_case[demand.workload]][np.arange(count), at], band)
+            tightest = np.where(closer, np.asarray(columns)[found.argmin(axis=1)], tightest)
+            surely = np.minimum(surely, (found - half[rows][:, columns]).min(axis=1) - wanted)
+        band = np.subtract(spare, surely, out=np.zeros(count), where=tightest >= 0)
         if not self.question.demands.margins and places:
             found = every[solved.drawn(0)]
             margin, tightest = found.min(axis=1), found.argmin(axis=1)
-            band = half[solved.drawn(0)][np.arange(count), tightest]
+            band = margin - (found - half[solved.drawn(0)]).min(axis=1)
         named = [places[i] if i >= 0 else "" for i in tightest]
         spare, named = _with_hard_bounds(solved, list(of_case.values()), spare, named)
         loudest, spare_db = np.array(levels[solved.drawn(0)]), np.full(count, np.inf)

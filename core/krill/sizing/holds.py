@@ -8,10 +8,10 @@ from numpy.typing import NDArray
 from krill.document.addresses import watts_address
 from krill.document.build import Build
 from krill.document.figures import detail
-from krill.document.parts import Place, Source, Supply
 from krill.networks.states import Case
 from krill.prediction.answer.solving import Solved, solve_cases
 from krill.prediction.predict import CERTIFIES, cases_of
+from krill.sizing.band_shares import half_shares, halves
 from krill.sizing.bounds import Bounds, bounds_of
 from krill.sizing.result import Held, Holds
 
@@ -28,7 +28,8 @@ def watts_it_holds(build: Build, rooms: list[float] | None = None, workloads: li
     """Watts of each source at which the first limit, less the margin wanted, is met; all else as the workload says.
 
     Limits are those of places and whatever a hard notice warns of: coolant, a supply's rating, touch, softening, pipes. What is
-    passed without any of the source's watts is held out and named.
+    passed without any of the source's watts is held out and named. Surely held are the watts at which half of every place's
+    band is left, too; a place whose band reaches its limit without them is in doubt.
 
     ``rooms`` in C (all of the document's where none is given). DocumentRefused names a workload that is not there.
     """
@@ -37,94 +38,126 @@ def watts_it_holds(build: Build, rooms: list[float] | None = None, workloads: li
     every = [
         Case(case.workload, room, case.altitude_m, throttles=False) for case in cases for room in dict.fromkeys(asked)
     ]
+    shares = half_shares(build, every)
     held: list[Held] = []
     for source in build.heat_sources():
         if source.kind == "source":
-            drawing = [case for case in every if source.id in case.workload.watts]
-            held += _of_source(build, source.id, source.name or source.id, drawing)
+            drawing = [index for index, case in enumerate(every) if source.id in case.workload.watts]
+            question = _Question(build, source.id, [every[index] for index in drawing], shares[drawing])
+            held += _of_source(question, source.name or source.id) if drawing else []
     return Holds(margin_k=float(build.brief.margin_wanted_k), held=held, certifies=CERTIFIES)
 
 
-def _of_source(build: Build, source: str, name: str, cases: list[Case]) -> list[Held]:
-    if not cases:
-        return []
-    now = [float(detail(case.workload.watts[source]).value) for case in cases]
-    most = max(max(REACH * watts for watts in now), MIN_REACH_W)
-    levels = most * np.linspace(0.0, 1.0, LEVELS) ** 1.5
-    found = _bounds(build, source, cases, [levels] * len(cases))
-    asked = [_Asked(found, case, build.place_owners(), source) for case in range(len(cases))]
-    spare = [one.least(found) for one in asked]
-    windows = [_bracket(levels, margin) for margin in spare]
-    for _ in range(PASSES):
-        cut = [np.linspace(*(window or (0.0, most)), REFINED) for window in windows]
-        finer = _bounds(build, source, cases, cut)
-        fine = [one.least(finer) for one in asked]
-        windows = [w and (_bracket(c, f) or w) for w, c, f in zip(windows, cut, fine, strict=True)]
+def _of_source(question: "_Question", name: str) -> list[Held]:
+    levels = question.most * np.linspace(0.0, 1.0, LEVELS) ** 1.5
+    found = question.bounds([levels] * len(question.cases))
+    asked = [_Asked(found, case, question) for case in range(len(question.cases))]
+    central = _crossings(question, asked, found, levels, sure=False)
+    surely = _crossings(question, asked, found, levels, sure=True)
     held: list[Held] = []
-    for index, case in enumerate(cases):
-        one, start, window = asked[index], spare[index], windows[index]
+    for index, (case, one) in enumerate(zip(question.cases, asked, strict=True)):
+        start = one.least(found, sure=False)
         address, label = one.first(found, int(np.argmin(start > 0)) if np.any(start <= 0) else LEVELS - 1)
         held.append(
             Held(
-                source=source,
+                source=question.source,
                 name=name,
                 workload=case.workload.id,
                 room_c=case.room_c,
-                watts_now=now[index],
-                watts=None if window is None or one.never else float(np.interp(0.0, -fine[index], cut[index])),
-                more_than_w=most if start[-1] > 0 and not one.never else None,
+                watts_now=question.now[index],
+                watts=None if one.never else central[index],
+                watts_surely=None if one.never else surely[index],
+                more_than_w=question.most if start[-1] > 0 and not one.never else None,
                 first=address,
                 first_name=label,
                 held_out=one.held_out,
+                in_doubt=one.in_doubt,
                 never=one.never,
             )
         )
     return held
 
 
+def _crossings(
+    question: "_Question", asked: list["_Asked"], found: "_Found", levels: Array, *, sure: bool
+) -> list[float | None]:
+    """Watts of each case at which nothing is left; where it is ``sure``, the half band with it."""
+    windows = [_bracket(levels, one.least(found, sure=sure)) for one in asked]
+    cut: list[Array] = []
+    left: list[Array] = []
+    for _ in range(PASSES):
+        cut = [np.linspace(*(window or (0.0, question.most)), REFINED) for window in windows]
+        finer = question.bounds(cut)
+        left = [one.least(finer, sure=sure) for one in asked]
+        windows = [w and (_bracket(c, f) or w) for w, c, f in zip(windows, cut, left, strict=True)]
+    return [
+        None if window is None else float(np.interp(0.0, -one, watts))
+        for window, one, watts in zip(windows, left, cut, strict=True)
+    ]
+
+
+class _Question:
+    """A source whose watts are looked for in some cases; ``shares`` are the half bands of their places (case, place)."""
+
+    def __init__(self, build: Build, source: str, cases: list[Case], shares: Array) -> None:
+        self.build, self.source, self.cases = build, source, cases
+        self._shares = shares
+        self.now = [float(detail(case.workload.watts[source]).value) for case in cases]
+        self.most = max([MIN_REACH_W, *(REACH * watts for watts in self.now)])
+        self.owners = build.place_owners()
+
+    def bounds(self, levels: list[Array]) -> "_Found":
+        """What is left of every bound at each level of each case."""
+        draws = {watts_address(case.workload.id, self.source): np.stack(levels) for case in self.cases}
+        solved = solve_cases(self.build, self.cases, len(levels[0]), draws=draws)
+        bounds = bounds_of(solved, float(self.build.brief.margin_wanted_k))
+        half = np.zeros_like(bounds.spare)
+        half[:, : bounds.places] = halves(solved, self._shares)
+        return _Found(solved, bounds, half)
+
+
 class _Asked:
-    """One case of a source: which bounds count for it, and which are passed without any of its watts."""
+    """One case of a source: which bounds count for it, and which are passed, or may be, without any of its watts."""
 
-    def __init__(
-        self, found: "_Found", case: int, owners: dict[str, tuple[Place, Source | Supply]], source: str
-    ) -> None:
+    def __init__(self, found: "_Found", case: int, question: _Question) -> None:
         self.case, self.bounds = case, found.bounds
-        without = found.rows(case)[0]
-        over = without <= 0.0
-        own = [owners[a][1].id == source if a in owners else False for a in self.bounds.addresses]
+        without = found.rows(case, sure=False)[0]
+        over, may_be_over = without <= 0.0, found.rows(case, sure=True)[0] <= 0.0
+        owners = question.owners
+        own = [owners[a][1].id == question.source if a in owners else False for a in self.bounds.addresses]
         self.never = bool(np.any(over & np.array(own, dtype=bool))) or bool(over.all())
-        self.kept = np.flatnonzero(~over)
-        self.held_out = [name for name, passed in zip(self.bounds.names, over, strict=True) if passed]
+        self._kept = {False: np.flatnonzero(~over), True: np.flatnonzero(~may_be_over)}
+        self.held_out = self._named(over)
+        self.in_doubt = self._named(may_be_over & ~over)
 
-    def least(self, found: "_Found") -> Array:
+    def _named(self, which: NDArray[np.bool_]) -> list[str]:
+        return [name for name, chosen in zip(self.bounds.names, which, strict=True) if chosen]
+
+    def least(self, found: "_Found", *, sure: bool) -> Array:
         """What is left of the bounds that count, at each level."""
-        return np.asarray(found.rows(self.case)[:, self.kept].min(axis=1, initial=np.inf))
+        return np.asarray(found.rows(self.case, sure=sure)[:, self._kept[sure]].min(axis=1, initial=np.inf))
 
     def first(self, found: "_Found", level: int) -> tuple[str, str]:
         """Address and name of the bound that is passed first."""
-        if not self.kept.size:
+        kept = self._kept[False]
+        if not kept.size:
             return "", ""
-        index = int(self.kept[found.rows(self.case)[level, self.kept].argmin()])
+        index = int(kept[found.rows(self.case, sure=False)[level, kept].argmin()])
         return self.bounds.addresses[index], self.bounds.names[index]
 
 
 @dataclass(frozen=True)
 class _Found:
-    """Bounds of a batch of levels in every case."""
+    """Bounds of a batch of levels in every case, and half of each one's 90 % band."""
 
     solved: Solved
     bounds: Bounds
+    half: Array
 
-    def rows(self, case: int) -> Array:
+    def rows(self, case: int, *, sure: bool) -> Array:
         """(level, bound)"""
-        return self.bounds.spare[self.solved.drawn(case)]
-
-
-def _bounds(build: Build, source: str, cases: list[Case], levels: list[Array]) -> _Found:
-    """What is left of every bound at each level of each case."""
-    draws = {watts_address(case.workload.id, source): np.stack(levels) for case in cases}
-    solved = solve_cases(build, cases, len(levels[0]), draws=draws)
-    return _Found(solved, bounds_of(solved, float(build.brief.margin_wanted_k)))
+        rows = self.solved.drawn(case)
+        return self.bounds.spare[rows] - self.half[rows] if sure else self.bounds.spare[rows]
 
 
 def _bracket(levels: Array, spare: Array) -> tuple[float, float] | None:

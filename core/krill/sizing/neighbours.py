@@ -5,10 +5,11 @@ from itertools import product
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.prediction.answer.result import PlaceResult
+from krill.prediction.answer.result import PlaceResult, WorkloadResult
 from krill.prediction.predict import predict
 from krill.sizing.candidates import Study
 from krill.sizing.outcome import demands_met
+from krill.sizing.question import Question
 from krill.sizing.result import CandidateDetail, Neighbour, StudyResult
 from krill.sizing.words import rest_lies
 
@@ -18,6 +19,8 @@ Array = NDArray[np.float64]
 NONE_K, NONE_DB = 1.0, 1.0
 #: levels within this are called equal
 EQUAL_DB = 0.15
+#: draws of the candidate in view
+SHOWN_SAMPLES = 200
 
 
 def candidate_detail(study: Study, result: StudyResult, number: int) -> CandidateDetail:
@@ -28,7 +31,7 @@ def candidate_detail(study: Study, result: StudyResult, number: int) -> Candidat
     chosen = study.options_of(number)
     document, edits = study.made(number, study.build)
     room = None if study.varies_room else study.cases[0].room_c
-    workloads = predict(document, list(study.names), room, samples=0).workloads
+    workloads = predict(document, list(study.names), room, samples=SHOWN_SAMPLES).workloads
     places = {place.address: place for place in workloads[0].places}
     tightest = places.get(result.tightest[number])
     figures = {name: np.array([np.nan if v is None else v for v in column]) for name, column in result.columns.items()}
@@ -47,8 +50,21 @@ def candidate_detail(study: Study, result: StudyResult, number: int) -> Candidat
         edits=edits,
         workloads=workloads,
         neighbours=found,
+        drawn_low_k=_drawn_low(study.question, workloads),
         why="" if tightest is None else f"{tightest.name} is tightest: {rest_lies(tightest)}.",
     )
+
+
+def _drawn_low(question: Question, workloads: list[WorkloadResult]) -> float | None:
+    """What is left beyond every margin demanded at the low ends of bands drawn in full; None without such a demand."""
+    places = {found.workload: found.places for found in workloads}
+    low = [
+        place.margin_band_k.low - float(demand.at_least_k)
+        for demand in question.demands.margins
+        for place in places[demand.workload]
+        if place.margin_band_k is not None and demand.place in (None, place.address)
+    ]
+    return min(low, default=None)
 
 
 def _as_quiet(study: Study, figures: dict[str, Array], here: int, beside: list[int], axis: int) -> int:

@@ -89,7 +89,8 @@ class SolvedFor:
 class Held:
     """Watts of one source that a build holds; None where its own limit is passed without it or none is reached at all.
 
-    ``held_out`` names what is passed whatever this source takes: the watts are those that all else holds.
+    ``held_out`` names what is passed whatever this source takes: the watts are those that all else holds. At
+    ``watts_surely`` half of each place's band is left, too, but of those ``in_doubt`` whatever this source takes.
     """
 
     source: str
@@ -98,10 +99,12 @@ class Held:
     room_c: float
     watts_now: float
     watts: float | None
+    watts_surely: float | None
     more_than_w: float | None
     first: str
     first_name: str
     held_out: list[str]
+    in_doubt: list[str]
     never: bool
 
 
@@ -197,12 +200,15 @@ class Neighbour:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CandidateDetail:
+    """A candidate in view; ``drawn_low_k`` is what it leaves beyond the margins demanded with its whole band, drawn for it."""
+
     number: int
     options: list[int]
     labels: list[str]
     edits: list[Edit]
     workloads: list[WorkloadResult]
     neighbours: list[Neighbour]
+    drawn_low_k: float | None
     why: str
 
 

@@ -6,7 +6,9 @@ import pytest
 from machines import box, fan, machine, opening, path, source, sure
 
 from krill.components.edges import ImposedFlow, Medium, PipeEdges
+from krill.components.figure_table import FigureTable
 from krill.document.reading import read_object
+from krill.errors import DocumentRefused
 from krill.networks.flow import FlowGraph, FlowNetwork
 from krill.physics.atmosphere import air_density, standard_pressure
 from krill.prediction.answer.solving import solve_cases
@@ -176,6 +178,67 @@ def test_exhaust_drawn_in_again():
 
     plain = with_share(0)
     assert with_share(0.35) == pytest.approx(plain / 0.65, rel=1e-4)
+
+
+def by_distance(**mouths):
+    """Share that a vent of 200 cm2 and a fan's intake of 60 cm2 (87.4 mm across) draw again."""
+    again = {"id": "again", "from_path": "ex", "to_path": "in", **mouths}
+    raw = ventilated(80, recirculations=[again])
+    raw["parts"].append(opening("mouth", 60, 1))
+    raw["air_paths"][0]["elements"] = ["mouth", "blow"]
+    build = read_object(raw)
+    return FigureTable(build).figures["again/recirculated_share"]
+
+
+@pytest.mark.parametrize(
+    ("mouths", "share"),
+    [
+        ({"mouths": "one_face", "apart_mm": 0}, 0.35),
+        ({"mouths": "one_face", "apart_mm": 131.1}, 0.35 / np.e),
+        ({"mouths": "free", "apart_mm": 0}, 0.14),
+        ({"apart_mm": 131.1}, 0.14 / np.e),
+        ({"mouths": "opposite_faces"}, 0.03),
+        ({"mouths": "over_feet", "apart_mm": 5}, 0.2),
+        ({"mouths": "over_feet", "apart_mm": 13}, 0.08),
+        ({"mouths": "over_feet", "apart_mm": 40}, 0.03),
+    ],
+)
+def test_what_an_intake_draws_again_by_how_the_mouths_lie(mouths, share):
+    """0.35 e^(-d / 1.5 D) f; over feet by their height (common practice)."""
+    found = by_distance(**mouths)
+    assert found.value == pytest.approx(share, rel=1e-3)
+    assert (found.tolerance.minus, found.origin) == (pytest.approx(0.5 * share, rel=1e-3), "class")
+
+
+def test_a_share_that_is_stated_is_not_taken_from_the_distance():
+    assert by_distance(apart_mm=10, recirculated_share=0.2).value == 0.2
+
+
+def test_the_answer_says_what_is_drawn_again():
+    again = {"id": "again", "from_path": "ex", "to_path": "in", "mouths": "opposite_faces"}
+    paths = {path.address: path for path in asked(ventilated(80, recirculations=[again])).paths}
+    assert paths["in"].drawn_again_share == 0.03
+    assert paths["ex"].drawn_again_share is None
+
+
+def test_a_recirculation_says_how_much_or_how_far():
+    again = {"id": "again", "from_path": "ex", "to_path": "in"}
+    with pytest.raises(DocumentRefused, match="neither a share nor a distance"):
+        read_object(ventilated(80, recirculations=[again]))
+
+
+def test_air_colder_than_air_can_be_flows_as_the_coldest_that_has_a_density():
+    """A round on the way to the answer may guess 400 C below zero."""
+    build = read_object(ventilated(80))
+    found = solve_cases(build, cases_of(build, ["full"], None), 0)
+
+    def flow_at(box_c):
+        guess = found.solution.temperature.copy()
+        guess[:, found.structure.zone_nodes["box"]] = box_c
+        return found.network.step(guess, None).air.mass_flow
+
+    assert flow_at(-400.0) == pytest.approx(flow_at(-100.0))
+    assert flow_at(-100.0)[0, 1] > flow_at(40.0)[0, 1] > 0
 
 
 def test_chambers_pass_their_air_on():

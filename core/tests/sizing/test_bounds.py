@@ -167,6 +167,31 @@ def test_what_is_over_without_it_is_held_out_and_named():
     assert not held["drive"].held_out
 
 
+def test_watts_surely_held_leave_the_lower_end_of_a_band_drawn_in_full():
+    held = {item.source: item for item in watts_it_holds(recipe(), [24.0], ["both"]).held}
+    processor = held["processor"]
+    assert processor.watts_surely < 0.9 * processor.watts
+    raw = raw_recipe()
+    raw["rooms"][0]["air_c"] = 24.0
+    next(w for w in raw["workloads"] if w["id"] == "both")["watts"]["processor"] = sure(processor.watts_surely)
+    places = predict(read_object(raw), ["both"], samples=600).workloads[0].places
+    counted = [place for place in places if place.margin_band_k and place.name not in processor.in_doubt]
+    tightest = min(counted, key=lambda place: place.margin_band_k.low)
+    half = (tightest.margin_band_k.high - tightest.margin_band_k.low) / 2
+    assert tightest.margin_band_k.low - 3.0 == pytest.approx(0.0, abs=0.2 * half)
+
+
+def test_a_place_that_may_be_over_without_a_source_is_in_doubt_and_not_held_out():
+    raw = raw_recipe()
+    raw["rooms"][0]["air_c"] = 24.0
+    plain = {place.address: place for place in predict(read_object(raw), ["both"], samples=0).workloads[0].places}
+    drive = next(part for part in raw["parts"] if part["id"] == "drive")
+    drive["places"][0]["limits"][0]["at_c"] = round(plain["drive-place"].temperature_c + 3.0 + 3.0)
+    held = {item.source: item for item in watts_it_holds(read_object(raw), [24.0], ["both"]).held}
+    assert "Drive" in held["graphics"].in_doubt
+    assert "Drive" not in held["graphics"].held_out
+
+
 def test_a_source_whose_own_limit_is_passed_without_it_holds_none():
     raw = machine([], [box("box", 1.0)], [], sources=[source("a", "box"), source("b", "box")], watts={"a": 5, "b": 150})
     held = {item.source: item for item in watts_it_holds(read_object(raw), [24.0], ["full"]).held}

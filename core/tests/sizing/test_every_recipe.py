@@ -136,7 +136,7 @@ def test_watts_that_are_held_leave_just_the_margin_wanted(build):
 
 def fans_told(build, workload):
     told = next(w for w in build.workloads if w.id == workload).movers
-    return [part.id for part in build.parts if isinstance(part, Fan) and told.get(part.id) and told[part.id].duty]
+    return [part.id for part in build.parts if isinstance(part, Fan) and part.id in told and not told[part.id].off]
 
 
 def test_a_map_over_speed_and_watts_is_made_of_fresh_predictions(build):

@@ -212,7 +212,14 @@ def _path(solved: Solved, path: AirPath, flow: FlowStructure, mass_flow: Array, 
         airflow_m3_h=m3_h(abs(total) / float(air_density(inlet, _pressure(solved, row)))),
         inlet_c=inlet,
         outlet_c=outlet if weight > 1e-9 else inlet,
+        drawn_again_share=_drawn_again(solved, path),
     )
+
+
+def _drawn_again(solved: Solved, path: AirPath) -> float | None:
+    """The central share of a path's air that an exhaust ends with; None where none is drawn again."""
+    found = [mix for mix in solved.build.recirculations if mix.intake == path.id]
+    return float(solved.table.figures[f"{found[0].id}/recirculated_share"].value) if found else None
 
 
 def zone_results(solved: Solved, case: int) -> list[ZoneResult]:

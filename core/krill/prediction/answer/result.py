@@ -156,7 +156,10 @@ class AirElement:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AirPathResult:
-    """What passes a path; ``from_zone`` and ``to_zone`` as the air goes, the other way round where it flows back."""
+    """What passes a path; ``from_zone`` and ``to_zone`` as the air goes, the other way round where it flows back.
+
+    ``drawn_again_share`` is the share of its air that comes out of an exhaust.
+    """
 
     address: str
     name: str
@@ -165,6 +168,7 @@ class AirPathResult:
     airflow_m3_h: float
     inlet_c: float
     outlet_c: float
+    drawn_again_share: float | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

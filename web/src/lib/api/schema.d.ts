@@ -1213,12 +1213,16 @@ export interface components {
         /**
          * AirPathResult
          * @description What passes a path; ``from_zone`` and ``to_zone`` as the air goes, the other way round where it flows back.
+         *
+         *     ``drawn_again_share`` is the share of its air that comes out of an exhaust.
          */
         AirPathResult: {
             /** Address */
             address: string;
             /** Airflow M3 H */
             airflow_m3_h: number;
+            /** Drawn Again Share */
+            drawn_again_share: number | null;
             /** From Zone */
             from_zone: string;
             /** Inlet C */
@@ -1601,8 +1605,13 @@ export interface components {
             /** Power W */
             power_w: number;
         };
-        /** CandidateDetail */
+        /**
+         * CandidateDetail
+         * @description A candidate in view; ``drawn_low_k`` is what it leaves beyond the margins demanded with its whole band, drawn for it.
+         */
         CandidateDetail: {
+            /** Drawn Low K */
+            drawn_low_k: number | null;
             /** Edits */
             edits: components["schemas"]["Edit"][];
             /** Labels */
@@ -2662,7 +2671,8 @@ export interface components {
          * Held
          * @description Watts of one source that a build holds; None where its own limit is passed without it or none is reached at all.
          *
-         *     ``held_out`` names what is passed whatever this source takes: the watts are those that all else holds.
+         *     ``held_out`` names what is passed whatever this source takes: the watts are those that all else holds. At
+         *     ``watts_surely`` half of each place's band is left, too, but of those ``in_doubt`` whatever this source takes.
          */
         Held: {
             /** First */
@@ -2671,6 +2681,8 @@ export interface components {
             first_name: string;
             /** Held Out */
             held_out: string[];
+            /** In Doubt */
+            in_doubt: string[];
             /** More Than W */
             more_than_w: number | null;
             /** Name */
@@ -2685,6 +2697,8 @@ export interface components {
             watts: number | null;
             /** Watts Now */
             watts_now: number;
+            /** Watts Surely */
+            watts_surely: number | null;
             /** Workload */
             workload: string;
         };
@@ -4433,13 +4447,22 @@ export interface components {
         /**
          * Recirculation
          * @description The share of an intake path's air that comes from the end of an exhaust path.
+         *
+         *     Stated, or by ``apart_mm``: from edge to edge of the two mouths, over feet the height of the feet.
          */
         Recirculation: {
+            apart_mm?: components["schemas"]["Figure"] | null;
             /** From Path */
             from_path: string;
             /** Id */
             id: string;
-            recirculated_share: components["schemas"]["Figure"];
+            /**
+             * Mouths
+             * @default free
+             * @enum {string}
+             */
+            mouths?: "one_face" | "free" | "opposite_faces" | "over_feet";
+            recirculated_share?: components["schemas"]["Figure"] | null;
             /** To Path */
             to_path: string;
         };

@@ -1,5 +1,5 @@
 /** Air: zones, paths between them, which way they blow, and exhaust that an intake draws back in. */
-import type { AirPath, BuildDocument, Face } from "./build";
+import type { AirPath, BuildDocument, Face, Figure, Mouths } from "./build";
 import { leaves, reversed } from "./elements";
 import { freeId } from "./ids";
 import { addParts, estimate, type NewPart } from "./parts";
@@ -51,13 +51,23 @@ export function addPath(draft: BuildDocument, name: string, from: string, to: st
 export const recirculationOf = (document: BuildDocument, intake: string) =>
   document.recirculations.find((item) => item.to_path === intake);
 
-/** The share of an intake's air that comes from the end of an exhaust path; 0 takes the recirculation away. */
-export function recirculate(draft: BuildDocument, intake: string, exhaust: string, share: number): void {
+/** How much of an exhaust is drawn in again: a share that somebody knows, or how the two mouths lie. */
+export type DrawnAgain = { recirculated_share: number } | { mouths: Mouths; apart_mm?: Figure };
+
+/** Ways for two mouths to lie, in words. */
+export const MOUTHS: Record<Mouths, string> = {
+  one_face: "on one face, or round a corner by a near wall",
+  free: "with nothing near them",
+  opposite_faces: "on opposite faces",
+  over_feet: "under a housing on feet",
+};
+
+/** Exhaust of a path that an intake draws in again; nothing takes the recirculation away. */
+export function recirculate(draft: BuildDocument, intake: string, exhaust: string, again: DrawnAgain | null): void {
   const others = draft.recirculations.filter((item) => item.to_path !== intake);
-  if (!exhaust || share <= 0) draft.recirculations = others;
+  if (!exhaust || !again) draft.recirculations = others;
   else {
-    const old = recirculationOf(draft, intake);
-    const id = old?.id ?? freeId(draft, `again-${intake}`);
-    draft.recirculations = [...others, { id, from_path: exhaust, to_path: intake, recirculated_share: share }];
+    const id = recirculationOf(draft, intake)?.id ?? freeId(draft, `again-${intake}`);
+    draft.recirculations = [...others, { id, from_path: exhaust, to_path: intake, ...again }];
   }
 }

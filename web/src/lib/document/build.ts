@@ -20,6 +20,7 @@ type Lists = "parts" | "loops" | "air_paths" | "routes" | "workloads" | "zones" 
 export type BuildDocument = Schemas["Build"] & Required<Pick<Schemas["Build"], Lists>>;
 export type Part = BuildDocument["parts"][number];
 export type Recirculation = Schemas["Recirculation"];
+export type Mouths = NonNullable<Recirculation["mouths"]>;
 export type Face = NonNullable<Part["face"]>;
 export type PartKind = Part["kind"];
 

@@ -1,13 +1,13 @@
 <script lang="ts">
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
-  import { flipPath, recirculate, recirculationOf } from "$lib/document/air";
+  import { flipPath } from "$lib/document/air";
   import type { AirPath } from "$lib/document/build";
   import { leaves, rows } from "$lib/document/elements";
   import { removePart } from "$lib/document/parts";
-  import { moved, valueOf } from "$lib/document/build";
-  import NumberField from "$lib/ui/NumberField.svelte";
+  import { moved } from "$lib/document/build";
   import { fixed } from "$lib/units/format";
+  import DrawnAgain from "./DrawnAgain.svelte";
   import { zoneName } from "./model";
 
   /** The parts of one path in the order that its air meets them. */
@@ -35,13 +35,6 @@
       ? build.document!.air_paths.filter((p) => outside.has(p.to_zone) && p.id !== path.id)
       : [],
   );
-  const again = $derived(recirculationOf(build.document!, path.id));
-
-  function draw(exhaust: string, share: number) {
-    build.edit(`exhaust drawn in again by ${path.name || path.id}`, (draft) =>
-      recirculate(draft, path.id, exhaust, share),
-    );
-  }
 
   const flip = () => void build.trial.propose(`flip ${path.name || path.id}`, (draft) => flipPath(draft, path.id));
 
@@ -98,30 +91,12 @@
       </li>
     {/each}
   </ol>
-  {#if exhausts.length}
-    <p class="mt-1 flex flex-wrap items-baseline gap-2 text-sm">
-      <NumberField
-        label="Recirculates"
-        unit="% of the exhaust from"
-        value={100 * (valueOf(again?.recirculated_share) ?? 0)}
-        low={0}
-        high={95}
-        width={58}
-        disabled={!build.editable}
-        onchange={(value) => draw(again?.from_path ?? exhausts[0]!.id, value / 100)}
-      />
-      <select
-        class="field"
-        aria-label="Recirculation"
-        value={again?.from_path ?? exhausts[0]!.id}
-        disabled={!build.editable}
-        onchange={(e) => draw(e.currentTarget.value, valueOf(again?.recirculated_share) ?? 0.1)}
-      >
-        {#each exhausts as item (item.id)}<option value={item.id}>{item.name || item.id}</option>{/each}
-      </select>
-      <span class="soft">3 % free standing, 10 % beside an exhaust, 35 % in a small box of perforated panels</span>
-    </p>
-  {/if}
+  {#if exhausts.length}<DrawnAgain
+      {build}
+      {path}
+      {exhausts}
+      share={result.paths.find((p) => p.address === path.id)?.drawn_again_share ?? null}
+    />{/if}
   <p class="soft text-sm">
     ← → along the path · Alt ← → moves · Enter twice opens · Del takes out{list.some((row) => row.depth)
       ? " · parts with a double edge are in parallel"

@@ -24,7 +24,16 @@
   function words(item: Held): string {
     if (item.never) return "none";
     if (item.watts === null) return item.more_than_w === null ? "–" : `over ${fixed(item.more_than_w, 0)} W`;
-    return `${fixed(item.watts, item.watts < 20 ? 1 : 0)} W`;
+    return watt(item.watts);
+  }
+
+  const watt = (watts: number) => `${fixed(watts, watts < 20 ? 1 : 0)} W`;
+
+  /** What is held with the hot half of every band. */
+  function sureWords(item: Held): string {
+    if (item.never || (item.watts === null && item.more_than_w === null)) return "";
+    if (item.watts_surely !== null) return `surely ${watt(item.watts_surely)}`;
+    return item.more_than_w === null ? "" : "surely as much";
   }
 </script>
 
@@ -58,13 +67,16 @@
                 <td
                   class="num text-right"
                   class:fault={item && (item.never || (item.watts !== null && item.watts < item.watts_now))}
-                  >{item ? words(item) : "–"}</td
+                  >{item ? words(item) : "–"}{#if item}<span class="soft block text-sm font-normal"
+                      >{sureWords(item)}</span
+                    >{/if}</td
                 >
               {/each}
               <td class="soft"
                 >{warmest.first_name}{#if warmest.held_out.length}
                   <span class="fault block text-sm">passed whatever it takes: {warmest.held_out.join(", ")}</span
-                  >{/if}</td
+                  >{/if}{#if warmest.in_doubt.length}
+                  <span class="block text-sm">in doubt whatever it takes: {warmest.in_doubt.join(", ")}</span>{/if}</td
               >
             </tr>
           {/if}

@@ -26,8 +26,8 @@
   let taken = $state("");
   const detail = $derived(studies.detail);
   const meets = $derived(detail ? result.meets.includes(detail.number) : false);
-  const half = $derived(detail ? result.columns["half_k"]?.[detail.number] : null);
-  const surely = $derived(detail ? (result.surely ?? []).includes(detail.number) : false);
+  /** what is left beyond the margins demanded at the low ends of bands that were drawn for this candidate */
+  const low = $derived(detail?.drawn_low_k);
   const priced = $derived(result.columns["price"]?.some((v) => v !== null));
   const rules = $derived(detail?.workloads[0]?.rules);
   const second = $derived(studies.second);
@@ -74,14 +74,16 @@
     <h2 class="mt-2">{wordsOf(studies, detail.number)}</h2>
     <p class="figures">
       <span class="num big">{fixed(figure("margin_k", detail.number))} K</span>
-      {#if half != null}<span class="num">± {fixed(half, 0)}</span>{/if} margin,
+      margin,
       <span class="num">{level(figure("level_dba", detail.number))}</span>,
       <span class="num">{fixed(figure("height_mm", detail.number), 0)} mm</span>{#if priced}, price
         <span class="num"
           >{figure("price", detail.number) == null ? "unknown" : fixed(figure("price", detail.number), 0)}</span
         >{/if}
-      {#if meets && half != null && !surely}<span class="soft"
-          >meets it by its central figures, not with its whole band</span
+      {#if meets && low != null}<span class="soft"
+          >{low >= 0
+            ? `meets it with its whole band, ${fixed(low)} K to spare`
+            : `meets it by its central figures; the hot end of its band misses it by ${fixed(-low)} K`}</span
         >{/if}
       {#if !meets}<span class="fault">does not meet every demand; it comes closest</span>{/if}
     </p>
