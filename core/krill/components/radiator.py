@@ -1,12 +1,13 @@
 """Radiators: air-side conductance and pressure from class, geometry or measured points; coolant-side drop."""
 
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.radiator_class import class_core, two_sections_pa
-from krill.components.radiator_geometry import geometry_core, tube_side
+from krill.components.radiator_geometry import VELOCITIES, geometry_core, share_of_copper, tube_side
 from krill.components.radiator_table import (
     AIR_HEAT_CAPACITY,
     REFERENCE_AIR,
@@ -15,6 +16,7 @@ from krill.components.radiator_table import (
     conductance_from_inlet_figure,
     section_face,
 )
+from krill.document.part_base import Metal
 from krill.document.parts import CoreGeometry, Radiator, RadiatorPoint
 from krill.materials.fluids import reference_water
 from krill.physics.heat_exchange import effectiveness_crossflow
@@ -59,13 +61,27 @@ def core_of(part: Radiator) -> RadiatorCore:
     """
     by_class = class_core(part.section_mm, part.thickness_mm)
     if part.core is not None and not part.points:
-        return geometry_core(part.core, part.section_mm, part.sections, part.thickness_mm)
+        return geometry_core(part.core, part.section_mm, part.sections, part.thickness_mm, part.metal)
     if not part.points:
-        return by_class
+        less = np.interp(by_class.velocity, VELOCITIES, _of_copper(part, part.metal))
+        return replace(by_class, conductance=by_class.conductance * less)
     measured = _measured_core(part.section_mm, part.sections, tuple(part.points))
     if measured.square:
         return measured
     return RadiatorCore(measured.velocity, measured.conductance, by_class.linear, by_class.square)
+
+
+def _of_copper(part: Radiator, metal: Metal) -> Array:
+    return share_of_copper(part.core or CoreGeometry(), part.section_mm, part.thickness_mm, metal)
+
+
+def fins_in_words(part: Radiator) -> str:
+    """What its fins are made of, and what the other usual metal would give, at 1 m/s; nothing of measured points."""
+    if part.points:
+        return ""
+    other: Metal = "copper" if part.metal == "aluminium" else "aluminium"
+    own, instead = (float(np.interp(1.0, VELOCITIES, _of_copper(part, metal))) for metal in (part.metal, other))
+    return f"{part.metal} fins; {other} ones would give {100 * (instead / own - 1):+.0f} %"
 
 
 def coolant_drop_4(part: Radiator) -> float:

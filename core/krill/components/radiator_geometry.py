@@ -1,6 +1,7 @@
 """A radiator's table from the geometry of its core: flat tubes, louvred or plain fins."""
 
 from functools import lru_cache
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +15,7 @@ from krill.components.radiator_table import (
     conductance_from_inlet_figure,
     section_face,
 )
+from krill.document.part_base import Metal
 from krill.document.parts import CoreGeometry
 from krill.materials.fluids import air, reference_water
 from krill.physics.compact_fins import FinRow, colburn_louvred, nusselt_developing
@@ -36,7 +38,14 @@ AS_SOLD = 0.75
 BESIDE = 0.10
 #: Colburn j over Fanning f of louvred fins, and what entry and exit add to the pressure (value from memory)
 J_OVER_F, PRESSURE_FACTOR = 0.30, 1.4
-FIN_W_MK = 385.0
+#: of fins as they are rolled, W/mK (value from memory)
+FIN_W_MK: Final[dict[Metal, float]] = {
+    "copper": 385.0,
+    "brass": 110.0,
+    "nickel": 90.0,
+    "aluminium": 205.0,
+    "stainless": 15.0,
+}
 LOUVRE_SHARE = 0.85  # louvre length over fin height
 #: core of each class of frame thickness, mm: depth, tube pitch, fins an inch (value from memory)
 CLASS_CORE = {28: (18, 9.5, 20), 38: (26, 9.5, 16), 45: (32, 9.5, 14), 60: (46, 10.0, 11)}
@@ -63,7 +72,7 @@ def fin_row(core: CoreGeometry, thickness_mm: float) -> FinRow:
     )
 
 
-def air_side(core: CoreGeometry, fins: FinRow, face_velocity: Array) -> tuple[Array, Array]:
+def air_side(core: CoreGeometry, fins: FinRow, face_velocity: Array, metal: Metal) -> tuple[Array, Array]:
     """Conductance for each square metre of face, W/m2K, and core pressure, Pa, at face velocities."""
     state = air(35.0, 101325.0)
     rho, mu, k = float(state.density), float(state.viscosity), float(state.conductivity)
@@ -82,7 +91,7 @@ def air_side(core: CoreGeometry, fins: FinRow, face_velocity: Array) -> tuple[Ar
         h = nusselt_developing(developed, fins.depth / diameter / (reynolds * prandtl)) * k / diameter
         fanning = laminar_friction_rectangular(min(aspect, 1 / aspect)) / reynolds / 4
     h = AS_SOLD * h
-    efficiency = fin_efficiency(h, FIN_W_MK, fins.fin_thickness, fins.tube_gap / 2)
+    efficiency = fin_efficiency(h, FIN_W_MK[metal], fins.fin_thickness, fins.tube_gap / 2)
     pressure = PRESSURE_FACTOR * fanning * total / fins.free_share * rho * V**2 / 2
     return h * (fins.tube_area + efficiency * fins.fin_area), np.asarray(pressure)
 
@@ -106,11 +115,13 @@ def tube_side(core: CoreGeometry, thickness_mm: float, section_mm: float, flow: 
 
 
 @lru_cache(maxsize=256)
-def geometry_core(core: CoreGeometry, section_mm: float, sections: int, thickness_mm: float) -> RadiatorCore:
-    """The table of a core: what it gives on the inlet difference at 4 l/min, and what the air pays."""
+def geometry_core(
+    core: CoreGeometry, section_mm: float, sections: int, thickness_mm: float, metal: Metal = "copper"
+) -> RadiatorCore:
+    """The table of a core with fins of a metal: what it gives on the inlet difference at 4 l/min, and what the air pays."""
     fins = fin_row(core, thickness_mm)
     face = section_face(section_mm)
-    per_face, pressure = air_side(core, fins, VELOCITIES)
+    per_face, pressure = air_side(core, fins, VELOCITIES, metal)
     water = reference_water()
     inner = sections * float(tube_side(core, thickness_mm, section_mm, np.asarray(REFERENCE_FLOW), water))
     loop = float(REFERENCE_FLOW * water.density * water.heat_capacity)
@@ -126,3 +137,10 @@ def geometry_core(core: CoreGeometry, section_mm: float, sections: int, thicknes
     weights = 1.0 / pressure
     linear, square = np.linalg.lstsq(powers * weights[:, None], pressure * weights, rcond=None)[0]
     return RadiatorCore(VELOCITIES, np.asarray(found), float(linear), float(square))
+
+
+@lru_cache(maxsize=256)
+def share_of_copper(core: CoreGeometry, section_mm: float, thickness_mm: float, metal: Metal) -> Array:
+    """Conductance with fins of a metal over that with copper ones, at ``VELOCITIES``."""
+    made = geometry_core(core, section_mm, 1, thickness_mm, metal)
+    return np.asarray(made.conductance / geometry_core(core, section_mm, 1, thickness_mm).conductance)

@@ -1,11 +1,13 @@
 """Resistances inside a source and across interfaces, K/W."""
 
 from functools import lru_cache
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import Values
+from krill.document.build import CoresAtWork
 from krill.document.parts import Place
 from krill.document.solids import Interface, Spreader
 from krill.errors import DocumentRefused, Problem
@@ -20,13 +22,24 @@ LID_FILMS = (3e2, 2e5)
 MEAN_CORE_SHARE = 5 / 12  # mean of cores over chip mean, as a share of the hottest core's (value from memory)
 
 
-def hot_core_resistance(place: Place, values: Values, few_cores: NDArray[np.bool_]) -> Array:
-    """Named temperature over the chip's mean: an area-specific term that depends on how many cores work."""
+#: the figure of a place for each kind of load
+HOT_CORE: Final[dict[CoresAtWork, str]] = {
+    "all": "hot_core_mm2k_w",
+    "few": "hot_core_few_mm2k_w",
+    "even": "hot_core_even_mm2k_w",
+}
+
+
+def hot_core_resistance(place: Place, values: Values, cores: NDArray[np.str_]) -> Array:
+    """Named temperature over the chip's mean: an area-specific term that depends on which cores work, (batch,)."""
     area = values(f"{place.id}/chip_area_mm2")
-    every = values(f"{place.id}/hot_core_mm2k_w")
-    few = values(f"{place.id}/hot_core_few_mm2k_w") if values.has(f"{place.id}/hot_core_few_mm2k_w") else every
+    every = values(f"{place.id}/{HOT_CORE['all']}")
+    term = every
+    for kind, field in HOT_CORE.items():
+        if values.has(f"{place.id}/{field}") and np.any(cores == kind):
+            term = np.where(cores == kind, values(f"{place.id}/{field}"), term)
     share = MEAN_CORE_SHARE if place.temperature_kind == "mean_core" else 1.0
-    return np.asarray(compute_share(place, values) * share * np.where(few_cores, few, every) / area)
+    return np.asarray(compute_share(place, values) * share * term / area)
 
 
 def compute_share(place: Place, values: Values) -> Array:

@@ -246,6 +246,10 @@ class Burst(Strict):
     hold_s: Annotated[Number, Field(gt=0)]
 
 
+#: which cores work: all of them hard, a few (a game), or all of them alike
+CoresAtWork = Literal["all", "few", "even"]
+
+
 class Workload(Strict):
     """A state of the machine: watts of each source and a command for each mover."""
 
@@ -266,7 +270,15 @@ class Workload(Strict):
     ]
     burst: dict[Slug, Burst] = {}
     movers: Annotated[dict[Slug, Command], Described("what fans and pumps are told", buys=False)] = {}
-    cores: Literal["all", "few"] = "all"
+    cores: Annotated[
+        CoresAtWork,
+        Described(
+            "kind of load",
+            help="all: every core driven hard (torture); few: a game; even: every core alike, without a hot spot",
+            group="heat",
+            buys=False,
+        ),
+    ] = "all"
     duration_min: Positive | None = None
     sound_ceiling_dba: Number | None = None
 

@@ -67,6 +67,9 @@ class Place(Strict):
     hot_core_few_mm2k_w: Annotated[
         Figure | None, Quantity("hot core, few cores", group="heat", unit="mm²·K/W", tolerance="33%")
     ] = None
+    hot_core_even_mm2k_w: Annotated[
+        Figure | None, Quantity("hot core, an even load", group="heat", unit="mm²·K/W", tolerance="60%")
+    ] = None
     chip_offset_mm: Annotated[
         Figure | None,
         Quantity("chip off the lid's middle", help="towards one side", unit="mm", at_least=0, tolerance="25%"),
@@ -220,7 +223,7 @@ class Radiator(Part):
     ] = None
     drop_4_kpa: Annotated[Figure | None, _DROP_AT_4] = None
     volume_ml: Annotated[Figure | None, _VOLUME] = None
-    metal: Metal = "copper"
+    metal: Annotated[Metal, Described("metal of its fins", group="heat")] = "copper"
 
 
 class Pump(Part):
@@ -250,6 +253,10 @@ class Pump(Part):
     level_points: list[tuple[Share, Number]] | None = None
     highest_kpa: Annotated[Figure | None, _HIGHEST_PRESSURE] = None
     when_off: Literal["free", "blocking"] = "free"
+    held: Annotated[
+        Literal["foam", "hard"] | None,
+        Described("how it is held", help="on foam, or screwed hard to a panel", group="sound", buys=False),
+    ] = None
 
 
 class Tube(Part):

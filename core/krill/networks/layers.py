@@ -128,7 +128,7 @@ class LayerModel:
         return _Fixed(1.0 / self._values(address, missing))
 
     def hot_core(self, route: PlaceRoute, layer: Layer) -> _Law:
-        return _Fixed(1.0 / solid_parts.hot_core_resistance(route.place, self._values, self._states.few_cores))
+        return _Fixed(1.0 / solid_parts.hot_core_resistance(route.place, self._values, self._states.cores))
 
     def package(self, route: PlaceRoute, layer: Layer) -> _Law:
         return self._in_moving_air(route, 1.0 / self._values(f"{route.place.id}/package_k_w"))

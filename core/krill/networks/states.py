@@ -58,7 +58,7 @@ class MachineStates:
         self.cases = cases
         self.samples = samples
         self.values = values
-        self.few_cores = self._by_case([float(case.workload.cores == "few") for case in cases]) > 0
+        self.cores = np.repeat(np.array([case.workload.cores for case in cases]), self.samples)
         self.pressure_pa = standard_pressure(self._by_case([case.altitude_m for case in cases]))
         outside = [zone for zone in build.zones if zone.kind == "outside"]
         columns = [self._outside(zone) for zone in outside]

@@ -26,8 +26,8 @@ SMALL_BOX_SHARE, SMALL_BOX_HALF = 0.35, 0.15
 RIM_MM, LOW_CARD_MM = 8.0, (165.0, 69.0)
 LOW_SLOT_SHARE, LOW_SLOT_HALF = 0.10, 0.09
 SHROUD_CM2 = 60.0
-#: a card's own fan curve: least duty to 72 C, 65 % at 83 C, 2 to 4 % per K between (value from memory)
-CARD_CURVE = [[58, 0.3], [72, 0.35], [83, 0.65], [95, 1.0]]
+#: a card's own fan curve: 45 % to 72 C, 65 % at 83 C, 2 to 3 % per K from there (value from memory)
+CARD_CURVE = [[58, 0.4], [72, 0.45], [83, 0.65], [95, 1.0]]
 CARD_FANS = ("fan-graphics-left", "fan-graphics-right")
 
 

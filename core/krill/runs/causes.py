@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Final
 
+from krill.components.solid_parts import HOT_CORE
 from krill.document.addresses import watts_address
 from krill.document.build import AirPath, Loop, leaves
 from krill.document.parts import Duct, Opening
@@ -94,10 +95,10 @@ def _resistance(solved: Solved, address: str, name: str, power: float = 1.0) -> 
 
 def _of_route(solved: Solved, route: PlaceRoute) -> Iterator[Cause]:
     place, owner = route.place, route.place.name or route.place.id
-    few = solved.cases[0].workload.cores == "few"
+    hot_core = HOT_CORE[solved.cases[0].workload.cores]
     for layer in route.layers:
         if layer.kind in _OF_PLACE:
-            field = "hot_core_few_mm2k_w" if layer.kind == "hot_core" and few else _OF_PLACE[layer.kind]
+            field = hot_core if layer.kind == "hot_core" else _OF_PLACE[layer.kind]
             yield _resistance(
                 solved, f"{place.id}/{field}", f"{owner}: {layer.name}", -1.0 if field in _INVERSE else 1.0
             )

@@ -40,8 +40,9 @@ ROOM_READ_K = 0.05
 STEP_EDGE = 0.1
 #: share of rows that step to and fro from which on noise reads through the sensor's steps (noise of 0.3 of a step)
 READ_THROUGH = 0.3
-#: films that grow with the rise bend a way away from exponentials: doubt of what is still to come (estimate)
-BENT = 0.05
+#: doubt of what is still to come: films that grow with the rise, and masses that are not as stated, bend a way (standard
+#: deviation; found on simulated machines with hidden deviations, so that the least covered kind is held in 85 %)
+BENT = 0.18
 #: a load that moves by less than this share of its step stands
 STANDS = 0.03
 AHEAD_MIN = np.geomspace(1.0, 1440.0, 60)

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from krill.document.build import Build
 from krill.networks.states import Case
 from krill.numerics.sampling import QUANTILE_90, band_90
+from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
@@ -94,7 +95,7 @@ def left_open(known: list[Measured], draws: Array) -> Array:
 def _drawn(solved: Solved, role: str) -> Array:
     address, _, statistic = role.rpartition("/")
     if statistic in ("temperature", "peak"):
-        return solved.place_samples(0, address)
+        return place_samples(solved, 0, address)
     return value_of(solved, role, solved.drawn(0))
 
 

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from krill.document.build import Build
 from krill.networks.states import Case
 from krill.numerics.sampling import band_90
+from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import Solved, room_of, try_cases
 
@@ -29,7 +30,7 @@ def half_shares(build: Build, cases: list[Case]) -> Array:
         if not np.isfinite(solved.solution.temperature[solved.drawn(index)]).all():
             continue
         for column, place in enumerate(places):
-            _, high = band_90(solved.place_samples(index, place))
+            _, high = band_90(place_samples(solved, index, place))
             central = float(solved.solution.temperature[row, solved.structure.node_of[place]])
             rise = max(abs(central - room_of(solved, row)), LEAST_RISE_K)
             found[index, column] = (float(high) - central) / rise

@@ -6,6 +6,7 @@ from numpy.typing import NDArray
 from krill.components.figure_table import LAW, FigureTable, ResolvedFigure
 from krill.document.build import Build
 from krill.numerics.sampling import QUANTILE_90
+from krill.prediction.answer.doubt import model_share
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import chosen_place, place_results
 from krill.prediction.answer.solving import room_of, solve_cases
@@ -46,7 +47,7 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
     T = temperatures(solved, chosen.address)
     rise = float(T[0]) - room_of(solved, 0)
     halves = 0.5 * np.abs(T[2::2] - T[1:-1:2]) if rows else np.zeros(0)
-    model_k = solved.model_share(0, chosen.address) * abs(rise)
+    model_k = model_share(solved, 0, chosen.address) * abs(rise)
     total = float(np.sqrt(np.sum(halves**2) + model_k**2))
     found = [
         _contribution(build, figures, float(half), total)

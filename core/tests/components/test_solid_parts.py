@@ -7,6 +7,7 @@ from strategies import raw_recipe
 from krill.components.figure_table import FigureTable, Values
 from krill.components.solid_parts import (
     chip_resistance,
+    compute_share,
     hot_core_resistance,
     interface_resistance,
     joint_resistance,
@@ -43,14 +44,14 @@ def test_chip_to_lid_figures(class_id):
         + lid_resistance(place, values, paste + 0.04)
         + paste
     )
-    for few, expected in zip((False, True), CHIP_TO_LID[class_id], strict=True):
-        total = float(inner + hot_core_resistance(place, values, np.array(few)))
+    for cores, expected in zip(("all", "few"), CHIP_TO_LID[class_id], strict=True):
+        total = float(inner + hot_core_resistance(place, values, np.array(cores)))
         assert total == pytest.approx(expected, rel=0.06)
 
 
 def test_kelvins_inside_a_125_watt_class():
     place, values, _ = place_of("lidded_125")
-    assert 125 * float(hot_core_resistance(place, values, np.array(False))) == pytest.approx(7.5, rel=1e-6)
+    assert 125 * float(hot_core_resistance(place, values, np.array("all"))) == pytest.approx(7.5, rel=1e-6)
     assert 125 * float(chip_resistance(place, values)) == pytest.approx(3.75, rel=1e-6)
     assert 125 * float(joint_resistance(place, values)) == pytest.approx(3.75, rel=1e-6)
 
@@ -78,17 +79,26 @@ def test_an_interface_by_bond_line_equals_the_same_by_resistance():
 def test_mean_of_cores_lies_below_the_hottest():
     hottest, values, _ = place_of("lidded_125")
     mean, mean_values, _ = place_of("lidded_125", temperature_kind="mean_core")
-    a = float(hot_core_resistance(hottest, values, np.array(False)))
-    b = float(hot_core_resistance(mean, mean_values, np.array(False)))
+    a = float(hot_core_resistance(hottest, values, np.array("all")))
+    b = float(hot_core_resistance(mean, mean_values, np.array("all")))
     assert b == pytest.approx(a * 5 / 12)
 
 
-def whole_of(class_id, few=False, share=None, **figures):
+def test_the_hot_core_by_the_kind_of_load():
+    """5, 12 and 20 mm2K/W of an even load, all cores and few of them, on the chip's area (values from memory)."""
+    place, values, _ = place_of("lidded_125")
+    area = float(values(f"{place.id}/chip_area_mm2"))
+    share = float(compute_share(place, values))
+    found = hot_core_resistance(place, values, np.array(["even", "all", "few"])) * area / share
+    assert found * 1e6 == pytest.approx([5, 12, 20])
+
+
+def whole_of(class_id, cores="all", share=None, **figures):
     """K/W from the hottest core to the lid's top with ordinary paste on a plate of 0.04 K/W."""
     place, values, build = place_of(class_id, **figures)
     paste = interface_resistance(build.part("paste-processor"), values, values(f"{place.id}/lid_area_mm2"))
     inner = chip_resistance(place, values) + joint_resistance(place, values) + paste
-    inner = inner + lid_resistance(place, values, paste + 0.04) + hot_core_resistance(place, values, np.array(few))
+    inner = inner + lid_resistance(place, values, paste + 0.04) + hot_core_resistance(place, values, np.array(cores))
     return float(inner), float(paste), place, values
 
 
@@ -97,7 +107,7 @@ def test_one_compute_chip_beside_an_io_chip_is_no_other_class():
     sure_all = {"compute_share": {"value": 1, "plus_minus": 0}}
     all_watts, paste, _, _ = whole_of("lidded_one_chip", **sure_all)
     assert all_watts == pytest.approx(0.49, rel=0.03)
-    few, *_ = whole_of("lidded_one_chip", few=True, **sure_all)
+    few, *_ = whole_of("lidded_one_chip", cores="few", **sure_all)
     assert few == pytest.approx(0.60, rel=0.03)
     shared, *_ = whole_of("lidded_one_chip")
     place, values, _ = place_of("lidded_one_chip")

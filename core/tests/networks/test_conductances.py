@@ -44,9 +44,9 @@ class TestLayers:
         assert column(solved, "chip", place.id) == pytest.approx(
             np.broadcast_to(1.0 / solid_parts.chip_resistance(place, values), 4)
         )
-        few = solved.network.states.few_cores
+        cores = solved.network.states.cores
         assert column(solved, "hot_core", place.id) == pytest.approx(
-            np.broadcast_to(1.0 / solid_parts.hot_core_resistance(place, values, few), 4)
+            np.broadcast_to(1.0 / solid_parts.hot_core_resistance(place, values, cores), 4)
         )
 
     def test_an_interface_lies_on_the_face_beneath_it(self, solved):

@@ -6,11 +6,13 @@ import pytest
 from machines import radiator_row
 from other_laws import pipe_flow as other_pipe_flow
 from other_laws.buoyancy import stack_pressure
+from scipy.optimize import brentq
 
+from krill.components.radiator import core_of, fins_in_words
 from krill.components.radiator_class import class_core
-from krill.components.radiator_geometry import geometry_core
+from krill.components.radiator_geometry import air_side, fin_row, geometry_core
 from krill.document.curve_text import FLOW_UNITS, PRESSURE_UNITS
-from krill.document.parts import CoreGeometry
+from krill.document.parts import CoreGeometry, Radiator
 from krill.materials.galvanic import WET_LIMIT_V, anodic_difference, worst_pair
 from krill.physics import pipe_flow
 from krill.physics.compact_fins import FinRow, colburn_louvred, nusselt_developing
@@ -176,3 +178,31 @@ def test_finer_fins_and_deeper_cores_carry_more_and_cost_more():
         assert np.all(better.conductance_at(v) > plain.conductance_at(v))
         assert np.all(better.linear * v + better.square * v**2 > plain.linear * v + plain.square * v**2)
     assert np.all(core(fins="plain").conductance_at(v) < plain.conductance_at(v))
+
+
+def test_aluminium_fins_carry_less_by_their_efficiency():
+    """Louvred fins 0.05 mm: tanh(mL)/mL of a straight fin at the film, by hand; the tubes stay."""
+    v = np.array([1.0])
+    fins = fin_row(CoreGeometry(), 38)
+    film = [air_side(CoreGeometry(), fins, v, metal)[0][0] for metal in ("copper", "aluminium")]
+
+    def efficiency(h, k):
+        mL = np.sqrt(2 * h / (k * fins.fin_thickness)) * fins.tube_gap / 2
+        return np.tanh(mL) / mL
+
+    def on_fins(h):
+        return [h * (fins.tube_area + efficiency(h, k) * fins.fin_area) for k in (385.0, 205.0)]
+
+    h = brentq(lambda h: on_fins(h)[0] - film[0], 1.0, 500.0)
+    assert on_fins(h)[1] == pytest.approx(film[1], rel=1e-6)
+
+
+@pytest.mark.parametrize("core", [None, CoreGeometry()])
+def test_a_radiator_with_aluminium_fins_is_a_little_weaker_and_says_so(core):
+    raw = {"id": "r", "kind": "radiator", "section_mm": 120, "sections": 2, "thickness_mm": 28, "core": core}
+    copper, aluminium = (Radiator(**raw, metal=metal) for metal in ("copper", "aluminium"))
+    v = np.array([1.0])
+    share = float((core_of(aluminium).conductance_at(v) / core_of(copper).conductance_at(v))[0])
+    assert 0.9 < share < 0.995
+    assert fins_in_words(copper) == f"copper fins; aluminium ones would give {100 * (share - 1):+.0f} %"
+    assert fins_in_words(aluminium).startswith("aluminium fins; copper ones would give +")

@@ -9,7 +9,8 @@ from strategies import recipe, well_known_recipe
 from krill.components.figure_table import FigureTable
 from krill.networks.states import Case
 from krill.networks.structure import PlaceRoute
-from krill.prediction.answer.model_error import DESCRIBED_SHARE, MEASURED_SHARE, model_share
+from krill.prediction.answer.doubt import model_share
+from krill.prediction.answer.model_error import DESCRIBED_SHARE, MEASURED_SHARE, share_of_rise
 from krill.prediction.answer.solving import solve_cases
 
 
@@ -25,7 +26,7 @@ def route_of(solved, place) -> PlaceRoute:
 
 def share(solved, table: FigureTable, place="processor-core"):
     T = solved.solution.temperature[0]
-    return model_share(table, route_of(solved, place), T, 24.0)
+    return share_of_rise(table, route_of(solved, place), T, 24.0)
 
 
 def test_a_machine_described_by_classes_is_off_by_what_the_page_found(solved):
@@ -62,7 +63,7 @@ def test_what_is_measured_of_the_rise_counts_by_its_kelvins(solved):
 def test_known_parts_narrow_the_model_too(solved):
     known = well_known_recipe()
     told = solve_cases(known, [Case(known.workloads[-1], 24.0)])
-    assert told.model_share(0, "processor-core") < solved.model_share(0, "processor-core")
+    assert model_share(told, 0, "processor-core") < model_share(solved, 0, "processor-core")
 
 
 def rows(true_share, seed):

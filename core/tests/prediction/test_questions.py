@@ -175,6 +175,56 @@ def test_own_level_points_and_marks_for_what_stands_close():
     assert all("common practice" in mark.text for mark in on_grille.marks + starved.marks)
 
 
+def blown(class_id, rpm, level_dba, **more):
+    """One fan at full speed beside a quiet one: the notices and the sound of it."""
+    loud = fan("a", **{"class": class_id, "rated_rpm": sure(rpm), "level_dba": sure(level_dba)} | more)
+    raw = machine(
+        [loud, fan("b", level_dba=sure(30.0)), opening("grille")], [], [path("p", "out", "out", "a", "b", "grille")]
+    )
+    found = predict(read_object(raw), samples=0).workloads[0]
+    return found.sound.sources, [n.text for n in found.notices if "blade tone" in n.text]
+
+
+@pytest.mark.parametrize(
+    ("class_id", "rpm", "tone", "said"),
+    [
+        ("fan_40x20", 6900, 805.0, True),  # seven blades
+        ("fan_40x20", 6800, 793.3, False),
+        ("fan_92x14", 2500, 375.0, False),  # nine
+        ("fan_blower_75x30", 3000, 1500.0, True),  # thirty
+    ],
+)
+def test_a_blade_tone_where_the_ear_is_keenest_is_said(class_id, rpm, tone, said):
+    sources, texts = blown(class_id, rpm, 40.0)
+    assert next(s.tone_hz for s in sources if s.address == "a") == pytest.approx(tone, rel=1e-3)
+    assert next(s.tone_hz for s in sources if s.address == "b") is None
+    assert bool(texts) is said
+    if said:
+        assert f"{tone:.0f} Hz" in texts[0]
+        assert "5 dB more" in texts[0]
+
+
+def test_a_tone_that_the_rest_drowns_is_not_said():
+    assert not blown("fan_40x20", 8000, 20.0)[1]
+
+
+@pytest.mark.parametrize(("held", "more_db"), [("foam", -5.0), ("hard", 6.0)])
+def test_a_pump_on_foam_is_quieter_and_one_hard_on_a_panel_louder(held, more_db):
+    """Common practice: 5 ± 3 dB less, 6 ± 3 dB more."""
+    raw = raw_recipe()
+
+    def pump():
+        sources = predict(read_object(raw), ["both"], samples=0).workloads[0].sound.sources
+        return next(source for source in sources if source.address == "pump")
+
+    usual = pump()
+    next(part for part in raw["parts"] if part["id"] == "pump")["held"] = held
+    now = pump()
+    assert now.level_dba - usual.level_dba == pytest.approx(more_db)
+    assert [mark.db for mark in now.marks] == [more_db]
+    assert usual.marks == []
+
+
 def test_speed_for_a_wanted_level_gives_that_level():
     build = recipe()
     found = speed_for_level(build, "both", 33.0)

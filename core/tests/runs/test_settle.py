@@ -112,13 +112,16 @@ def test_a_settled_log_of_one_constant_is_as_sharp_as_a_fit_that_is_told_so():
 def test_logs_of_simulated_machines_read_with_their_builds_own_network():
     """Hidden deviations, a drifting room, 10 to 120 min, sensors of 0.1, 0.5 and 1 K; the build knows none of it."""
     found, alone = Found.nothing(), Found.nothing()
-    for seed in range(20):
+    of_kind = {kind: Found.nothing() for kind in MACHINES}
+    for seed in range(24):
         for t, y, beside, truth in bench_log(seed):
             read = settle(t, y, beside)
             found.add(read, truth, truth - read.last)
+            of_kind[list(MACHINES)[seed % len(MACHINES)]].add(read, truth, truth - read.last)
             alone.add(settle(t, y, Beside(beside.resolution, beside.room)), truth, truth - read.last)
     assert len(found.covered) > 80
     assert 0.85 <= found.coverage <= 0.95
+    assert min(kind.coverage for kind in of_kind.values()) >= 0.8
     assert found.false_settled <= 0.02 * len(found.covered)
     assert alone.coverage >= 0.85
     assert np.median(found.halves) < 0.6 * np.median(alone.halves)

@@ -11,6 +11,7 @@ from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
 from krill.networks.states import Case
 from krill.numerics.sampling import band_90
+from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.solving import try_cases
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
@@ -345,7 +346,7 @@ def test_shares_give_the_bands_of_the_draws_they_are_taken_from(workload):
     solved = try_cases(build, [case], 80)
     half = halves(solved, shares)[0]
     for place, one in zip(margins(solved)[0], half, strict=True):
-        _, high = band_90(solved.place_samples(0, place))
+        _, high = band_90(place_samples(solved, 0, place))
         central = solved.solution.temperature[0, solved.structure.node_of[place]]
         assert one == pytest.approx(high - central, rel=1e-9)
 

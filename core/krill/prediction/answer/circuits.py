@@ -6,8 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.edges import MoverEdges
+from krill.components.radiator import fins_in_words
 from krill.document.build import AirPath, Loop
-from krill.document.parts import Pump
+from krill.document.parts import Pump, Radiator
 from krill.networks.flow_structure import LEAK, FlowStructure, owner
 from krill.physics.atmosphere import air_density
 from krill.prediction.answer.hydraulics import (
@@ -99,6 +100,7 @@ def _loop_elements(solved: Solved, loop: Loop, row: int, edges: list[int], densi
                 limit_kpa=None if limit is None else limit / 1000,
                 inlet_c=inlet,
                 outlet_c=outlet,
+                detail=fins_in_words(part) if isinstance(part, Radiator) else "",
             )
         )
     return elements

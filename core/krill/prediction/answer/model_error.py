@@ -18,7 +18,7 @@ MEASURED_SHARE = 0.05
 DESCRIBED_SHARE = 0.10
 
 
-def model_share(table: FigureTable, route: PlaceRoute, T: Array, room_c: float) -> float:
+def share_of_rise(table: FigureTable, route: PlaceRoute, T: Array, room_c: float) -> float:
     """Half width as a share of the rise, between both by how much of the rise rests on guesses; ``T`` (node,)."""
     rise = float(T[route.layers[0].inner] if route.layers else room_c) - room_c
     steps = [(layers[0], abs(float(T[layers[0].inner] - T[layers[0].outer]))) for layers in route.steps]

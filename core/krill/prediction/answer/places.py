@@ -8,6 +8,7 @@ from krill.document.parts import Place
 from krill.errors import DocumentRefused, Problem
 from krill.networks.structure import PlaceRoute
 from krill.numerics.sampling import band_90
+from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.hops import route_hops
 from krill.prediction.answer.result import Band, PlaceResult, SideWay, Status, Throttled
 from krill.prediction.answer.route_watts import step_watts, stream_start
@@ -109,7 +110,7 @@ def _band(solved: Solved, case: int, place: Place) -> Band | None:
     """Of a place that throttles never beyond its limit: what warms it more costs it watts."""
     if solved.samples == 0:
         return None
-    drawn = solved.place_samples(case, place.id)
+    drawn = place_samples(solved, case, place.id)
     limit = solved.table.figures.get(f"{place.id}/at_c/throttle")
     if place.throttles and limit is not None and solved.cases[case].throttles:
         drawn = np.minimum(drawn, limit.value)
@@ -122,7 +123,7 @@ def _margin_band(solved: Solved, case: int, place: Place, kind: str, limit_c: fl
     drawn = solved.network.values.drawn(f"{place.id}/at_c/{kind}")
     if drawn is None:
         return Band(low=limit_c - band.high, high=limit_c - band.low)
-    low, high = band_90(drawn[solved.drawn(case)] - solved.place_samples(case, place.id))
+    low, high = band_90(drawn[solved.drawn(case)] - place_samples(solved, case, place.id))
     return Band(low=float(low), high=float(high))
 
 

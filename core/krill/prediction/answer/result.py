@@ -102,6 +102,7 @@ class LoopElement:
     limit_kpa: float | None
     inlet_c: float
     outlet_c: float
+    detail: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -271,7 +272,7 @@ class PipeResult:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SoundMark:
-    """What a fan pays for where it stands, by common practice."""
+    """What a fan or pump pays, or gains, by where it stands and how it is held, by common practice."""
 
     text: str
     db: float
@@ -279,9 +280,12 @@ class SoundMark:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SoundSource:
+    """``tone_hz`` is the blade tone of a fan whose blades are known."""
+
     address: str
     name: str
     level_dba: float
+    tone_hz: float | None
     marks: list[SoundMark]
 
 

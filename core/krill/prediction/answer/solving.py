@@ -16,10 +16,9 @@ from krill.networks.coupled import CoupledNetwork, CoupledSolution
 from krill.networks.pattern import ThermalPattern
 from krill.networks.states import Case, MachineStates
 from krill.networks.structure import Structure, structure_of
-from krill.numerics.sampling import QUANTILE_90, band_90, normal_draws
+from krill.numerics.sampling import band_90
 from krill.physics.properties import FluidState
 from krill.prediction.answer.model import Model
-from krill.prediction.answer.model_error import model_share
 from krill.prediction.answer.result import Band
 
 Array = NDArray[np.float64]
@@ -86,21 +85,6 @@ class Solved:
     def drawn(self, case: int) -> slice:
         """Rows of the draws of a case."""
         return slice(case * self.stride + 1, (case + 1) * self.stride)
-
-    def place_samples(self, case: int, place: str) -> Array:
-        """Drawn temperatures of a place with the model's own error, C (samples,)."""
-        node = self.structure.node_of[place]
-        rows = self.drawn(case)
-        room = self.solution.temperature[rows, self.network.pattern.given[0]]
-        rise = self.solution.temperature[rows, node] - room
-        normal = normal_draws(self.seed, f"model/{place}", self.samples)
-        return np.asarray(room + rise * (1.0 + self.model_share(case, place) / QUANTILE_90 * normal))
-
-    def model_share(self, case: int, place: str) -> float:
-        """Half width of what the model may be off at a place, as a share of its rise."""
-        T = self.solution.temperature[self.central(case)]
-        route = next(route for route in self.structure.routes if route.place.id == place)
-        return model_share(self.table, route, T, float(T[self.network.pattern.given[0]]))
 
 
 def drawn_band(solved: Solved, row: int, values: Array) -> Band | None:

@@ -3,6 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.catalogue.classes import classes
 from krill.document.build import leaves
 from krill.document.parts import Fan, Gap, Mover, Opening, Radiator
 from krill.physics.sound import level_at_distance, level_at_speed, level_sum
@@ -15,6 +16,8 @@ SILENT_DBA, NOT_HEARD_DBA = 0.0, -200.0
 SLOWEST_HEARD = 0.02
 #: what a fan pays at equal speed on a radiator or grille, and starved by a closed panel (common practice, 3-6 and 5-10 dB)
 ON_FACE_DB, STARVED_DB, STARVED_MM = 4.0, 7.0, 10.0
+#: of a pump by how it is held (common practice, ± 3 dB)
+HELD_DB = {"foam": ("on foam (common practice)", -5.0), "hard": ("hard on a panel (common practice)", 6.0)}
 
 
 def sound_result(solved: Solved, case: int) -> SoundResult:
@@ -26,9 +29,7 @@ def sound_result(solved: Solved, case: int) -> SoundResult:
     one = slice(row, row + 1)
     speeds = {mover: speed[one] for mover, speed in solved.solution.speeds.items()}
     heard = _heard(solved, one, speeds)
-    sources = [
-        _source(mover, _marks_of(solved, mover), float(level[0])) for mover, level in heard if level[0] > NOT_HEARD_DBA
-    ]
+    sources = [_source(solved, mover, row, float(level[0])) for mover, level in heard if level[0] > NOT_HEARD_DBA]
     ceiling = solved.cases[case].workload.sound_ceiling_dba
     return SoundResult(
         total_dba=float(_total([level for _, level in heard], 1)[0]),
@@ -77,8 +78,23 @@ def _heard(solved: Solved, rows: slice, speeds: dict[str, Array]) -> list[tuple[
     return found
 
 
-def _source(mover: Mover, marks: list[SoundMark], level: float) -> SoundSource:
-    return SoundSource(address=mover.id, name=mover.name or mover.id, level_dba=level, marks=marks)
+def _source(solved: Solved, mover: Mover, row: int, level: float) -> SoundSource:
+    return SoundSource(
+        address=mover.id,
+        name=mover.name or mover.id,
+        level_dba=level,
+        tone_hz=_blade_tone(solved, mover, row),
+        marks=_marks_of(solved, mover),
+    )
+
+
+def _blade_tone(solved: Solved, mover: Mover, row: int) -> float | None:
+    """Blades past a strut in a second; None of a pump, and of a fan whose class does not say how many it has."""
+    known = classes().get(mover.class_ or "")
+    if known is None or "blades" not in known.extra:
+        return None
+    rpm = float(solved.solution.speeds[mover.id][row]) * solved.figure(f"{mover.id}/rated_rpm", row)
+    return known.extra["blades"] * rpm / 60
 
 
 def _level(solved: Solved, mover: Mover, rows: slice, speed: Array) -> Array:
@@ -93,7 +109,12 @@ def _level(solved: Solved, mover: Mover, rows: slice, speed: Array) -> Array:
 
 
 def _marks_of(solved: Solved, mover: Mover) -> list[SoundMark]:
-    return _marks(solved, mover) if isinstance(mover, Fan) else []
+    if isinstance(mover, Fan):
+        return _marks(solved, mover)
+    if mover.held is None:
+        return []
+    text, db = HELD_DB[mover.held]
+    return [SoundMark(text=text, db=db)]
 
 
 def _marks(solved: Solved, fan: Fan) -> list[SoundMark]:

@@ -23,6 +23,7 @@ from krill.prediction.notices.loops import coolant_notices, loop_notices
 from krill.prediction.notices.notice import note, warning
 from krill.prediction.notices.ranges import range_notices
 from krill.prediction.notices.solids import solid_notices
+from krill.prediction.notices.sound import sound_notices
 from krill.prediction.notices.workload import workload_notices
 
 SUPPLY_HEADROOM = 0.8
@@ -68,7 +69,7 @@ def _cold(
     """Notices that are no matter of temperatures."""
     yield from loop_notices(solved, loops)
     yield from air_notices(solved, case, air)
-    yield from _sound(sound)
+    yield from sound_notices(sound)
     yield from _supply(solved, case)
     yield from _feeds(solved)
     yield from _movers(solved, case)
@@ -87,19 +88,6 @@ def _places(places: list[PlaceResult]) -> Iterator[Notice]:
             yield warning(place.address, f"{place.name} throttles: {place.because}.")
         elif place.status == "unknown":
             yield note(place.address, f"{place.name}: {place.because}.")
-
-
-def _sound(sound: SoundResult) -> Iterator[Notice]:
-    ceiling, band = sound.ceiling_dba, sound.band_dba
-    if ceiling is None:
-        return
-    level = f"{sound.total_dba:.1f} dBA at {sound.at_m:g} m"
-    if (sound.total_dba if band is None else band.low) > ceiling:
-        yield warning("sound", f"{level} is over the ceiling of {ceiling:g} dBA.")
-    elif band is not None and band.high > ceiling:
-        yield note(
-            "sound", f"{level} may be over the ceiling of {ceiling:g} dBA: {band.low:.0f} to {band.high:.0f} dBA."
-        )
 
 
 def _supply(solved: Solved, case: int) -> Iterator[Notice]:

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
+from krill.prediction.answer.extrapolated import COOLER_SHARE, MOVING_M_S, PLATE_L_MIN, VAPOUR_C, beyond
 from krill.prediction.answer.hop_laws import LAYER_SOURCES
 from krill.prediction.answer.result import AirElement, BodyResult, LoopResult, Notice, PipeResult, ZoneResult
 from krill.prediction.answer.solving import Solved
@@ -11,11 +12,6 @@ from krill.prediction.notices.notice import note
 
 #: a side that gives off less than this is not worth a word about its law
 LITTLE_W: Final = 0.05
-#: l/min through a plate, share of a cooler's rated air flow, C of a pipe's vapour, m/s past bare parts: where their laws hold
-PLATE_L_MIN: Final = (0.3, 6.0)
-COOLER_SHARE: Final = (0.05, 2.0)
-VAPOUR_C: Final = (20.0, 150.0)
-MOVING_M_S: Final = (0.0, 3.0)
 MOVING_AIR: Final = "Bare parts in moving air, still and moving by cubes"
 
 
@@ -53,10 +49,6 @@ def range_notices(
         yield note(same[0].address, f"Outside the range of its law, an extrapolation: {on} ({law}; {same[0].valid}).")
 
 
-def _beyond(value: float, valid: tuple[float, float]) -> bool:
-    return not valid[0] <= value <= valid[1]
-
-
 def _of_layer(kind: str, address: str, on: str) -> _Use:
     name, _, valid = LAYER_SOURCES[kind]
     return _Use(address, on, name, valid)
@@ -75,25 +67,25 @@ def _plates(solved: Solved, loops: list[LoopResult]) -> Iterator[_Use]:
     }
     for loop in loops:
         for element in loop.elements:
-            if element.address in pressed_on and _beyond(abs(element.flow_l_min), PLATE_L_MIN):
+            if element.address in pressed_on and beyond(abs(element.flow_l_min), PLATE_L_MIN):
                 yield _of_layer("plate", element.address, element.name)
 
 
 def _coolers(solved: Solved, air: list[AirElement]) -> Iterator[_Use]:
     for element in air:
         rated = 3600 * solved.figure(f"{element.address}/rated_airflow_m3_h", 0, 0.0)
-        if element.kind == "cooler" and rated and _beyond(abs(element.airflow_m3_h) / rated, COOLER_SHARE):
+        if element.kind == "cooler" and rated and beyond(abs(element.airflow_m3_h) / rated, COOLER_SHARE):
             yield _of_layer("stream", element.address, element.name)
 
 
 def _pipes(pipes: list[PipeResult]) -> Iterator[_Use]:
     for pipe in pipes:
-        if _beyond(pipe.vapour_c, VAPOUR_C):
+        if beyond(pipe.vapour_c, VAPOUR_C):
             yield _of_layer("pipes", pipe.address, pipe.name)
 
 
 def _moving_air(solved: Solved, zones: list[ZoneResult]) -> Iterator[_Use]:
     breathed = {route.zone for route in solved.structure.routes}
     for zone in zones:
-        if zone.address in breathed and zone.velocity_m_s is not None and _beyond(zone.velocity_m_s, MOVING_M_S):
+        if zone.address in breathed and zone.velocity_m_s is not None and beyond(zone.velocity_m_s, MOVING_M_S):
             yield _Use(zone.address, zone.name, MOVING_AIR, "0 to 3 m/s")

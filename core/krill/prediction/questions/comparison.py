@@ -2,6 +2,7 @@
 
 from krill.document.build import Build
 from krill.numerics.sampling import band_90
+from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.result import Band, Comparison, DifferenceSays, PlaceDifference
@@ -63,7 +64,7 @@ def _difference(a: Solved, b: Solved, place: str, name: str) -> PlaceDifference:
     passes = False
     if first is not None and second is not None:
         if a.samples and b.samples:
-            low, high = band_90(b.place_samples(0, place) - a.place_samples(0, place))
+            low, high = band_90(place_samples(b, 0, place) - place_samples(a, 0, place))
             band = Band(low=float(low), high=float(high))
         difference = second - first
         says = _says(difference, band)

@@ -2,7 +2,7 @@
   import { client, faultsOf, type Fault, type Schemas, type WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
-  import { fixed } from "$lib/units/format";
+  import { fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
 
   /** The sum of sound by source, and the fan speeds that would make a wanted level. */
@@ -13,6 +13,15 @@
   let found = $state.raw<Schemas["SpeedForLevel"] | null>(null);
   let faults = $state.raw<Fault[]>([]);
   const target = $derived(wanted ?? sound.ceiling_dba ?? Math.round(sound.total_dba));
+
+  const marks = $derived([
+    ...new Map(sound.sources.flatMap((s) => s.marks).map((mark) => [mark.text, mark.db])).entries(),
+  ].map(([text, db]) => [db, text] as const));
+
+  function marksOf(source: Schemas["SoundSource"]): string {
+    const tone = source.tone_hz === null ? [] : [`blade tone ${fixed(source.tone_hz, 0)} Hz`];
+    return [...source.marks.map((mark) => `${signed(mark.db, 0)} dB ${mark.text}`), ...tone].join("; ");
+  }
 
   async function search() {
     if (!build.document) return;
@@ -39,9 +48,9 @@
   </h2>
   <ul>
     {#each sound.sources.slice(0, 6) as source (source.address)}
-      <li title={source.marks.map((mark) => `+${mark.db} dB ${mark.text}`).join("; ")}>
+      <li title={marksOf(source)}>
         <button class="name" onclick={() => (build.sheet = source.address)}
-          >{source.name}{#if source.marks.length}<sup>+{source.marks[0]!.db}</sup>{/if}</button
+          >{source.name}{#if source.marks.length}<sup>{signed(source.marks[0]!.db, 0)}</sup>{/if}</button
         >
         <span class="bar"><span style:width="{Math.max((100 * source.level_dba) / loudest, 2)}%"></span></span>
         <span class="num">{fixed(source.level_dba)}</span>
@@ -49,9 +58,7 @@
     {/each}
   </ul>
   {#if sound.sources.length > 6}<p class="soft text-sm">and {sound.sources.length - 6} quieter</p>{/if}
-  {#if sound.sources.some((s) => s.marks.length)}
-    <p class="soft text-sm">+4: on a radiator or grille, +7: starved by a close panel (common practice)</p>
-  {/if}
+  {#each marks as [db, text] (text)}<p class="soft text-sm">{signed(db, 0)}: {text}</p>{/each}
   <div class="mt-1 flex flex-wrap items-baseline gap-2">
     <NumberField
       label="All fans for"

@@ -37,8 +37,11 @@
     panel: ["material", "finish", "face", "lies", "outside", "inside", "touched_for"],
     heat_pipe: ["wick"],
     spreader: ["material"],
+    pump: ["held"],
+    radiator: ["metal"],
+    opening: ["made_of", "plastic", "near"],
   };
-  const PRINTED = ["duct", "opening", "obstacle", "gap", "interface", "cooler"];
+  const PRINTED = ["duct", "obstacle", "gap", "interface", "cooler"];
   const NOTHING: Record<string, string> = {
     finish: "as the material is",
     face: "free",
@@ -46,6 +49,7 @@
     touched_for: "not touched",
     plastic: "no plastic",
     near: "not checked",
+    held: "as usual",
   };
   const zones = $derived((build.document?.zones ?? []).map((zone) => [zone.id, zone.name || zone.id] as const));
   const inPath = $derived(
