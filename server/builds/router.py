@@ -33,6 +33,7 @@ from krill.document.build import Build as Document
 from krill.document.reading import read_text, write_object
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
+from krill.sizing.first_size import first_size
 from wire.documents import BuildJson
 from wire.downloads import download, table_download
 from wire.faults import ERRORS, ApiFault, Errors
@@ -49,7 +50,10 @@ def list_builds(request: HttpRequest) -> list[dict[str, Any]]:
 @router.get("/recipes", response={200: list[RecipeOut], ERRORS: Errors}, operation_id="list_recipes")
 def list_recipes(request: HttpRequest) -> list[dict[str, Any]]:
     """Every recipe with the three watt figures that it asks for."""
-    return [{"id": r.id, "name": r.name, "says": r.says, "asks": r.asks} for r in RECIPES.values()]
+    return [
+        {"id": r.id, "name": r.name, "says": r.says, "asks": [ask._asdict() for ask in r.asks]}
+        for r in RECIPES.values()
+    ]
 
 
 @router.post("/builds/recipe", response={201: BuildOut, ERRORS: Errors}, operation_id="create_from_recipe")
@@ -62,7 +66,7 @@ def _from_recipe(data: RecipeIn) -> Document:
     recipe = RECIPES.get(data.recipe)
     if recipe is None:
         raise ApiFault(422, "recipe", f"'{data.recipe}'", ", ".join(RECIPES))
-    return recipe.make(data.processor_w, data.graphics_w, data.rest_w, data.room_c, data.name or recipe.name)
+    return first_size(recipe, (data.processor_w, data.graphics_w, data.rest_w), data.room_c, data.name or recipe.name)
 
 
 @router.post("/recipes/document", response={200: BuildJson, ERRORS: Errors}, operation_id="recipe_document")

@@ -71,11 +71,20 @@ class RecipeIn(Schema):
     name: Annotated[Text, Field(min_length=1, max_length=120)] | None = None
 
 
+class RecipeAsk(Schema):
+    """A watt figure of a recipe: what it starts at, its least, and what the largest first size holds, W."""
+
+    label: str
+    start_w: float
+    least_w: float
+    holds_w: float
+
+
 class RecipeOut(Schema):
     id: str
     name: str
     says: str
-    asks: list[tuple[str, float]]
+    asks: list[RecipeAsk]
 
 
 class ImportIn(Schema):

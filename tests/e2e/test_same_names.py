@@ -18,7 +18,7 @@ VIEWS = ("size", "map", "solve", "fan-curve", "measure", "beside")
 def same_names(recipe: str) -> Build:
     """A recipe's build in which every thing has the same name."""
     made = RECIPES[recipe]
-    raw = write_object(made.make(*(float(watts) for _, watts in made.asks), 24.0, NAME))
+    raw = write_object(made.make(*made.starts, 24.0, NAME))
     for key in ("rooms", "parts", "zones", "loops", "air_paths", "workloads", "recirculations"):
         for item in raw.get(key, []):
             item["name"] = NAME

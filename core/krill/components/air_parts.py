@@ -1,5 +1,6 @@
 """Air-side losses of openings, filters, ducts, gaps, obstacles, coolers and radiators."""
 
+from dataclasses import replace
 from functools import singledispatch
 
 import numpy as np
@@ -113,6 +114,17 @@ def gap(part: Gap, values: Values) -> PowerFigures:
     area = values(f"{part.id}/area_cm2") if part.area_cm2 is not None else span**2
     factor = values(f"{part.id}/factor", 1.0) * values(f"{part.id}/law_loss", 1.0)
     return _on_face(factor * loss_close_panel(values(f"{part.id}/gap_mm") / span), area)
+
+
+def close_mouth(part: Opening | Radiator, figures: PowerFigures, gap_mm: float, values: Values) -> PowerFigures:
+    """An opening or radiator with a wall or table close in front of its face: the loss of a close panel on top of its own."""
+    if isinstance(part, Radiator):
+        area, span = np.asarray(part.sections * section_face(part.section_mm)), np.asarray(part.section_mm / 1000)
+    else:
+        area = values(f"{part.id}/area_cm2")
+        span = np.sqrt(area)
+    loss = values(f"{part.id}/law_near", 1.0) * loss_close_panel(gap_mm / 1000 / span)
+    return replace(figures, coefficient=figures.coefficient + _on_face(loss, area).coefficient)
 
 
 @air_edge.register

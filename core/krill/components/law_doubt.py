@@ -5,7 +5,7 @@ from typing import Final
 
 from krill.components.flat_faces import OTHER_SIDE
 from krill.document.build import Build, leaves
-from krill.document.geometry import lie_of, stand_of
+from krill.document.geometry import close_to, lie_of, stand_of
 from krill.document.parts import Duct, Gap, Obstacle, Place, Tube
 from krill.document.solids import Interface, Lie, Panel, Sink, Stand
 from krill.physics import (  # noqa: F401 - what registers the laws
@@ -49,6 +49,8 @@ def law_doubts(build: Build) -> Iterator[Doubt]:
             yield _published(f"{part.id}/law_loss", "loss of what blocks", "loss_blockage")
         elif isinstance(part, Interface) and part.pressure_kpa is not None:
             yield _published(f"{part.id}/law_joint", "contact of bare faces", "contact_conductance")
+    for part_id in close_to(build):
+        yield _published(f"{part_id}/law_near", "loss of what stands close", "loss_close_panel")
     for place, _ in build.place_owners().values():
         yield from _place(place)
 

@@ -3,8 +3,9 @@
 import math
 from typing import Literal
 
-from krill.document.build import Build
+from krill.document.build import Build, leaves
 from krill.document.part_base import Face, Part
+from krill.document.parts import Gap, Opening, Radiator
 from krill.document.solids import HeatPipe, Lie, Panel, Sink, Stand
 
 Point = tuple[float, float, float]
@@ -104,3 +105,31 @@ def lift_of(build: Build, pipe: HeatPipe) -> float | None:
     if pipe.run_mm is None:
         return None
     return -sum(u * float(r) for u, r in zip(up_of(build), pipe.run_mm, strict=True)) / 1000
+
+
+#: a face this far from the next thing or less pays for it, mm (common practice)
+CLOSE_MM = 30.0
+
+
+def close_to(build: Build) -> dict[str, tuple[str, Face, float]]:
+    """Openings and radiators on a face that something stands close to: (path, face, mm) by part.
+
+    The outermost of each path, where no gap in the path says how close.
+    """
+    near = {face: float(mm) for face, mm in build.housing.nearby_mm.items()}
+    if build.housing.feet_mm is not None:
+        near.setdefault("bottom", float(build.housing.feet_mm))
+    if not near:
+        return {}
+    outside = {zone.id for zone in build.zones if zone.kind == "outside"}
+    found: dict[str, tuple[str, Face, float]] = {}
+    for path in build.air_paths:
+        parts: list[Part] = [build.part(item) for item in leaves(path.elements)]
+        if any(isinstance(part, Gap) or part.class_ == "opening_feet_20" for part in parts):
+            continue
+        for end, order in ((path.start, parts), (path.end, parts[::-1])):
+            mouths = [part for part in order if isinstance(part, Opening | Radiator)]
+            outer = mouths[0] if end in outside and mouths else None
+            if outer is not None and outer.face is not None and near.get(outer.face, math.inf) <= CLOSE_MM:
+                found[outer.id] = (path.id, outer.face, near[outer.face])
+    return found

@@ -123,8 +123,15 @@ class Source(Part):
     places: Annotated[list[Place], Field(min_length=1)]
 
 
+#: how supplies are built, by the fan that is in them
+SupplyForm = Literal["flat", "small_cube", "small_long", "standard_120", "standard_140"]
+
+
 class Supply(Part):
-    """A power supply: its loss follows from what it feeds; it warms the zone that its route ends in."""
+    """A power supply: its loss follows from what it feeds; it warms the zone that its route ends in.
+
+    Its own fan is heard where ``built_as`` says which one it is.
+    """
 
     in_air = True
     takes_routes = True
@@ -135,6 +142,10 @@ class Supply(Part):
     efficiency: Annotated[Figure | None, Quantity("efficiency", group="heat", at_most=1)] = None
     rated_airflow_m3_h: Annotated[Figure | None, _RATED_AIR_FLOW] = None
     pressure_pa: Annotated[Figure | None, _RATED_PRESSURE] = None
+    built_as: Annotated[
+        SupplyForm | None,
+        Described("built as", help="its own fan is heard by its load and the air it breathes", group="sound"),
+    ] = None
     places: Annotated[list[Place], Field(min_length=1)]
 
 

@@ -5,11 +5,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.air_parts import air_edge, duct_leak
+from krill.components.air_parts import air_edge, close_mouth, duct_leak
 from krill.components.coolant_parts import EdgeFigures, MoverFigures, PipeFigures, PowerFigures, coolant_edge
 from krill.components.edges import Curve, EdgeGroup, Medium, MoverEdges, PipeEdges, PowerEdges
 from krill.components.figure_table import Values
 from krill.document.build import Build
+from krill.document.geometry import close_to
+from krill.document.parts import Opening, Radiator
 from krill.networks.flow import TOLERANCE, FlowNetwork, FlowSolution
 from krill.networks.flow_structure import LEAK, FlowStructure, owner
 
@@ -29,7 +31,12 @@ def coolant_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
 def air_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
     """Air-side figures of an edge of an air path; a duct's leak is an edge of its own."""
     part = build.part(owner(edge))
-    return duct_leak(part, values) if edge.endswith(LEAK) else air_edge(part, values)
+    if edge.endswith(LEAK):
+        return duct_leak(part, values)
+    figures, close = air_edge(part, values), close_to(build).get(part.id)
+    if close is not None and isinstance(part, Opening | Radiator) and isinstance(figures, PowerFigures):
+        return close_mouth(part, figures, close[2], values)
+    return figures
 
 
 @dataclass(frozen=True)

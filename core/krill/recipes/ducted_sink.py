@@ -1,5 +1,7 @@
 """Recipe "ducted sink": one blower, one duct, two sinks one behind the other, two outlets."""
 
+from dataclasses import dataclass
+
 from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.common import brief, checked, header, rooms
@@ -22,23 +24,43 @@ from krill.recipes.pieces import (
 )
 
 
-def ducted_sink(first_w: float, second_w: float, rest_w: float, room_c: float, name: str = "Ducted sink") -> Build:
-    """A document with every guess marked as one.
+@dataclass(frozen=True)
+class _Size:
+    """Fan, sinks and duct that go together: the classes, the duct's width and height, its inlet and an outlet."""
 
-    Watts of the part that the air meets first (1-200), of the one behind it (1-200) and of the rest of the box
-    (0.5-100); room 5-45 C. DocumentRefused outside the ranges.
+    fan: str
+    fan_name: str
+    sink: str
+    duct_mm: tuple[float, float]
+    inlet_cm2: float
+    outlet_cm2: float
+    inside_mm: tuple[float, float, float]
+
+
+SMALL = _Size("fan_blower_75x30", "Blower", "cooler_duct_sink_60", (60, 28), 50, 22, (240, 140, 110))
+TOWER = _Size("fan_120x25_strong", "Fan", "cooler_tower_120", (120, 120), 150, 90, (380, 160, 150))
+
+
+def ducted_sink(
+    first_w: float, second_w: float, rest_w: float, room_c: float, name: str = "Ducted sink", *, tower: bool = False
+) -> Build:
+    """A document with every guess marked as one; a ``tower`` stands in a duct of 120 mm with a fan before it.
+
+    Watts of the part that the air meets first (1-120), of the one behind it (1-60) and of the rest of the box
+    (0.5-20); room 5-45 C. DocumentRefused outside the ranges.
     """
-    checked("processor_w", first_w, 1, 200)
-    checked("graphics_w", second_w, 1, 200)
-    checked("rest_w", rest_w, 0.5, 100)
+    checked("processor_w", first_w, 1, 120)
+    checked("graphics_w", second_w, 1, 60)
+    checked("rest_w", rest_w, 0.5, 20)
     checked("room_c", room_c, 5, 45)
+    size = TOWER if tower else SMALL
     return read_object(
         header(name)
         | {
             "brief": brief("full", 1.0),
             "rooms": rooms(room_c),
-            "housing": {"inner_size_mm": [240, 140, 110], "gravity": [0, 0, -1]},
-            "parts": [*_sources(), *_in_the_duct(), *_openings()],
+            "housing": {"inner_size_mm": size.inside_mm, "gravity": [0, 0, -1]},
+            "parts": [*_sources(), *_in_the_duct(size), *_openings(size)],
             "zones": room_and_box(rule(0.8, "40%")),
             "air_paths": _air(),
             "routes": [
@@ -82,14 +104,15 @@ def _sources() -> list[Json]:
     ]
 
 
-def _in_the_duct() -> list[Json]:
-    section = {"width_mm": estimate(60, "5%"), "height_mm": estimate(28, "5%")}
+def _in_the_duct(size: _Size) -> list[Json]:
+    width, height = size.duct_mm
+    section = {"width_mm": estimate(width, "5%"), "height_mm": estimate(height, "5%")}
     leak = {"bends": 1, "leak_cm2": estimate(1.0, "50%"), "leak_zone": "box"}
     return [
         part("interface", "pad-first", "Paste", "paste_ordinary_chip"),
         part("interface", "pad-second", "Pad 1 mm", "pad_1mm_chip"),
-        opening("grille", "Inlet grille", "opening_dense", "left", estimate(50)),
-        fan("blower", "Blower", "fan_blower_75x30", face="left", direction="in"),
+        opening("grille", "Inlet grille", "opening_dense", "left", estimate(size.inlet_cm2)),
+        fan("blower", size.fan_name, size.fan, face="left", direction="in"),
         part(
             "duct",
             "duct-in",
@@ -99,7 +122,7 @@ def _in_the_duct() -> list[Json]:
             **section,
             **leak,
         ),
-        part("cooler", "sink-first", "First sink", "cooler_duct_sink_60"),
+        part("cooler", "sink-first", "First sink", size.sink),
         part(
             "duct",
             "duct-between",
@@ -108,15 +131,15 @@ def _in_the_duct() -> list[Json]:
             length_m=estimate(0.04, "20%"),
             **section,
         ),
-        part("cooler", "sink-second", "Second sink", "cooler_duct_sink_60"),
+        part("cooler", "sink-second", "Second sink", size.sink),
     ]
 
 
-def _openings() -> list[Json]:
+def _openings(size: _Size) -> list[Json]:
     return [
-        opening("outlet-left", "Left outlet", "opening_dense", "front", estimate(22)),
+        opening("outlet-left", "Left outlet", "opening_dense", "front", estimate(size.outlet_cm2)),
         opening("seams", "Seams", "opening_gaps", "top", estimate(6, "40%")),
-        opening("outlet-right", "Right outlet", "opening_dense", "back", estimate(22)),
+        opening("outlet-right", "Right outlet", "opening_dense", "back", estimate(size.outlet_cm2)),
     ]
 
 

@@ -32,24 +32,30 @@ CARD_FANS = ("fan-graphics-left", "fan-graphics-right")
 
 
 def thin_box(
-    processor_w: float, graphics_w: float, rest_w: float, room_c: float, name: str = "Low air cooler in a thin box"
+    processor_w: float,
+    graphics_w: float,
+    rest_w: float,
+    room_c: float,
+    name: str = "Low air cooler in a thin box",
+    *,
+    tall: bool = False,
 ) -> Build:
-    """A document with every guess marked as one.
+    """A document with every guess marked as one; ``tall`` has coolers of 70 mm and a card of the next class.
 
-    Watts of processor (10-130), graphics board (10-160) and the rest of the box (1-150); room 5-45 C. DocumentRefused
+    Watts of processor (10-160), graphics board (10-350) and the rest of the box (1-60); room 5-45 C. DocumentRefused
     outside the ranges.
     """
-    checked("processor_w", processor_w, 10, 130)
-    checked("graphics_w", graphics_w, 10, 160)
-    checked("rest_w", rest_w, 1, 150)
+    checked("processor_w", processor_w, 10, 160)
+    checked("graphics_w", graphics_w, 10, 350)
+    checked("rest_w", rest_w, 1, 60)
     checked("room_c", room_c, 5, 45)
     return read_object(
         header(name)
         | {
             "brief": brief("both"),
             "rooms": rooms(room_c),
-            "housing": {"inner_size_mm": [330, 200, 62], "gravity": [0, 0, -1]},
-            "parts": [*sources(processor_w, graphics_w), *_coolers(processor_w), *_panels()],
+            "housing": {"inner_size_mm": [330, 200, 92 if tall else 62], "gravity": [0, 0, -1]},
+            "parts": [*sources(processor_w, graphics_w), *_coolers(processor_w, tall), *_panels()],
             "zones": [*room_and_box(rule(1.2, "30%")), *card_zones()],
             "air_paths": _air(),
             "recirculations": [_again("processor")],
@@ -134,18 +140,20 @@ def _routes() -> list[Json]:
     ]
 
 
-def _coolers(processor_w: float) -> list[Json]:
-    low = "cooler_low_37" if processor_w <= 75 else "cooler_low_47"
+def _coolers(processor_w: float, tall: bool) -> list[Json]:
+    low = "cooler_low_70" if tall else "cooler_low_37" if processor_w <= 75 else "cooler_low_47"
+    card = "cooler_graphics_150" if tall else "cooler_graphics_low"
+    over_processor, on_card = ("fan_120x15", "fan_92x14") if tall else ("fan_92x14", "fan_60x15")
     return [
         part("interface", "paste-processor", "Paste", "paste_ordinary_lid"),
         part("interface", "paste-graphics", "Paste", "paste_ordinary_chip"),
         part("interface", "pads-memory", "Pads 1 mm", "pad_1mm_chip"),
         part("interface", "pads-regulators", "Pads 1 mm", "pad_1mm_chip"),
         part("cooler", "cooler-processor", "Low cooler", low),
-        part("cooler", "cooler-graphics", "Graphics cooler", "cooler_graphics_low"),
-        fan("fan-processor", "Processor fan", "fan_92x14", face="top", direction="in"),
-        fan("fan-graphics-left", "Graphics fan left", "fan_60x15", face="bottom", direction="in"),
-        fan("fan-graphics-right", "Graphics fan right", "fan_60x15", face="bottom", direction="in"),
+        part("cooler", "cooler-graphics", "Graphics cooler", card),
+        fan("fan-processor", "Processor fan", over_processor, face="top", direction="in"),
+        fan("fan-graphics-left", "Graphics fan left", on_card, face="bottom", direction="in"),
+        fan("fan-graphics-right", "Graphics fan right", on_card, face="bottom", direction="in"),
     ]
 
 

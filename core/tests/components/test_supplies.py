@@ -3,13 +3,16 @@
 import numpy as np
 import pytest
 from machines import box, machine, source, sure
+from strategies import raw_recipe
 
 from krill.catalogue.classes import classes
 from krill.components.figure_table import FigureTable, Values
 from krill.components.supplies import loss_w
+from krill.components.supply_fans import SUPPLY_FANS, supply_fan
 from krill.document.reading import read_object
 from krill.networks.states import Case
 from krill.prediction.answer.solving import solve_cases
+from krill.prediction.predict import predict
 
 
 def supply(part_id="supply", **figures):
@@ -95,3 +98,51 @@ def test_a_supply_of_no_class_loses_as_a_good_one_does():
     tenth, half = losses([40.0, 200.0], rating_w=sure(400), efficiency=sure(0.9))
     expected = (0.0231 + 0.0081 * 0.1 + 0.1175 * 0.01) / (0.0231 + 0.0081 * 0.5 + 0.1175 * 0.25)
     assert tenth / half == pytest.approx(expected, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("form", "load", "inlet_c", "rpm", "dba"),
+    [
+        ("flat", 0.5, 25.0, 6500, 39),
+        ("flat", 0.5, 30.0, 6500, 39),
+        ("flat", 0.3, 40.0, 4500 + 1500, None),
+        ("flat", 1.0, 80.0, 11000, 51),
+        ("small_cube", 0.85, 25.0, 2700, 37),
+        ("small_long", 0.1, 20.0, 700, 12),
+        ("standard_120", 0.7, 25.0, 1100, 23),
+        ("standard_140", 1.0, 25.0, 1500, 34),
+    ],
+)
+def test_a_supplys_own_fan_by_load_and_by_what_it_breathes(form, load, inlet_c, rpm, dba):
+    """Class table (value from memory); between its points straight in the load and in the logarithm of the speed."""
+    found_rpm, found_dba = supply_fan(form, np.array(load), np.array(inlet_c))
+    assert found_rpm == pytest.approx(rpm)
+    if dba is not None:
+        assert found_dba == pytest.approx(dba)
+
+
+@pytest.mark.parametrize("form", list(SUPPLY_FANS))
+def test_more_load_and_warmer_air_are_never_quieter(form):
+    load, inlet = np.meshgrid(np.linspace(0, 1.2, 25), np.linspace(10, 70, 25))
+    rpm, dba = supply_fan(form, load, inlet)
+    for axis in (0, 1):
+        assert np.all(np.diff(rpm, axis=axis) >= 0)
+        assert np.all(np.diff(dba, axis=axis) >= -1e-12)
+
+
+def test_the_fan_in_a_supply_is_heard_in_the_sum():
+    raw = raw_recipe()
+    without = predict(read_object(raw), ["both"], samples=0).workloads[0]
+    assert "supply" not in {source.address for source in without.sound.sources}
+    supply = next(part for part in raw["parts"] if part["id"] == "supply")
+    supply |= {"built_as": "small_cube"}
+    found = predict(read_object(raw), ["both"], samples=0).workloads[0]
+    own = next(source for source in found.sound.sources if source.address == "supply")
+    carried = sum(watts["value"] for watts in raw["workloads"][-1]["watts"].values())
+    load = carried / supply["rating_w"]["value"]  # fans and the pump come on top
+    box = next(zone.temperature_c for zone in found.zones if zone.address == "box")
+    rpm, dba = supply_fan("small_cube", np.array(load), np.array(box))
+    assert own.level_dba == pytest.approx(float(dba) + 20 * np.log10(1 / found.sound.at_m), abs=0.6)
+    assert own.tone_hz == pytest.approx(9 * float(rpm) / 60, rel=0.06)
+    energy = 10 ** (without.sound.total_dba / 10) + 10 ** (own.level_dba / 10)
+    assert found.sound.total_dba == pytest.approx(10 * np.log10(energy), abs=1e-6)

@@ -64,7 +64,7 @@ def test_heights_are_against_gravity_from_the_middle(gravity, height):
 @pytest.mark.parametrize("recipe_id", list(RECIPES))
 def test_every_id_and_figure_of_a_recipe_has_one_address(recipe_id):
     recipe = RECIPES[recipe_id]
-    build = recipe.make(*[start for _, start in recipe.asks], 22.0, "addresses")
+    build = recipe.make(*recipe.starts, 22.0, "addresses")
     ids = [item for item, _ in all_ids(build)]
     assert len(set(ids)) == len(ids)
     addresses = [stated.address for stated in stated_figures(build)]

@@ -63,7 +63,7 @@ def machine_names() -> list[str]:
 def machine(name: str) -> Build:
     if name in RECIPES:
         recipe = RECIPES[name]
-        return recipe.make(*(float(watts) for _, watts in recipe.asks), ROOM_C, name)
+        return recipe.make(*recipe.starts, ROOM_C, name)
     return read_text((SAVED / f"{name}.json").read_text())
 
 

@@ -69,7 +69,7 @@ ALTITUDES = (0, 1000, 2000, 3500, 5000)
 @settings(max_examples=6, deadline=None)
 @given(data=st.data())
 def test_every_machine_gets_warmer_with_altitude(name, data):
-    asked = [data.draw(st.floats(0.3, 1.0)) * watts for _, watts in RECIPES[name].asks]
+    asked = [data.draw(st.floats(0.3, 1.0)) * watts for watts in RECIPES[name].starts]
     raw = write_object(RECIPES[name].make(*asked, 24.0, "machine"))
     for workload in raw["workloads"]:
         workload["movers"] = {

@@ -143,7 +143,7 @@ def test_the_hotter_of_two_places_of_a_card_holds_all_of_it(water):
 @given(st.sampled_from(sorted(RECIPES)), st.floats(0.3, 1.0), st.floats(35.0, 90.0), st.data())
 def test_complementarity_on_every_machine(name, size, limit_c, data):
     recipe = RECIPES[name]
-    raw = write_object(recipe.make(*(size * watts for _, watts in recipe.asks), 22.0, name))
+    raw = write_object(recipe.make(*(size * watts for watts in recipe.starts), 22.0, name))
     places = [p["id"] for part in raw["parts"] for p in part.get("places", []) if part["kind"] == "source"]
     chosen = data.draw(st.lists(st.sampled_from(places), min_size=1, max_size=2, unique=True))
     workload = raw["workloads"][0 if name in ("fanless_housing", "ducted_sink") else -1]["id"]

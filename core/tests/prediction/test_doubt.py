@@ -48,7 +48,7 @@ def test_temperatures_are_drawn_evenly_whatever_their_doubt():
 @pytest.mark.parametrize("name", RECIPES)
 def test_every_law_of_a_build_is_drawn_with_its_registered_scatter(name):
     recipe_ = RECIPES[name]
-    build = recipe_.make(*(watts for _, watts in recipe_.asks), 24.0, name)
+    build = recipe_.make(*recipe_.starts, 24.0, name)
     figures = FigureTable(build).figures
     found = list(law_doubts(build))
     assert found

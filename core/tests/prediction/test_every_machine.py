@@ -22,7 +22,7 @@ NAMES = [*RECIPES, *sorted(path.stem for path in SAVED.glob("*.json"))]
 
 def load(name: str) -> Build:
     if name in RECIPES:
-        return RECIPES[name].make(*(float(watts) for _, watts in RECIPES[name].asks), 25.0, name)
+        return RECIPES[name].make(*RECIPES[name].starts, 25.0, name)
     return read_text((SAVED / f"{name}.json").read_text())
 
 

@@ -9,6 +9,7 @@ from strategies import raw_recipe, recipe
 
 from krill.catalogue.shelf import class_shelf
 from krill.document.curve_text import read_curve
+from krill.document.geometry import close_to
 from krill.document.reading import read_object, write_object
 from krill.document.shelf import read_item, read_shelf, write_item
 from krill.errors import DocumentRefused
@@ -316,7 +317,7 @@ def test_the_heat_of_a_supply(case):  # SF07: P (1/eta - 1)
 
 
 def test_a_radiator_that_breathes_warm_air_and_a_starved_cooler_are_named():
-    warm = raw_recipe(125, 220, 120, 24)
+    warm = raw_recipe(125, 220, 100, 24)
     texts = [n.text for n in predict(read_object(warm), ["both"], samples=0).workloads[0].notices]
     assert any("breathes air" in t and "warmer than the room" in t for t in texts)
     part, route = source("chip", "out")
@@ -332,29 +333,52 @@ def test_a_radiator_that_breathes_warm_air_and_a_starved_cooler_are_named():
     assert any("it is rated at" in t for t in texts)
 
 
-def test_a_wall_close_to_an_opening_asks_for_a_gap():
-    paths = [path("p", "box", "out", "a", "o"), path("q", "out", "box", "seams")]
+def close_to_a_wall(**housing):
     raw = machine(
-        [fan("a", face="back"), opening("o", face="back")],
+        [fan("a", face="back"), opening("o", face="back"), opening("seams", 50, 2)],
         [box("box", 2)],
-        paths,
-        housing={"inner_size_mm": [300, 200, 200], "nearby_mm": {"back": 12}},
+        [path("p", "box", "out", "a", "o"), path("q", "out", "box", "seams")],
+        housing={"inner_size_mm": [300, 200, 200], **housing},
     )
-    raw["parts"].append(opening("seams", 50, 2))
+    return raw
 
-    def notices():
-        return [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
 
-    assert any("opens on the back, 12 mm from the next thing" in t for t in notices())
-    raw["parts"].append({"id": "wall", "kind": "gap", "gap_mm": 12, "span_mm": 120})
+def test_a_wall_close_to_a_face_costs_what_a_gap_of_the_path_would():
+    """The gap of a housing is typed once: drawing, notice and loss read it."""
+    by_housing = predict(read_object(close_to_a_wall(nearby_mm={"back": 12})), samples=0).workloads[0]
+    assert any("opens on the back, 12 mm from the next thing" in n.text for n in by_housing.notices)
+    raw = close_to_a_wall(nearby_mm={"back": 12})
+    wall = {"id": "wall", "kind": "gap", "gap_mm": sure(12), "span_mm": sure(100), "area_cm2": sure(100)}
+    raw["parts"].append(wall)
     raw["air_paths"][0]["elements"].append("wall")
-    assert not any("from the next thing" in t for t in notices())
+    by_gap = predict(read_object(raw), samples=0).workloads[0]
+    assert not any("from the next thing" in n.text for n in by_gap.notices)
+    free = predict(read_object(close_to_a_wall()), samples=0).workloads[0]
+
+    def flow(result):
+        return next(e.airflow_m3_h for e in result.air if e.address == "a")
+
+    assert flow(by_housing) == pytest.approx(flow(by_gap), rel=1e-6)
+    assert flow(free) > 1.02 * flow(by_housing)
+
+
+@pytest.mark.parametrize(
+    ("housing", "counted"), [({"nearby_mm": {"back": 30}}, True), ({"nearby_mm": {"back": 31}}, False)]
+)
+def test_only_what_stands_within_thirty_millimetres_counts(housing, counted):
+    assert bool(close_to(read_object(close_to_a_wall(**housing)))) is counted
+
+
+def test_feet_are_what_stands_close_to_the_bottom():
+    raw = close_to_a_wall(feet_mm=8)
+    next(p for p in raw["parts"] if p["id"] == "seams")["face"] = "bottom"
+    assert close_to(read_object(raw)) == {"seams": ("q", "bottom", 8.0)}
 
 
 @pytest.mark.parametrize("recipe_id", list(RECIPES))
 def test_every_recipe_answers_from_three_figures(recipe_id):
     known = RECIPES[recipe_id]
-    build = known.make(*[start for _, start in known.asks], 24.0, known.name)
+    build = known.make(*known.starts, 24.0, known.name)
     assert write_object(read_object(write_object(build))) == write_object(build)
     found = predict(build, samples=0)
     for workload in found.workloads:

@@ -83,7 +83,7 @@ def test_a_fan_told_within_what_its_start_duty_may_be(duty, doubtful):
 
 @pytest.mark.parametrize("recipe", RECIPES.values(), ids=lambda recipe: recipe.id)
 def test_recipes_tell_no_fan_what_it_may_not_start_with(recipe):
-    watts = [default for _, default in recipe.asks]
+    watts = list(recipe.starts)
     for workload in predict(recipe.make(*watts, 24.0, recipe.name), samples=0).workloads:
         assert not [notice for notice in workload.notices if "it may stand still" in notice.text]
 

@@ -26,7 +26,7 @@ ROOM_C = 26.0
 
 def made(name):
     recipe = RECIPES[name]
-    return recipe.make(*(float(watts) for _, watts in recipe.asks), ROOM_C, name)
+    return recipe.make(*recipe.starts, ROOM_C, name)
 
 
 def hardest(build):

@@ -7,13 +7,14 @@
   import { session } from "$lib/state/session.svelte";
   import Mark from "$lib/ui/Mark.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
+  import RecipeWatts from "$lib/ui/RecipeWatts.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import PasswordForm from "./PasswordForm.svelte";
 
   let builds = $state.raw<Schemas["BuildCard"][] | null>(null);
   let faults = $state.raw<Fault[]>([]);
-  type Recipe = Omit<Schemas["RecipeOut"], "asks"> & { asks: (string | number)[][] };
+  type Recipe = Schemas["RecipeOut"];
   const EMPTY = "empty";
   let recipes = $state.raw<Recipe[]>([]);
   let recipeId = $state("water_loop");
@@ -21,7 +22,7 @@
   let watts = $state<Record<string, number[]>>({});
   let room = $state(25);
   const recipe = $derived(recipes.find((r) => r.id === recipeId));
-  const figures = $derived(watts[recipeId] ?? recipe?.asks.map(([, start]) => start as number) ?? []);
+  const figures = $derived(watts[recipeId] ?? recipe?.asks.map((ask) => ask.start_w) ?? []);
   let busy = $state(false);
   let changing = $state(false);
 
@@ -145,16 +146,7 @@
         </label>
         <div class="flex flex-wrap gap-x-6 gap-y-2">
           {#if recipe}
-            {#each recipe.asks as [label], i (i)}
-              <NumberField
-                label={String(label)}
-                unit="W"
-                value={figures[i]}
-                low={0.5}
-                high={600}
-                onchange={(v) => setWatts(i, v)}
-              />
-            {/each}
+            <RecipeWatts asks={recipe.asks} {figures} onchange={setWatts} />
           {/if}
           <NumberField label="Room" unit="°C" value={room} low={5} high={45} onchange={(v) => (room = v)} />
         </div>

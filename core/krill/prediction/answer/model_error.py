@@ -15,7 +15,7 @@ Array = NDArray[np.float64]
 
 #: half widths of 90 % as shares of the rise: of what was measured (estimate), and of what is described by classes
 MEASURED_SHARE = 0.05
-DESCRIBED_SHARE = 0.10
+DESCRIBED_SHARE = 0.15
 
 
 def share_of_rise(table: FigureTable, route: PlaceRoute, T: Array, room_c: float) -> float:

@@ -1,11 +1,12 @@
-"""Sound of all movers at the listener."""
+"""Sound of all movers, and of the fans inside supplies, at the listener."""
 
 import numpy as np
 from numpy.typing import NDArray
 
 from krill.catalogue.classes import classes
+from krill.components.supply_fans import SUPPLY_FANS, supply_fan
 from krill.document.build import leaves
-from krill.document.parts import Fan, Gap, Mover, Opening, Radiator
+from krill.document.parts import Fan, Gap, Mover, Opening, Radiator, Supply
 from krill.physics.sound import level_at_distance, level_at_speed, level_sum
 from krill.prediction.answer.result import SoundMark, SoundResult, SoundSource
 from krill.prediction.answer.solving import Solved, drawn_band
@@ -14,6 +15,8 @@ Array = NDArray[np.float64]
 
 SILENT_DBA, NOT_HEARD_DBA = 0.0, -200.0
 SLOWEST_HEARD = 0.02
+#: rating of a supply that states none
+UNRATED_W = 500.0
 #: what a fan pays at equal speed on a radiator or grille, and starved by a closed panel (common practice, 3-6 and 5-10 dB)
 ON_FACE_DB, STARVED_DB, STARVED_MM = 4.0, 7.0, 10.0
 #: of a pump by how it is held (common practice, ± 3 dB)
@@ -29,7 +32,7 @@ def sound_result(solved: Solved, case: int) -> SoundResult:
     one = slice(row, row + 1)
     speeds = {mover: speed[one] for mover, speed in solved.solution.speeds.items()}
     heard = _heard(solved, one, speeds)
-    sources = [_source(solved, mover, row, float(level[0])) for mover, level in heard if level[0] > NOT_HEARD_DBA]
+    sources = [_source(solved, part, row, float(level[0])) for part, level in heard if level[0] > NOT_HEARD_DBA]
     ceiling = solved.cases[case].workload.sound_ceiling_dba
     return SoundResult(
         total_dba=float(_total([level for _, level in heard], 1)[0]),
@@ -65,10 +68,14 @@ def _total(levels: list[Array], rows: int) -> Array:
     return np.asarray(np.maximum(level_sum(np.stack(levels), axis=0), SILENT_DBA))
 
 
-def _heard(solved: Solved, rows: slice, speeds: dict[str, Array]) -> list[tuple[Mover, Array]]:
-    """Each mover's level at the listener, (rows,); NOT_HEARD_DBA where it hardly turns."""
+def _heard(solved: Solved, rows: slice, speeds: dict[str, Array]) -> list[tuple[Mover | Supply, Array]]:
+    """Level at the listener of each mover and of supplies with a fan of their own, (rows,); NOT_HEARD_DBA at rest."""
     at_m = float(solved.build.brief.listener_m)
-    found: list[tuple[Mover, Array]] = []
+    found: list[tuple[Mover | Supply, Array]] = [
+        (supply, level_at_distance(own_fan(solved, supply, rows)[1], 1.0, at_m))
+        for supply in solved.build.parts
+        if isinstance(supply, Supply) and supply.built_as is not None
+    ]
     for mover in solved.network.states.movers:
         speed = speeds[mover.id]
         heard = speed >= SLOWEST_HEARD
@@ -78,18 +85,34 @@ def _heard(solved: Solved, rows: slice, speeds: dict[str, Array]) -> list[tuple[
     return found
 
 
-def _source(solved: Solved, mover: Mover, row: int, level: float) -> SoundSource:
+def own_fan(solved: Solved, supply: Supply, rows: slice) -> tuple[Array, Array]:
+    """(rpm, dBA at 1 m) of the fan in a supply, (rows,)."""
+    states, solution = solved.network.states, solved.solution
+    load = states.supply_load(supply, solution.speeds, solution.kept)
+    share = load / solved.network.values(f"{supply.id}/rating_w", UNRATED_W)
+    T = solution.temperature
+    zones = [route.zone for route in solved.structure.routes if route.source == supply.id and route.zone is not None]
+    inlet = T[:, solved.structure.zone_nodes[zones[0]]] if zones else T[:, solved.network.pattern.given[0]]
+    assert supply.built_as is not None
+    return supply_fan(supply.built_as, share[rows], inlet[rows])
+
+
+def _source(solved: Solved, part: Mover | Supply, row: int, level: float) -> SoundSource:
     return SoundSource(
-        address=mover.id,
-        name=mover.name or mover.id,
+        address=part.id,
+        name=part.name or part.id,
         level_dba=level,
-        tone_hz=_blade_tone(solved, mover, row),
-        marks=_marks_of(solved, mover),
+        tone_hz=_blade_tone(solved, part, row),
+        marks=[] if isinstance(part, Supply) else _marks_of(solved, part),
     )
 
 
-def _blade_tone(solved: Solved, mover: Mover, row: int) -> float | None:
+def _blade_tone(solved: Solved, mover: Mover | Supply, row: int) -> float | None:
     """Blades past a strut in a second; None of a pump, and of a fan whose class does not say how many it has."""
+    if isinstance(mover, Supply):
+        if mover.built_as is None:
+            return None
+        return SUPPLY_FANS[mover.built_as].blades * float(own_fan(solved, mover, slice(row, row + 1))[0][0]) / 60
     known = classes().get(mover.class_ or "")
     if known is None or "blades" not in known.extra:
         return None

@@ -5,9 +5,8 @@ from typing import Final
 
 from krill.components.radiator_class import section_range, thickness_range
 from krill.components.radiator_table import section_face
-from krill.document.build import leaves
-from krill.document.part_base import Part
-from krill.document.parts import Cooler, Gap, Radiator
+from krill.document.geometry import close_to
+from krill.document.parts import Cooler, Radiator
 from krill.prediction.answer.result import AirElement, Notice
 from krill.prediction.answer.solving import Solved, room_of
 from krill.prediction.notices.notice import note, warning
@@ -18,7 +17,6 @@ WARM_INTAKE_K = 3.0
 BACKWARDS_M3_H = -0.01
 #: a cooler that gets less than this share of its rated air flow starves
 STARVED_SHARE = 0.3
-CLOSE_MM = 30.0
 
 
 def air_notices(solved: Solved, case: int, air: list[AirElement]) -> Iterator[Notice]:
@@ -99,20 +97,9 @@ OF_ELEMENT: Final[dict[str, Callable[[Solved, int, AirElement], Iterator[Notice]
 
 
 def _close_faces(solved: Solved) -> Iterator[Notice]:
-    """A face with openings that something stands close to, where no gap of its path counts that."""
-    build = solved.build
-    near = {face: float(mm) for face, mm in build.housing.nearby_mm.items()}
-    if build.housing.feet_mm is not None:
-        near.setdefault("bottom", float(build.housing.feet_mm))
-    for path in build.air_paths:
-        parts: list[Part] = [build.part(item) for item in leaves(path.elements)]
-        if any(isinstance(part, Gap) for part in parts) or any(part.class_ == "opening_feet_20" for part in parts):
-            continue
-        faces = {part.face for part in parts if part.has_mouth and part.face is not None}
-        for face in sorted(faces & near.keys()):
-            if near[face] <= CLOSE_MM:
-                yield note(
-                    path.id,
-                    f"{path.name or path.id} opens on the {face}, {near[face]:g} mm from the next thing: "
-                    "put a gap into the path to count what that costs.",
-                )
+    """A face with openings that something stands close to, where no gap of its path says how close."""
+    names = {path.id: path.name or path.id for path in solved.build.air_paths}
+    for path, face, gap in close_to(solved.build).values():
+        yield note(
+            path, f"{names[path]} opens on the {face}, {gap:g} mm from the next thing: what that costs is counted."
+        )

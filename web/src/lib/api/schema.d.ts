@@ -3026,6 +3026,8 @@ export interface components {
         LoopElement: {
             /** Address */
             address: string;
+            /** Detail */
+            detail: string;
             /** Drop Kpa */
             drop_kpa: number;
             /** Flow L Min */
@@ -3832,6 +3834,7 @@ export interface components {
             compute_share?: components["schemas"]["Figure"] | null;
             contact_area_mm2?: components["schemas"]["Figure"] | null;
             heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            hot_core_even_mm2k_w?: components["schemas"]["Figure"] | null;
             hot_core_few_mm2k_w?: components["schemas"]["Figure"] | null;
             hot_core_mm2k_w?: components["schemas"]["Figure"] | null;
             /** Id */
@@ -4105,6 +4108,8 @@ export interface components {
             free_flow_l_min?: components["schemas"]["Figure"] | null;
             from_shelf?: components["schemas"]["ShelfOrigin"] | null;
             heat_capacity_j_k?: components["schemas"]["Figure"] | null;
+            /** Held */
+            held?: ("foam" | "hard") | null;
             highest_kpa?: components["schemas"]["Figure"] | null;
             /** Id */
             id: string;
@@ -4395,6 +4400,20 @@ export interface components {
             work_hours?: (number) | null;
         };
         /**
+         * RecipeAsk
+         * @description A watt figure of a recipe: what it starts at, its least, and what the largest first size holds, W.
+         */
+        RecipeAsk: {
+            /** Holds W */
+            holds_w: number;
+            /** Label */
+            label: string;
+            /** Least W */
+            least_w: number;
+            /** Start W */
+            start_w: number;
+        };
+        /**
          * RecipeIn
          * @description Three watt figures of a recipe: what they stand for is said by ``list_recipes``.
          */
@@ -4433,10 +4452,7 @@ export interface components {
         /** RecipeOut */
         RecipeOut: {
             /** Asks */
-            asks: [
-                string,
-                number
-            ][];
+            asks: components["schemas"]["RecipeAsk"][];
             /** Id */
             id: string;
             /** Name */
@@ -5095,7 +5111,7 @@ export interface components {
         };
         /**
          * SoundMark
-         * @description What a fan pays for where it stands, by common practice.
+         * @description What a fan or pump pays, or gains, by where it stands and how it is held, by common practice.
          */
         SoundMark: {
             /** Db */
@@ -5115,7 +5131,10 @@ export interface components {
             /** Total Dba */
             total_dba: number;
         };
-        /** SoundSource */
+        /**
+         * SoundSource
+         * @description ``tone_hz`` is the blade tone of a fan whose blades are known.
+         */
         SoundSource: {
             /** Address */
             address: string;
@@ -5125,6 +5144,8 @@ export interface components {
             marks: components["schemas"]["SoundMark"][];
             /** Name */
             name: string;
+            /** Tone Hz */
+            tone_hz: number | null;
         };
         /** Source */
         Source: {
@@ -5472,8 +5493,12 @@ export interface components {
         /**
          * Supply
          * @description A power supply: its loss follows from what it feeds; it warms the zone that its route ends in.
+         *
+         *     Its own fan is heard where ``built_as`` says which one it is.
          */
         Supply: {
+            /** Built As */
+            built_as?: ("flat" | "small_cube" | "small_long" | "standard_120" | "standard_140") | null;
             /** Class */
             class?: string | null;
             /** Direction */
@@ -5666,7 +5691,7 @@ export interface components {
              * @default all
              * @enum {string}
              */
-            cores?: "all" | "few";
+            cores?: "all" | "few" | "even";
             /** Duration Min */
             duration_min?: (number) | null;
             /** Id */

@@ -88,7 +88,8 @@
       </select></label
     >
     {#if !known && share !== null}
-      <span class="soft">{fixed(100 * share, 0)} % ± {fixed(50 * share, 0)}, by class: weak, measure the intake air</span
+      <span class="soft"
+        >{fixed(100 * share, 0)} % ± {fixed(50 * share, 0)}, by class: weak, measure the intake air</span
       >
     {/if}
   {/if}

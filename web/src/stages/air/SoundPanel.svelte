@@ -14,9 +14,11 @@
   let faults = $state.raw<Fault[]>([]);
   const target = $derived(wanted ?? sound.ceiling_dba ?? Math.round(sound.total_dba));
 
-  const marks = $derived([
-    ...new Map(sound.sources.flatMap((s) => s.marks).map((mark) => [mark.text, mark.db])).entries(),
-  ].map(([text, db]) => [db, text] as const));
+  const marks = $derived(
+    [...new Map(sound.sources.flatMap((s) => s.marks).map((mark) => [mark.text, mark.db])).entries()].map(
+      ([text, db]) => [db, text] as const,
+    ),
+  );
 
   function marksOf(source: Schemas["SoundSource"]): string {
     const tone = source.tone_hz === null ? [] : [`blade tone ${fixed(source.tone_hz, 0)} Hz`];

@@ -2,8 +2,8 @@
   import { opened, replaceBy } from "$lib/document/build";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
-
   import NumberField from "$lib/ui/NumberField.svelte";
+  import RecipeWatts from "$lib/ui/RecipeWatts.svelte";
   import NumberFields, { type FieldSpec } from "$lib/ui/NumberFields.svelte";
   import Faults from "$lib/ui/Faults.svelte";
 
@@ -13,7 +13,7 @@
     begun,
   }: { build: BuildState; begun: (wanted: { margin: number; sound: number; height: number | null }) => Promise<void> } =
     $props();
-  type Recipe = Omit<Schemas["RecipeOut"], "asks"> & { asks: (string | number)[][] };
+  type Recipe = Schemas["RecipeOut"];
   let recipes = $state.raw<Recipe[]>([]);
   let recipeId = $state("water_loop");
   let watts = $state<number[]>([]);
@@ -26,8 +26,8 @@
     { key: "height", label: "Stack at most", unit: "mm", low: 10, high: 500, width: 84 },
   ];
   const recipe = $derived(recipes.find((r) => r.id === recipeId));
-  const figures = $derived(recipe?.asks.map(([, start], i) => watts[i] ?? (start as number)) ?? []);
-  void client.GET("/api/recipes").then(({ data }) => (recipes = (data ?? []) as Recipe[]));
+  const figures = $derived(recipe?.asks.map((ask, i) => watts[i] ?? ask.start_w) ?? []);
+  void client.GET("/api/recipes").then(({ data }) => (recipes = data ?? []));
 
   async function start(event: SubmitEvent) {
     event.preventDefault();
@@ -71,16 +71,11 @@
     <span class="soft">{recipe?.says}</span></label
   >
   <p class="flex flex-wrap gap-x-6 gap-y-2">
-    {#each recipe?.asks ?? [] as [label], i (i)}
-      <NumberField
-        label={String(label)}
-        unit="W"
-        value={figures[i]}
-        low={0.5}
-        high={600}
-        onchange={(v) => (watts = figures.map((old, at) => (at === i ? v : old)))}
-      />
-    {/each}
+    {#if recipe}<RecipeWatts
+        asks={recipe.asks}
+        {figures}
+        onchange={(i, v) => (watts = figures.map((old, at) => (at === i ? v : old)))}
+      />{/if}
     <NumberField label="Room" unit="°C" value={build.room} low={5} high={45} onchange={(v) => build.setRoom(v)} />
   </p>
   <p class="flex flex-wrap gap-x-6 gap-y-2">

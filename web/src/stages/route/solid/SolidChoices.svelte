@@ -38,6 +38,7 @@
     heat_pipe: ["wick"],
     spreader: ["material"],
     pump: ["held"],
+    supply: ["built_as"],
     radiator: ["metal"],
     opening: ["made_of", "plastic", "near"],
   };
@@ -50,6 +51,7 @@
     plastic: "no plastic",
     near: "not checked",
     held: "as usual",
+    built_as: "its fan not counted",
   };
   const zones = $derived((build.document?.zones ?? []).map((zone) => [zone.id, zone.name || zone.id] as const));
   const inPath = $derived(

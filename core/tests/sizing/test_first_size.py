@@ -1,0 +1,53 @@
+"""The first size of a recipe holds what its range says, and is no larger than it needs to be."""
+
+import pytest
+
+from krill.document.reading import write_object
+from krill.recipes.book import RECIPES
+from krill.sizing.first_size import first_size, holds_everywhere
+
+ROOM_C = 23.0
+ENDS = [(name, index) for name, recipe in RECIPES.items() for index in range(len(recipe.asks))]
+
+
+def with_one_at(name, index, watts):
+    asked = list(RECIPES[name].starts)
+    asked[index] = watts
+    return first_size(RECIPES[name], tuple(asked), ROOM_C, name)
+
+
+@pytest.mark.parametrize(("name", "index"), ENDS)
+def test_the_first_size_holds_to_the_end_of_its_range(name, index):
+    ask = RECIPES[name].asks[index]
+    assert ask.least_w <= ask.start_w <= ask.holds_w
+    for watts in (ask.least_w, ask.start_w, ask.holds_w):
+        assert holds_everywhere(with_one_at(name, index, watts)), (ask.label, watts)
+
+
+@pytest.mark.parametrize(("name", "index"), ENDS)
+def test_a_quarter_more_is_more_than_it_holds(name, index):
+    ask = RECIPES[name].asks[index]
+    assert not holds_everywhere(with_one_at(name, index, 1.25 * ask.holds_w)), ask.label
+
+
+@pytest.mark.parametrize(("name", "small", "large"), [("thin_box", 65, 125), ("ducted_sink", 30, 60)])
+def test_the_smallest_size_that_holds_is_taken(name, small, large):
+    recipe = RECIPES[name]
+    assert len(recipe.sizes) == 2
+
+    def height(watts):
+        return write_object(with_one_at(name, 0, watts))["housing"]["inner_size_mm"]
+
+    _, second, rest = recipe.starts
+    by_size = [
+        write_object(make(small, second, rest, ROOM_C, name))["housing"]["inner_size_mm"] for make in recipe.sizes
+    ]
+    assert height(small) == by_size[0]
+    assert height(large) == by_size[1]
+
+
+def test_more_than_any_size_holds_is_made_in_the_largest():
+    recipe = RECIPES["ducted_sink"]
+    made = first_size(recipe, (120.0, 12.0, 4.0), ROOM_C, "hot")
+    assert made.part("sink-first").class_ == "cooler_tower_120"
+    assert not holds_everywhere(made)

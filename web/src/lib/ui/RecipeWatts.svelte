@@ -1,0 +1,38 @@
+<script lang="ts">
+  import type { Schemas } from "$lib/api/client";
+  import { fixed } from "$lib/units/format";
+  import NumberField from "./NumberField.svelte";
+
+  /** The three watt figures of a recipe, and what its first size holds of each. */
+  let {
+    asks,
+    figures,
+    onchange,
+  }: {
+    asks: Schemas["RecipeOut"]["asks"];
+    figures: number[];
+    onchange: (index: number, watts: number) => void;
+  } = $props();
+  const whole = (watts: number) => fixed(watts, watts < 10 && watts % 1 ? 1 : 0);
+  const beyond = $derived(
+    asks.flatMap((ask, i) => ((figures[i] ?? 0) > ask.holds_w ? [`${ask.label} to ${whole(ask.holds_w)} W`] : [])),
+  );
+</script>
+
+{#each asks as ask, i (i)}
+  <span title="its first size holds {whole(ask.least_w)} to {whole(ask.holds_w)} W">
+    <NumberField
+      label={ask.label}
+      unit="W"
+      value={figures[i]}
+      low={ask.least_w}
+      high={600}
+      onchange={(watts) => onchange(i, watts)}
+    />
+  </span>
+{/each}
+{#if beyond.length}
+  <p class="soft w-full text-sm" role="status">
+    Its largest first size holds {beyond.join(", ")}: more is made, is too hot at first, and wants Size it.
+  </p>
+{/if}
