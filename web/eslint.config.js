@@ -24,7 +24,14 @@ export default defineConfig(
   { rules: { "no-undef": "off", "svelte/no-navigation-without-resolve": "off" } },
   { files: ["src/lib/**"], rules: elsewhere(["**/stages/**", "**/frame/**"], "lib imports no stage and no frame") },
   { files: ["src/lib/document/**", "src/lib/units/**"], rules: elsewhere(["svelte", "*.svelte"], "plain TypeScript") },
-  { files: ["src/stages/**"], rules: elsewhere(["../*/*", "**/frame/**"], "stages do not import each other") },
+  {
+    files: ["src/stages/**"],
+    rules: elsewhere(["../*/*", "!../../sheet/*", "**/frame/**"], "stages do not import each other"),
+  },
+  {
+    files: ["src/sheet/**"],
+    rules: elsewhere(["**/stages/**", "**/frame/**"], "panels of the sheet import no stage and no frame"),
+  },
   {
     files: ["src/**"],
     ignores: ["src/lib/api/**"],

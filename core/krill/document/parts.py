@@ -55,7 +55,7 @@ class Place(Strict):
             "share of the watts", help="of the watts of its source", group="heat", at_least=0, at_most=1, tolerance="8%"
         ),
     ] = 1
-    temperature_kind: TemperatureKind
+    temperature_kind: Annotated[TemperatureKind, Described("the sensor reads", group="heat", buys=False)]
     limits: list[Limit] = []
     chip_area_mm2: Annotated[Figure | None, Quantity("chip area", unit="mm²", tolerance="15%")] = None
     chip_mm2k_w: Annotated[
@@ -119,7 +119,15 @@ class Source(Part):
     on_shelf = False
 
     kind: Literal["source"]
-    power_kind: PowerKind = "package"
+    power_kind: Annotated[
+        PowerKind,
+        Described(
+            "watts of the",
+            help="chip: what its chip alone draws, the rest of its places by their shares beside it",
+            group="heat",
+            buys=False,
+        ),
+    ] = "package"
     places: Annotated[list[Place], Field(min_length=1)]
 
 

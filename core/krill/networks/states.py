@@ -101,12 +101,19 @@ class MachineStates:
         return self._watts[source]
 
     def _watts_of(self, source: str) -> Array:
-        pieces = []
+        whole, pieces = self._whole_of(source), []
         for index, case in enumerate(self.cases):
             value = self.values(watts_address(case.workload.id, source), 0.0)
             rows = slice(index * self.samples, (index + 1) * self.samples)
             pieces.append(np.broadcast_to(value, (self.values.batch,))[rows])
-        return np.concatenate(pieces)
+        return np.concatenate(pieces) * whole
+
+    def _whole_of(self, source: str) -> Array:
+        """All heat of a source over the watts that are told: those of its chip alone are the share of its first place."""
+        part = self.build.part(source)
+        if not isinstance(part, Source) or part.power_kind != "chip" or len(part.places) == 1:
+            return np.asarray(1.0)
+        return 1.0 / np.maximum(self.values(f"{part.places[0].id}/power_share", 1.0), 1e-3)
 
     def speeds(self, T: Array, structure: Structure, last: dict[str, Array] | None) -> dict[str, Array]:
         """Share of rated speed of every mover, (batch,), at node temperatures T."""

@@ -2,6 +2,7 @@
 
 import hashlib
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,13 +20,19 @@ def _generator(seed: int, key: str) -> np.random.Generator:
     return np.random.Generator(np.random.PCG64(int.from_bytes(digest[:16], "little")))
 
 
+@lru_cache(maxsize=2048)
 def normal_draws(seed: int, key: str, count: int) -> Array:
-    """Standard normal draws, one in each of ``count`` equally likely strata, in a keyed order; shape (count,)."""
+    """Standard normal draws, one in each of ``count`` equally likely strata, in a keyed order; (count,), not to be written.
+
+    The figures of a build ask for the same ones again at every edit: they are kept.
+    """
     from scipy.special import ndtri  # a fifth of a second, and only bands need it
 
     generator = _generator(seed, key)
     strata = generator.permutation(count) + generator.random(count)
-    return np.asarray(ndtri(strata / count), dtype=np.float64)
+    drawn = np.asarray(ndtri(strata / count), dtype=np.float64)
+    drawn.flags.writeable = False
+    return drawn
 
 
 @dataclass(frozen=True)

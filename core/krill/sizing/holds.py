@@ -66,7 +66,7 @@ def _of_source(question: "_Question", name: str) -> list[Held]:
                 room_c=case.room_c,
                 watts_now=question.now[index],
                 watts=None if one.never else central[index],
-                watts_surely=None if one.never else surely[index],
+                watts_surely=None if one.never else _no_more(surely[index], central[index]),
                 more_than_w=question.most if start[-1] > 0 and not one.never else None,
                 first=address,
                 first_name=label,
@@ -76,6 +76,11 @@ def _of_source(question: "_Question", name: str) -> list[Held]:
             )
         )
     return held
+
+
+def _no_more(surely: float | None, held: float | None) -> float | None:
+    """What is surely held of what is held: bounds in doubt by themselves count only for the latter."""
+    return held if surely is None or (held is not None and held < surely) else surely
 
 
 def _crossings(

@@ -36,7 +36,7 @@ def test_round_trip_is_lossless_and_bare_stays_bare():
     assert digest(build) == digest(read_text(write_text(build)))
 
 
-@given(st.floats(10, 400), st.floats(10, 600), st.floats(1, 300), st.floats(5, 45))
+@given(st.floats(10, 400), st.floats(10, 600), st.floats(1, 100), st.floats(5, 45))
 def test_every_recipe_is_sound_and_round_trips(processor, graphics, rest, room):
     build = recipe(processor, graphics, rest, room)
     assert read_text(write_text(build)) == build

@@ -164,7 +164,7 @@ def test_a_limit_with_a_tolerance_widens_the_band_of_its_margin():
     raw = raw_recipe()
 
     def margin():
-        [result] = predict(read_object(raw), ["both"], samples=400).workloads
+        [result] = predict(read_object(raw), ["both"], samples=2000).workloads
         band = next(p for p in result.places if p.address == "processor-core").margin_band_k
         return band.high - band.low
 

@@ -178,7 +178,7 @@ def test_of_a_face_close_to_something(millimetres, told):
         [path("p", "box", "out", "a", "o"), path("q", "out", "box", "seams")],
         housing={"nearby_mm": {"back": millimetres}},
     )
-    assert said(texts_of(raw), "put a gap into the path") is told
+    assert said(texts_of(raw), "what that costs is counted") is told
 
 
 @pytest.mark.parametrize(

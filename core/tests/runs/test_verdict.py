@@ -111,7 +111,10 @@ def test_a_sink_in_a_duct_that_is_40_per_cent_worse_is_named():
                 if isinstance(v, dict) and "value" in v
             }
         if part["kind"] == "cooler":
-            part |= {"resistance_k_w": {"value": 0.75, "plus_minus": "3%"}, "factor": {"value": 1, "plus_minus": "5%"}}
+            rated = {"resistance_k_w": 0.75, "rated_airflow_m3_h": 15, "pressure_pa": 20, "still_k_w": 6, "factor": 1}
+            part |= {field: {"value": value, "plus_minus": "4%", "from": "measured"} for field, value in rated.items()}
+        if part["kind"] == "interface":
+            part["resistance_mm2k_w"] = {"value": 30, "plus_minus": "3%", "from": "measured"}
         for place in part.get("places", []):
             place["package_k_w"] = {"value": 0.5, "plus_minus": "3%", "from": "measured"}
     build = read_object(raw)

@@ -189,6 +189,7 @@ def test_a_place_that_may_be_over_without_a_source_is_in_doubt_and_not_held_out(
     drive["places"][0]["limits"][0]["at_c"] = round(plain["drive-place"].temperature_c + 3.0 + 3.0)
     held = {item.source: item for item in watts_it_holds(read_object(raw), [24.0], ["both"]).held}
     assert "Drive" in held["graphics"].in_doubt
+    assert all(item.watts_surely <= item.watts for item in held.values() if item.watts is not None)
     assert "Drive" not in held["graphics"].held_out
 
 

@@ -85,11 +85,11 @@ def drawn_spare(study, number, samples):
 
 
 def test_a_candidates_band_is_that_of_draws_of_its_document(mixed):
-    """Linearised once a structure: within a quarter of what 400 draws of the document itself give."""
+    """Linearised once a structure: within 30 % of what 400 draws of the document itself give."""
     study, result = mixed
     for number in np.random.default_rng(5).choice(192, 6, replace=False):
         spare, half = result.columns["spare_k"][number], result.columns["half_k"][number]
-        assert half / (spare - drawn_spare(study, number, 400)) == pytest.approx(1, abs=0.25), number
+        assert half / (spare - drawn_spare(study, number, 400)) == pytest.approx(1, abs=0.3), number
 
 
 def test_surely_means_with_the_whole_band(mixed):

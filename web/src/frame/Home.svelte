@@ -145,10 +145,10 @@
           Name <input class="field w-72" bind:value={name} placeholder={recipe?.name ?? "New build"} maxlength="120" />
         </label>
         <div class="flex flex-wrap gap-x-6 gap-y-2">
+          <NumberField label="Room" unit="°C" value={room} low={5} high={45} onchange={(v) => (room = v)} />
           {#if recipe}
             <RecipeWatts asks={recipe.asks} {figures} onchange={setWatts} />
           {/if}
-          <NumberField label="Room" unit="°C" value={room} low={5} high={45} onchange={(v) => (room = v)} />
         </div>
         <Faults {faults} alert />
         <div class="flex items-center gap-4">

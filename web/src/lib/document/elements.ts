@@ -34,3 +34,13 @@ export function insert(elements: Element[], ids: string[], beside: boolean, at =
   const added: Element[] = beside && ids.length > 1 ? [{ parallel: ids.map((id) => [id]) }] : ids;
   return [...elements.slice(0, at), ...added, ...elements.slice(at)];
 }
+
+/** A tree with an id put behind another one; beside it where that one is a branch of its own. */
+export function insertAfter(elements: Element[], id: string, added: string): Element[] {
+  return elements.flatMap((element): Element[] => {
+    if (typeof element === "string") return element === id ? [element, added] : [element];
+    const alone = element.parallel.findIndex((series) => series.length === 1 && series[0] === id);
+    const branches = element.parallel.map((series, i) => (i === alone ? series : insertAfter(series, id, added)));
+    return [{ parallel: alone < 0 ? branches : branches.toSpliced(alone + 1, 0, [added]) }];
+  });
+}

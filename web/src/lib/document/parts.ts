@@ -1,6 +1,6 @@
 /** Parts put into a build and taken out of it and of everything that names them. */
 import { placesOf, type BuildDocument, type Command, type Part, type PartKind } from "./build";
-import { insert, without } from "./elements";
+import { insert, insertAfter, without } from "./elements";
 import { freeId } from "./ids";
 
 /** A part that is not in the build yet. */
@@ -40,6 +40,58 @@ export function putPart(
   const way = draft.air_paths.find((one) => one.id === path);
   if (way) way.elements = insert(way.elements, ids, beside);
   if (part.kind === "fan" || part.kind === "pump") command(draft, ids, { duty: FIRST_DUTY[part.kind] });
+}
+
+/** A copy of a part beside it: in its loop, its air path and its workloads; of a source with its places and their ways. */
+export function copyPart(draft: BuildDocument, id: string): string | undefined {
+  const part = draft.parts.find((one) => one.id === id);
+  if (!part) return undefined;
+  const copy = structuredClone(part);
+  copy.name = freeName(draft, part.name || part.id);
+  copy.id = freeId(draft, copy.name);
+  draft.parts.splice(draft.parts.indexOf(part) + 1, 0, copy);
+  if ("places" in copy) copyPlaces(draft, copy);
+  for (const way of [...draft.loops, ...draft.air_paths]) way.elements = insertAfter(way.elements, id, copy.id);
+  for (const workload of draft.workloads) {
+    const { watts, movers, burst } = workload;
+    if (watts[id] !== undefined) watts[copy.id] = structuredClone(watts[id]);
+    if (movers?.[id]) movers[copy.id] = structuredClone(movers[id]);
+    if (burst?.[id]) burst[copy.id] = structuredClone(burst[id]);
+  }
+  return copy.id;
+}
+
+function freeName(draft: BuildDocument, name: string): string {
+  const base = name.replace(/ \d+$/, "");
+  const taken = new Set(draft.parts.map((part) => part.name));
+  for (let n = 2; ; n += 1) if (!taken.has(`${base} ${n}`)) return `${base} ${n}`;
+}
+
+/** Places of a copied source get ids of their own, and ways like those they were copied from. */
+function copyPlaces(draft: BuildDocument, copy: Extract<Part, { places: unknown[] }>): void {
+  for (const place of copy.places) {
+    const old = place.id;
+    place.id = freeId(draft, `${copy.id}-${old}`.slice(0, 60));
+    for (const route of draft.routes.filter((one) => one.place === old)) {
+      const hops = structuredClone(route.hops);
+      for (const hop of hops) {
+        hop.id = freeId(draft, `${place.id}-${hop.kind}`);
+        if (hop.kind === "interface" && hop.part) hop.part = copyPart(draft, hop.part) ?? hop.part;
+      }
+      draft.routes.push({ ...structuredClone(route), id: freeId(draft, `route-${place.id}`), place: place.id, hops });
+    }
+  }
+}
+
+/** Another part of the same kind in a part's place: what it is, not where it stands, what it is called or fed by. */
+export function replacePart(draft: BuildDocument, id: string, other: Omit<Part, "id">): void {
+  const at = draft.parts.findIndex((part) => part.id === id);
+  const old = draft.parts[at];
+  if (!old || old.kind !== other.kind) return;
+  const stays = ["face", "direction", "feed", "machine", "outline", "near", "outside", "inside", "count"] as const;
+  const kept = Object.fromEntries(stays.filter((key) => key in old).map((key) => [key, old[key as keyof Part]]));
+  const { name: _, ...made } = structuredClone(other) as Part;
+  draft.parts[at] = { ...made, ...kept, id, name: other.name ?? old.name } as Part;
 }
 
 /** Where heat goes that nothing else takes: the first box, else the first zone. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { fixed, parseNumber } from "$lib/units/format";
+  import { parseNumber } from "$lib/units/format";
 
   /** A number that is taken as it is typed; what is no number, or out of range, is said and not taken. */
   let {
@@ -11,6 +11,7 @@
     width = 84,
     disabled = false,
     hideLabel = false,
+    bare = false,
     onchange,
     onpaste,
   }: {
@@ -22,19 +23,37 @@
     width?: number;
     disabled?: boolean;
     hideLabel?: boolean;
+    /** a cell of a grid: no box until it is in focus */
+    bare?: boolean;
     onchange: (value: number) => void;
     onpaste?: (event: ClipboardEvent) => void;
   } = $props();
 
+  const shownOf = (number: number) => String(Number(number.toPrecision(6)));
+  const range = (from: number, to: number) =>
+    to === Infinity
+      ? `${shownOf(from)} or more`
+      : from === -Infinity
+        ? `at most ${shownOf(to)}`
+        : `${shownOf(from)} to ${shownOf(to)}`;
+
   let typed = $state<string | null>(null);
-  const shown = $derived(typed ?? (value === undefined ? "" : String(Number(value.toPrecision(6)))));
+  const shown = $derived(typed ?? (value === undefined ? "" : shownOf(value)));
+  const still = $derived(value === undefined ? "" : `; still ${shownOf(value)}`);
   const wrong = $derived.by(() => {
     if (typed === null) return "";
     const number = parseNumber(typed);
-    if (number === null) return "a number is needed";
-    if (number < low || number > high) return `${fixed(low, 0)} to ${fixed(high, 0)} ${unit}`.trim();
+    if (number === null) return `a number is needed${still}`;
+    if (number < low || number > high) return `${range(low, high)} ${unit}`.trim() + still;
     return "";
   });
+
+  /** Esc gives up what is wrong; leaving the field keeps it, with why. */
+  function onkeydown(event: KeyboardEvent) {
+    if (event.key !== "Escape" || typed === null) return;
+    typed = null;
+    event.stopPropagation();
+  }
 
   function take(event: Event) {
     typed = (event.target as HTMLInputElement).value;
@@ -54,9 +73,23 @@
     value={shown}
     aria-invalid={!!wrong}
     oninput={take}
-    onblur={() => (typed = null)}
+    class:bare
+    onblur={() => {
+      if (!wrong) typed = null;
+    }}
+    {onkeydown}
     {onpaste}
   />
   {#if unit}<span class="soft text-sm">{unit}</span>{/if}
   {#if wrong}<span class="fault" role="alert">{wrong}</span>{/if}
 </label>
+
+<style>
+  .bare:not(:focus, .wrong) {
+    background: transparent;
+    border-color: transparent;
+  }
+  .bare:hover:not(:focus) {
+    border-color: var(--line);
+  }
+</style>

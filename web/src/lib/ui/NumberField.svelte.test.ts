@@ -39,11 +39,27 @@ describe("a number field", () => {
       expect(onchange).toHaveBeenLastCalledWith(Number(text));
     }
   });
-  it("shows the figure again when it is left with nothing taken", async () => {
-    const { input } = field();
+  it.each([
+    ["12x", "a number is needed; still 125"],
+    ["2500", "0 to 2000 W; still 125"],
+  ])("keeps %s when it is left, says why, and gives it up by Esc", async (text, words) => {
+    const { input, onchange } = field();
     await userEvent.clear(input);
-    await userEvent.type(input, "12x");
+    await userEvent.paste(text);
     await userEvent.tab();
+    expect(input.value).toBe(text);
+    expect(screen.getByRole("alert").textContent).toBe(words);
+    await userEvent.type(input, "{Escape}");
     expect(input.value).toBe("125");
+    expect(onchange).not.toHaveBeenCalled();
+  });
+  it.each([
+    [{ low: 0, high: Infinity }, "0 or more W"],
+    [{ low: -Infinity, high: 60 }, "at most 60 W"],
+  ])("says an open range %o as %s", async (more, words) => {
+    const { input } = field({ value: undefined, ...more });
+    await userEvent.click(input);
+    await userEvent.paste(more.low === 0 ? "-5" : "61");
+    expect(screen.getByRole("alert").textContent).toBe(words);
   });
 });

@@ -33,6 +33,6 @@
 {/each}
 {#if beyond.length}
   <p class="soft w-full text-sm" role="status">
-    Its largest first size holds {beyond.join(", ")}: more is made, is too hot at first, and wants Size it.
+    Its first size holds {beyond.join(", ")}. More starts too hot: look for a larger size with Size it.
   </p>
 {/if}

@@ -38,13 +38,11 @@
 </script>
 
 <section class="panel mt-3" aria-label="Watts it holds">
-  <h2>
-    Watts it holds
-    <span class="soft"
-      >{build.workload?.name || build.workloadId}, each source alone raised or lowered until the first limit less the
-      margin wanted ({fixed(asked.answer?.margin_k, 0)} K)</span
-    >
-  </h2>
+  <h2>Watts it holds</h2>
+  <p class="soft">
+    {build.workload?.name || build.workloadId}: each source alone raised or lowered until the first limit less the
+    margin wanted ({fixed(asked.answer?.margin_k, 0)} K); surely: until the hot end of a band gets there.
+  </p>
   <Faults faults={asked.faults} />
   {#if asked.answer && sources.length}
     <table class="plain" class:asking={asked.busy} data-testid="held">
@@ -67,8 +65,7 @@
                 <td
                   class="num text-right"
                   class:fault={item && (item.never || (item.watts !== null && item.watts < item.watts_now))}
-                  >{item ? words(item) : "–"}{#if item}<span class="soft block text-sm font-normal"
-                      >{sureWords(item)}</span
+                  >{item ? words(item) : "–"}{#if item}<span class="soft sure block text-sm">{sureWords(item)}</span
                     >{/if}</td
                 >
               {/each}
@@ -76,7 +73,7 @@
                 >{warmest.first_name}{#if warmest.held_out.length}
                   <span class="fault block text-sm">passed whatever it takes: {warmest.held_out.join(", ")}</span
                   >{/if}{#if warmest.in_doubt.length}
-                  <span class="block text-sm">in doubt whatever it takes: {warmest.in_doubt.join(", ")}</span>{/if}</td
+                  <span class="block text-sm">not sure whatever it takes: {warmest.in_doubt.join(", ")}</span>{/if}</td
               >
             </tr>
           {/if}
@@ -87,3 +84,13 @@
     <p class="soft">{asked.answer ? "No source draws anything." : "Raising one source after the other …"}</p>
   {/if}
 </section>
+
+<style>
+  td.num {
+    white-space: nowrap;
+  }
+  .sure {
+    font-weight: 400;
+    letter-spacing: -0.02em;
+  }
+</style>

@@ -2,17 +2,19 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import { classes } from "$lib/state/classes.svelte";
   import { fieldOf } from "$lib/document/addresses";
-  import { ownerOf, withValue, type BuildDocument, type Part } from "$lib/document/build";
+  import { ownerOf, placeOf, withValue, type BuildDocument } from "$lib/document/build";
   import { addable, fieldsOf, modelOf, rowsOf } from "$lib/document/fields";
-  import { removePart } from "$lib/document/parts";
   import { materials } from "$lib/state/materials.svelte";
-  import { shelf, worthKeeping } from "$lib/state/shelf.svelte";
   import Fields from "$lib/ui/Fields.svelte";
   import Sheet from "$lib/ui/Sheet.svelte";
   import { fixed } from "$lib/units/format";
   import CurveBox from "./CurveBox.svelte";
   import LoopCoolant from "./LoopCoolant.svelte";
   import MoverTold from "./MoverTold.svelte";
+  import LimitsPanel from "../../sheet/LimitsPanel.svelte";
+  import PlacesPanel from "../../sheet/PlacesPanel.svelte";
+  import WorkloadPanel from "../../sheet/WorkloadPanel.svelte";
+  import PartActions from "../../sheet/PartActions.svelte";
   import PartPlace from "./PartPlace.svelte";
   import BlockSection from "./solid/BlockSection.svelte";
   import BodyPanel from "./solid/BodyPanel.svelte";
@@ -46,7 +48,13 @@
   const body = $derived(build.result?.bodies.find((b) => b.address === ownerId));
   const pipe = $derived(build.result?.pipes.find((p) => p.address === ownerId));
   const hop = $derived(build.result?.places.flatMap((p) => p.hops).find((h) => h.address === address));
-  let said = $state("");
+  const place = $derived(build.document && kind === "place" ? placeOf(build.document, ownerId) : undefined);
+  const workload = $derived(build.document?.workloads.find((own) => own.id === ownerId));
+
+  function rename(text: string) {
+    if (text.trim() && text.trim() !== name)
+      change(`called ${text.trim()}`, (target) => (target["name"] = text.trim()));
+  }
 
   function resolve(document: BuildDocument | null, target: string): string {
     const head = target.split("/")[0] ?? "";
@@ -64,24 +72,25 @@
       if (target) make(target as unknown as Record<string, unknown>, draft);
     });
   }
-
-  async function keep(own: Part) {
-    const copy = build.document && worthKeeping(build.document, own.id);
-    if (!copy) return;
-    const faults = await shelf.put(own.name || own.id, copy);
-    said = faults.length ? faults.map((fault) => `${fault.where}: ${fault.what}`).join("; ") : "Saved to your shelf.";
-  }
-
-  function takeOut(own: Part) {
-    build.sheet = null;
-    build.edit(`take ${own.name || own.id} out`, (draft) => removePart(draft, own.id));
-  }
 </script>
 
 <Sheet label="Side sheet" title={name} close={() => (build.sheet = null)}>
   {#if !owner}
     <p class="soft">This belongs to no single part.</p>
   {:else}
+    {#if "name" in owner || part || place}
+      <label class="mb-2 flex items-baseline gap-2">
+        <span class="soft">Name</span>
+        <input
+          class="field grow"
+          value={name}
+          maxlength="80"
+          disabled={!build.editable}
+          onchange={(e) => rename(e.currentTarget.value)}
+        />
+      </label>
+    {/if}
+    {#if workload}<WorkloadPanel {build} {workload} />{/if}
     {#if body}<BodyPanel {build} {body} />{/if}
     {#if pipe}<PipePanel {build} {pipe} />{/if}
     {#if part?.kind === "spreader"}<BlockSection {part} />{/if}
@@ -125,14 +134,10 @@
     {#if part}
       <PartPlace {build} {part} {change} />
       {#if part.kind === "fan" || part.kind === "pump"}<CurveBox {build} part={ownerId} kind={part.kind} />{/if}
-      {#if part.kind !== "source" && part.kind !== "supply"}
-        <div class="mt-3 flex flex-wrap gap-2">
-          <button class="button" onclick={() => void keep(part)}>Put on the shelf</button>
-          <button class="button" onclick={() => takeOut(part)} disabled={!build.editable}>Take out of the build</button>
-        </div>
-        <p class="soft text-sm" role="status">{said}</p>
-      {/if}
+      {#if part.kind === "source" || part.kind === "supply"}<PlacesPanel {build} {part} />{/if}
+      <PartActions {build} {part} />
     {/if}
+    {#if place}<LimitsPanel {build} {place} />{/if}
     {#if kind === "place"}<RouteHops {build} place={ownerId} />{/if}
     {#if result}
       <p class="soft mt-3">

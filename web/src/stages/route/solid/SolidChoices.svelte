@@ -39,6 +39,7 @@
     spreader: ["material"],
     pump: ["held"],
     supply: ["built_as"],
+    source: ["power_kind"],
     radiator: ["metal"],
     opening: ["made_of", "plastic", "near"],
   };

@@ -1,0 +1,38 @@
+<script lang="ts">
+  import type { Figure } from "$lib/document/build";
+  import { kindOf, ORIGIN_WORDS, SHAPES, type OriginKind } from "./origins";
+
+  /** Where a figure comes from, as a dot. */
+  let { figure, kind }: { figure?: Figure | null | undefined; kind?: OriginKind } = $props();
+  const of = $derived(kind ?? kindOf(figure));
+</script>
+
+<svg viewBox="0 0 12 12" width="11" height="11" role="img" aria-label={ORIGIN_WORDS[of]} class={SHAPES[of]}>
+  <title>{ORIGIN_WORDS[of]}</title>
+  <circle cx="6" cy="6" r="4.4" />
+  {#if SHAPES[of] === "half"}<path d="M6 1.6a4.4 4.4 0 0 0 0 8.8z" />{/if}
+</svg>
+
+<style>
+  svg {
+    display: inline-block;
+    vertical-align: -1px;
+  }
+  circle {
+    fill: none;
+    stroke: var(--ink);
+    stroke-width: 1.3;
+  }
+  path,
+  .full circle {
+    fill: var(--ink);
+  }
+  .ring circle {
+    stroke: var(--soft);
+  }
+  .dots circle {
+    stroke: var(--tight);
+    stroke-width: 1.6;
+    stroke-dasharray: 1.7 1.75;
+  }
+</style>

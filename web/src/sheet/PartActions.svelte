@@ -1,0 +1,62 @@
+<script lang="ts">
+  import type { BuildState } from "$lib/state/build.svelte";
+  import type { Part } from "$lib/document/build";
+  import { copyPart, removePart, replacePart } from "$lib/document/parts";
+  import { copyOf, shelf, worthKeeping } from "$lib/state/shelf.svelte";
+
+  /** What may be done with a whole part: put on the shelf, copied, replaced by another, taken out. */
+  let { build, part }: { build: BuildState; part: Part } = $props();
+  void shelf.load();
+  let said = $state("");
+  const name = $derived(part.name || part.id);
+  const makesHeat = $derived(part.kind === "source" || part.kind === "supply");
+  const others = $derived(makesHeat ? [] : shelf.found("", [part.kind]));
+
+  async function keep() {
+    const copy = build.document && worthKeeping(build.document, part.id);
+    if (!copy) return;
+    const faults = await shelf.put(name, copy);
+    said = faults.length ? faults.map((fault) => `${fault.where}: ${fault.what}`).join("; ") : "Saved to your shelf.";
+  }
+
+  function copy() {
+    const id = part.id;
+    build.edit(`copy ${name}`, (draft) => (build.sheet = copyPart(draft, id) ?? build.sheet));
+  }
+
+  function replace(itemId: string) {
+    const item = others.find((other) => other.id === itemId);
+    const id = part.id;
+    if (item) build.edit(`${name}: replaced by ${item.name}`, (draft) => replacePart(draft, id, copyOf(item)));
+  }
+
+  function takeOut() {
+    const id = part.id;
+    build.sheet = null;
+    build.edit(`take ${name} out`, (draft) => removePart(draft, id));
+  }
+</script>
+
+<div class="mt-3 flex flex-wrap gap-2">
+  {#if !makesHeat}<button class="button" onclick={() => void keep()}>Put on the shelf</button>{/if}
+  <button class="button" onclick={copy} disabled={!build.editable}>Copy</button>
+  <button class="button" onclick={takeOut} disabled={!build.editable}>Take out of the build</button>
+</div>
+{#if others.length}
+  <label class="mt-2 flex items-baseline gap-2">
+    <span class="soft">Replace by</span>
+    <select
+      class="field min-w-0"
+      value=""
+      disabled={!build.editable}
+      onchange={(e) => {
+        replace(e.currentTarget.value);
+        e.currentTarget.value = "";
+      }}
+    >
+      <option value="">another of the shelf …</option>
+      {#each others as item (item.id)}<option value={item.id}>{item.name}{item.own ? ", yours" : ""}</option>{/each}
+    </select>
+  </label>
+{/if}
+<p class="soft text-sm" role="status">{said}</p>
