@@ -26,11 +26,7 @@ export default defineConfig(
   { files: ["src/lib/document/**", "src/lib/units/**"], rules: elsewhere(["svelte", "*.svelte"], "plain TypeScript") },
   {
     files: ["src/stages/**"],
-    rules: elsewhere(["../*/*", "!../../sheet/*", "**/frame/**"], "stages do not import each other"),
-  },
-  {
-    files: ["src/sheet/**"],
-    rules: elsewhere(["**/stages/**", "**/frame/**"], "panels of the sheet import no stage and no frame"),
+    rules: elsewhere(["../*/*", "**/frame/**"], "stages do not import each other"),
   },
   {
     files: ["src/**"],

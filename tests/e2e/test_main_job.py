@@ -54,6 +54,9 @@ def test_a_figure_that_cannot_be_is_said_and_not_taken(recipe_build: Page):
     page.get_by_label(BENCH_CELL).fill("12x")
     expect(page.get_by_text("a number is needed")).to_be_visible()
     page.get_by_label(BENCH_CELL).blur()
+    expect(page.get_by_label(BENCH_CELL)).to_have_value("12x")
+    expect(page.get_by_text("a number is needed; still 125")).to_be_visible()
+    page.get_by_label(BENCH_CELL).press("Escape")
     expect(page.get_by_label(BENCH_CELL)).to_have_value("125")
 
 

@@ -176,7 +176,8 @@ def test_a_next_change_is_previewed_taken_as_a_trial_and_left(recipe_build: Page
     trial = page.get_by_test_id("trial")
     expect(trial).to_contain_text("sections")
     trial.get_by_label("costs").fill("64")
-    page.keyboard.press("Escape")
+    page.keyboard.press("Escape")  # leaves the field
+    page.keyboard.press("Escape")  # leaves the trial
     expect(trial).not_to_be_visible()
     expect(page.get_by_test_id("next-changes").get_by_role("button").filter(has_text="sections").first).to_contain_text(
         "price 64"

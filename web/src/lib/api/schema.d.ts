@@ -2672,7 +2672,7 @@ export interface components {
          * @description Watts of one source that a build holds; None where its own limit is passed without it or none is reached at all.
          *
          *     ``held_out`` names what is passed whatever this source takes: the watts are those that all else holds. At
-         *     ``watts_surely`` half of each place's band is left, too, but of those ``in_doubt`` whatever this source takes.
+         *     ``watts_surely``, never more, half of each place's band is left, too, but of those ``in_doubt`` whatever it takes.
          */
         Held: {
             /** First */

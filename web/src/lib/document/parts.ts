@@ -90,8 +90,7 @@ export function replacePart(draft: BuildDocument, id: string, other: Omit<Part, 
   if (!old || old.kind !== other.kind) return;
   const stays = ["face", "direction", "feed", "machine", "outline", "near", "outside", "inside", "count"] as const;
   const kept = Object.fromEntries(stays.filter((key) => key in old).map((key) => [key, old[key as keyof Part]]));
-  const { name: _, ...made } = structuredClone(other) as Part;
-  draft.parts[at] = { ...made, ...kept, id, name: other.name ?? old.name } as Part;
+  draft.parts[at] = { ...structuredClone(other), ...kept, id, name: other.name ?? old.name } as Part;
 }
 
 /** Where heat goes that nothing else takes: the first box, else the first zone. */

@@ -48,10 +48,13 @@
     return "";
   });
 
-  /** Esc gives up what is wrong; leaving the field keeps it, with why. */
+  /** Esc leaves the field, and gives up what is wrong; leaving it otherwise keeps that, with why. */
   function onkeydown(event: KeyboardEvent) {
-    if (event.key !== "Escape" || typed === null) return;
+    if (event.key !== "Escape") return;
     typed = null;
+    const field = event.target as HTMLElement;
+    field.blur();
+    field.closest<HTMLElement>("[data-sheet]")?.focus();
     event.stopPropagation();
   }
 

@@ -9,9 +9,19 @@
     close,
     children,
   }: { label: string; title: string; width?: number; close: () => void; children: Snippet } = $props();
+
+  /** The sheet takes the focus, unless something in it has it already, and gives it back to what opened it. */
+  function keepsFocus(sheet: HTMLElement) {
+    const opener = document.activeElement as HTMLElement | null;
+    if (!sheet.contains(opener)) sheet.focus();
+    return () => {
+      if (opener?.isConnected && (document.activeElement === document.body || sheet.contains(document.activeElement)))
+        opener.focus();
+    };
+  }
 </script>
 
-<section class="sheet" aria-label={label} style:width="{width}px">
+<section class="sheet" aria-label={label} style:width="{width}px" data-sheet tabindex="-1" {@attach keepsFocus}>
   <header>
     <h2>{title}</h2>
     <button class="button" onclick={close} aria-label="Esc: close the sheet">Esc</button>
@@ -20,6 +30,9 @@
 </section>
 
 <style>
+  .sheet:focus {
+    outline: none;
+  }
   .sheet {
     position: fixed;
     top: 66px;

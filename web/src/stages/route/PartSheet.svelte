@@ -11,10 +11,10 @@
   import CurveBox from "./CurveBox.svelte";
   import LoopCoolant from "./LoopCoolant.svelte";
   import MoverTold from "./MoverTold.svelte";
-  import LimitsPanel from "../../sheet/LimitsPanel.svelte";
-  import PlacesPanel from "../../sheet/PlacesPanel.svelte";
-  import WorkloadPanel from "../../sheet/WorkloadPanel.svelte";
-  import PartActions from "../../sheet/PartActions.svelte";
+  import LimitsPanel from "$lib/sheet/LimitsPanel.svelte";
+  import PlacesPanel from "$lib/sheet/PlacesPanel.svelte";
+  import WorkloadPanel from "$lib/sheet/WorkloadPanel.svelte";
+  import PartActions from "$lib/sheet/PartActions.svelte";
   import PartPlace from "./PartPlace.svelte";
   import BlockSection from "./solid/BlockSection.svelte";
   import BodyPanel from "./solid/BodyPanel.svelte";
