@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
+from workbench import settled, stage
 
 BENCH_CELL = "Processor in Both"
 
@@ -15,17 +16,6 @@ def shown(page: Page, place: str) -> str:
 
 def top_of(page: Page, place: str) -> float:
     return float(shown(page, place))
-
-
-def settled(page: Page) -> None:
-    """Saved, and the bands drawn."""
-    expect(page.get_by_test_id("saved")).to_have_text("saved")
-    page.wait_for_timeout(900)
-
-
-def stage(page: Page, name: str) -> None:
-    page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(name)).click()
-    expect(page.get_by_role("heading", name=name, exact=True)).to_be_visible()
 
 
 def test_a_hotter_processor_moves_its_tower_and_the_shared_terrace_and_undo_restores_all(recipe_build: Page):

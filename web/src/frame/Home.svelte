@@ -132,7 +132,7 @@
         it.
       </p>
       <form class="grid gap-3" onsubmit={create}>
-        <div class="grid grid-cols-6 gap-2" role="radiogroup" aria-label="Recipe">
+        <div class="grid grid-cols-2 gap-2 md:grid-cols-3 lg:grid-cols-6" role="radiogroup" aria-label="Recipe">
           {#each [...recipes, { id: EMPTY, name: "Empty build", says: "a room and a box; you add the rest" }] as item (item.id)}
             <label class="choice" class:on={item.id === recipeId}>
               <input type="radio" class="sr-only" name="recipe" value={item.id} bind:group={recipeId} />

@@ -2,6 +2,7 @@
   import { tick } from "svelte";
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/state/asked.svelte";
+  import { placeOf } from "$lib/document/build";
   import type { BuildState } from "$lib/state/build.svelte";
   import { fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
@@ -20,7 +21,7 @@
 
   const question = (short: boolean) => {
     const { document, workloadId: workload, roomC: room_c } = build;
-    if (!document || !workload) return null;
+    if (!document || !workload || !placeOf(document, place)) return null;
     const body = { document, place, workload, room_c, quick: short };
     return () => client.POST("/api/next-changes", { body });
   };

@@ -4,12 +4,18 @@
   import { STAGES, stateOf } from "./stages";
 
   let { build, stage, showKeys }: { build: BuildState; stage: string; showKeys: () => void } = $props();
+  /** stages for one hand beside the machine */
+  const HAND = ["bench", "verdict", "logbook", "forecast"];
 </script>
 
 <nav aria-label="Stages">
   {#each STAGES as item (item.id)}
     {@const state = stateOf(item.id, build)}
-    <a href={`#/build/${build.id}/${item.id}`} aria-current={stage === item.id ? "page" : undefined}>
+    <a
+      href={`#/build/${build.id}/${item.id}`}
+      class:hand={HAND.includes(item.id)}
+      aria-current={stage === item.id ? "page" : undefined}
+    >
       <span class="key num">{item.key}</span>
       <span class="label">{item.name}</span>
       <span class="mark num {state.tone}" title={state.title}
@@ -67,6 +73,47 @@
   }
   .plain {
     color: var(--soft);
+  }
+  @media (max-width: 699px) {
+    nav {
+      position: relative;
+      width: 100%;
+      flex-direction: row;
+      order: 2;
+      padding: 0;
+      overflow-x: auto;
+      border-right: none;
+      border-top: 2px solid var(--line);
+    }
+    a {
+      flex: 1 0 auto;
+      flex-direction: column;
+      justify-content: center;
+      gap: 0;
+      min-width: 64px;
+      min-height: 52px;
+      padding: 4px 8px;
+      font-size: 13px;
+      border-left: none;
+      border-top: 4px solid transparent;
+    }
+    a[aria-current] {
+      border-top-color: var(--accent);
+    }
+    /* those that are made for the phone stand first */
+    a:not(.hand) {
+      order: 1;
+    }
+    .key,
+    .foot {
+      display: none !important;
+    }
+    .label {
+      flex: none;
+    }
+    .mark:empty {
+      display: none;
+    }
   }
   .foot {
     margin-top: auto;

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { push } from "svelte-spa-router";
+  import { MediaQuery } from "svelte/reactivity";
   import { sentence } from "$lib/api/client";
   import { BuildState } from "$lib/state/build.svelte";
   import Air from "../stages/air/Air.svelte";
@@ -26,12 +27,18 @@
   let keys = $state(false);
   let finder = $state(false);
   const view = $derived(params.view ?? "");
-  // the unfolded housing and pages of options need the width: there the drawer is folded until somebody opens it
-  const wide = $derived(stage === "air" || (stage === "forecast" && ["size", "beside", "measure"].includes(view)));
-  const drawerKey = $derived(wide ? "drawer-wide" : "drawer");
+  // the unfolded housing, runs and pages of options need the width: there the drawer is folded until somebody opens it
+  const narrow = new MediaQuery("max-width: 1099px");
+  const wide = $derived(
+    narrow.current ||
+      ["air", "bench", "verdict", "logbook"].includes(stage) ||
+      (stage === "forecast" && ["size", "beside", "measure"].includes(view)),
+  );
+  const drawerKey = $derived(narrow.current ? "drawer-over" : wide ? "drawer-wide" : "drawer");
   let drawers = $state<Record<string, boolean>>({
     drawer: localStorage.getItem("drawer") !== "0",
     "drawer-wide": localStorage.getItem("drawer-wide") === "1",
+    "drawer-over": false,
   });
   const drawer = $derived(drawers[drawerKey] ?? true);
 
@@ -141,9 +148,7 @@
         {:else if stage === "verdict"}<Verdict {build} />
         {:else}<Logbook {build} />{/if}
       </main>
-      {#if drawer}
-        <Drawer {build} />
-      {/if}
+      {#if drawer}<div class="drawer"><Drawer {build} /></div>{/if}
       <button class="fold" onclick={toggleDrawer} aria-label={drawer ? "Fold the drawer" : "Open the drawer"} title="d"
         >{drawer ? "›" : "‹"}</button
       >
@@ -172,6 +177,32 @@
     min-width: 0;
     overflow: auto;
     padding: 12px 16px 16px;
+  }
+  .drawer {
+    display: flex;
+    min-height: 0;
+  }
+  @media (max-width: 1099px) {
+    .drawer {
+      position: absolute;
+      inset: 0 16px 0 auto;
+      z-index: 14;
+      box-shadow: -8px 0 24px rgb(0 0 0 / 0.16);
+    }
+  }
+  @media (max-width: 699px) {
+    .body {
+      flex-direction: column;
+    }
+    main {
+      padding: 10px 12px 16px;
+    }
+    .drawer {
+      inset: 0 0 54px 0;
+    }
+    .fold {
+      display: none;
+    }
   }
   .fold {
     width: 16px;

@@ -81,6 +81,7 @@
 <style>
   h3 {
     margin: 8px 0 4px;
+    font-weight: 650;
   }
   .small {
     padding: 0 8px;

@@ -32,8 +32,8 @@
 
   function takeOut() {
     const id = part.id;
-    build.sheet = null;
     build.edit(`take ${name} out`, (draft) => removePart(draft, id));
+    build.sheet = null;
   }
 </script>
 

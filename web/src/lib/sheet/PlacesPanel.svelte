@@ -1,7 +1,9 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
-  import { valueOf, type Part } from "$lib/document/build";
+  import { valueOf, withValue, type Part } from "$lib/document/build";
   import { addPlace, removePlace } from "$lib/document/places";
+  import NumberField from "$lib/ui/NumberField.svelte";
+  import OriginDot from "$lib/ui/OriginDot.svelte";
   import { fixed } from "$lib/units/format";
 
   /** The places of a source that get hot, each with its share of the watts. */
@@ -9,12 +11,35 @@
   const shares = $derived(part.places.map((place) => valueOf(place.power_share) ?? 1));
   const whole = $derived(shares.reduce((sum, share) => sum + share, 0));
 
+  function setWatts(value: number) {
+    const id = part.id;
+    build.edit(`${part.name || id} in ${build.workloadId}: ${value} W`, (draft) => {
+      const target = draft.workloads.find((workload) => workload.id === build.workloadId);
+      if (target) target.watts[id] = withValue(target.watts[id], value);
+    });
+  }
+
   function add() {
     const id = part.id;
     build.edit(`add a place to ${part.name || id}`, (draft) => (build.sheet = addPlace(draft, id) ?? build.sheet));
   }
 </script>
 
+{#if part.kind === "source"}
+  <p class="mt-2">
+    <NumberField
+      label="Watts in {build.workload?.name || build.workloadId}"
+      unit="W"
+      value={valueOf(build.workload?.watts[part.id])}
+      low={0}
+      high={2000}
+      width={74}
+      disabled={!build.editable}
+      onchange={setWatts}
+    />
+    <OriginDot figure={build.workload?.watts[part.id]} />
+  </p>
+{/if}
 <h3>Places that get hot</h3>
 <ul>
   {#each part.places as place, i (place.id)}
@@ -42,6 +67,7 @@
 <style>
   h3 {
     margin: 12px 0 4px;
+    font-weight: 650;
   }
   .link {
     text-align: left;

@@ -40,8 +40,8 @@
 
   function remove() {
     const id = workload.id;
-    build.sheet = null;
     build.edit(`take ${label} out`, (draft) => removeWorkload(draft, id));
+    build.sheet = null;
     if (build.workloadId === id) build.choose(build.document!.workloads[0]!.id);
   }
   const move = (by: -1 | 1) => build.edit(`order of ${label}`, (draft) => moveIn(draft.workloads, workload.id, by));
@@ -174,6 +174,7 @@
 <style>
   h3 {
     margin: 12px 0 4px;
+    font-weight: 650;
   }
   .link {
     color: var(--accent);

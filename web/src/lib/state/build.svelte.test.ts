@@ -8,7 +8,13 @@ vi.mock("../api/client", async (original) => ({
 }));
 const { BuildState } = await import("./build.svelte");
 
-const document = { name: "Heron", parts: [], workloads: [{ id: "idle" }, { id: "both" }], rooms: [{ air_c: 24 }] };
+const source = { id: "processor", kind: "source", places: [{ id: "chip" }] };
+const document = {
+  name: "Heron",
+  parts: [source],
+  workloads: [{ id: "idle" }, { id: "both" }],
+  rooms: [{ air_c: 24 }],
+};
 const stored = (sequence: number, more: object = {}) => ({
   id: "b1",
   role: "owner",
@@ -130,6 +136,31 @@ describe("edits", () => {
     await vi.advanceTimersByTimeAsync(0);
     expect(PATCH.mock.calls.map((call) => call[1].body.merge)).toEqual([false, true, false]);
     expect(PATCH.mock.calls.map((call) => call[1].body.base)).toEqual([4, 5, 6]);
+  });
+
+  it.each([
+    ["Processor in Both: 12 W", "Processor in Both: 125 W", true],
+    ["Fan: duty", "Fan: duty", true],
+    ["Fan: duty", "take Fan out", false],
+    ["Processor in Both: 12 W", "Graphics in Both: 12 W", false],
+  ])("%s and at once %s are one step: %s", async (first, second, merge) => {
+    const build = await opened();
+    PATCH.mockResolvedValueOnce(patched(5)).mockResolvedValueOnce(patched(6));
+    build.edit(first, rename("a"));
+    await vi.advanceTimersByTimeAsync(50);
+    build.edit(second, rename("b"));
+    await vi.advanceTimersByTimeAsync(0);
+    expect(PATCH.mock.calls[1]?.[1].body.merge).toBe(merge);
+  });
+
+  it("that take the part in view away leave none in view", async () => {
+    const build = await opened();
+    PATCH.mockResolvedValueOnce(patched(5)).mockResolvedValueOnce(patched(6));
+    build.selected = "chip";
+    build.edit("name", rename("a"));
+    expect(build.selected).toBe("chip");
+    build.edit("take it out", (draft) => (draft.parts = []));
+    expect(build.selected).toBeNull();
   });
 
   it("made while a save is under way are saved after it, on what it stored", async () => {

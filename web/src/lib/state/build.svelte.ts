@@ -1,6 +1,6 @@
 import { compare } from "fast-json-patch";
 import { client, faultsOf, isGone, type Fault, type Schemas } from "../api/client";
-import { valueOf, asStored, type BuildDocument, opened } from "../document/build";
+import { valueOf, asStored, type BuildDocument, opened, placeOf } from "../document/build";
 import { asUnknown, Forecast, type Saved } from "./forecast.svelte";
 import { Trial } from "./trial.svelte";
 
@@ -60,6 +60,7 @@ export class BuildState {
   #stored: Schemas["BuildOut"]["document"] | null = null;
   #pending: { label: string; merge: boolean } | null = null;
   #editedAt = -Infinity;
+  #edited = "";
 
   async open(id: string) {
     const { data, error } = await client.GET("/api/builds/{build_id}", { params: { path: { build_id: id } } });
@@ -79,8 +80,10 @@ export class BuildState {
     const draft = structuredClone(this.document);
     change(draft);
     this.document = draft;
-    const typing = Date.now() - this.#editedAt < TYPING_MS;
+    if (this.selected && !placeOf(draft, this.selected)) this.selected = null;
+    const typing = Date.now() - this.#editedAt < TYPING_MS && subjectOf(label) === subjectOf(this.#edited);
     this.#editedAt = Date.now();
+    this.#edited = label;
     this.#pending = { label, merge: this.#pending ? this.#pending.merge : typing };
     this.saved = "saving";
     this.forecast.expect();
@@ -212,6 +215,9 @@ export class BuildState {
     this.changed = data.changed;
   }
 }
+
+/** What a step is about, whatever figure was typed: only steps about the same thing are one to undo. */
+const subjectOf = (label: string) => label.replace(/[-\d.,]+\s*\S*$/, "");
 
 /** What makes one document of another, as JSON sees them: RFC 6902. */
 function patchOf(before: object, after: object): Record<string, unknown>[] {

@@ -7,14 +7,14 @@
   const of = $derived(kind ?? kindOf(figure));
 </script>
 
-<svg viewBox="0 0 12 12" width="11" height="11" role="img" aria-label={ORIGIN_WORDS[of]} class={SHAPES[of]}>
+<svg viewBox="0 0 12 12" width="11" height="11" role="img" aria-label={ORIGIN_WORDS[of]} class="dot {SHAPES[of]}-dot">
   <title>{ORIGIN_WORDS[of]}</title>
   <circle cx="6" cy="6" r="4.4" />
   {#if SHAPES[of] === "half"}<path d="M6 1.6a4.4 4.4 0 0 0 0 8.8z" />{/if}
 </svg>
 
 <style>
-  svg {
+  .dot {
     display: inline-block;
     vertical-align: -1px;
   }
@@ -24,13 +24,13 @@
     stroke-width: 1.3;
   }
   path,
-  .full circle {
+  .full-dot circle {
     fill: var(--ink);
   }
-  .ring circle {
+  .ring-dot circle {
     stroke: var(--soft);
   }
-  .dots circle {
+  .dots-dot circle {
     stroke: var(--tight);
     stroke-width: 1.6;
     stroke-dasharray: 1.7 1.75;

@@ -45,6 +45,14 @@
     padding: 14px 16px;
     box-shadow: -6px 0 24px rgb(0 0 0 / 0.14);
   }
+  @media (max-width: 699px) {
+    .sheet {
+      top: 0;
+      width: 100% !important;
+      border-left: none;
+      z-index: 40;
+    }
+  }
   header {
     display: flex;
     justify-content: space-between;

@@ -149,6 +149,11 @@
     grid-template-columns: minmax(0, 1fr) 302px;
     gap: 14px;
   }
+  @media (max-width: 899px) {
+    .grid2 {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
   .zone {
     display: flex;
     width: 100%;

@@ -38,10 +38,10 @@
 </script>
 
 <p class="mt-1 flex flex-wrap items-baseline gap-2 text-sm">
-  <label
+  <label class="flex max-w-full flex-wrap items-baseline gap-1"
     >Draws exhaust in again:
     <select
-      class="field"
+      class="field max-w-full"
       value={!again ? "no" : known ? "share" : mouths}
       disabled={!build.editable}
       onchange={(e) => lie(e.currentTarget.value)}

@@ -99,7 +99,7 @@
     <ReadingsDoor {build} {roomStart} {roomEnd} {arrived} />
   {/if}
 </section>
-<section class="mt-3 grid grid-cols-[210px_1fr] gap-3">
+<section class="mt-3 grid gap-3 md:grid-cols-[210px_1fr]">
   <div class="panel">
     <h2>Runs</h2>
     {#if runs.cards === null}

@@ -167,9 +167,11 @@
       <tr>
         <th class="who" scope="row">Burst <small>over what is held</small></th>
         {#each workloads as workload (workload.id)}
-          <td class:now={workload.id === build.workloadId} class="soft num">
+          <td class:now={workload.id === build.workloadId} class="soft burst">
             {#each Object.entries(workload.burst ?? {}) as [source, burst] (source)}
-              <div>{build.sourceNames[source] ?? source} {watts(burst.power_w)}, {burst.hold_s} s</div>
+              <div title="{build.sourceNames[source] ?? source} draws {burst.power_w} W for {burst.hold_s} s">
+                {watts(burst.power_w)}, {burst.hold_s} s
+              </div>
             {:else}none{/each}
           </td>
         {/each}
@@ -184,7 +186,11 @@
 </p>
 
 <style>
+  .burst {
+    font-size: 13px;
+  }
   .grid-scroll {
+    position: relative;
     overflow-x: auto;
     padding-bottom: 90px;
     margin-bottom: -90px;

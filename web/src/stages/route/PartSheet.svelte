@@ -56,12 +56,13 @@
       change(`called ${text.trim()}`, (target) => (target["name"] = text.trim()));
   }
 
-  function resolve(document: BuildDocument | null, target: string): string {
-    const head = target.split("/")[0] ?? "";
+  /** ``target`` is nothing for a moment while the sheet is closed. */
+  function resolve(document: BuildDocument | null, target: string | null): string {
+    const head = target?.split("/")[0] ?? "";
     const route = document?.routes.find((own) => own.hops.some((h) => h.id === head));
     const found = route?.hops.find((h) => h.id === head);
     if (!route || !found) return head;
-    return found.part ?? found.parts?.[0] ?? (found.zone && !target.includes("/") ? route.place : head);
+    return found.part ?? found.parts?.[0] ?? (found.zone && !target?.includes("/") ? route.place : head);
   }
 
   /** Change what this sheet is about, as one named step that can be undone. */

@@ -50,7 +50,7 @@
     </section>
   {/each}
   <section
-    class="mt-3 grid grid-cols-2 gap-3"
+    class="mt-3 grid gap-3 md:grid-cols-2"
     class:hidden={!result.loops.length && !result.paths.length}
     class:unsolved={build.unknown}
   >

@@ -90,20 +90,22 @@
     </section>
     {#if verdict.places.length}
       <section class="panel mt-3">
-        <table class="plain">
-          <thead
-            ><tr
-              ><th>Part</th><th class="scale"
-                >predicted band and measured dot, {fixed(low, 0)} to {fixed(high, 0)} °C</th
-              ><th class="text-right">predicted</th><th class="text-right">measured</th><th class="text-right"
-                >off by</th
-              ><th>conclusion</th></tr
-            ></thead
-          >
-          <tbody>
-            {#each verdict.places as place, i (i)}<BandRow {place} {low} {high} />{/each}
-          </tbody>
-        </table>
+        <div class="overflow-x-auto">
+          <table class="plain">
+            <thead
+              ><tr
+                ><th>Part</th><th class="scale"
+                  >predicted band and measured dot, {fixed(low, 0)} to {fixed(high, 0)} °C</th
+                ><th class="text-right">predicted</th><th class="text-right">measured</th><th class="text-right"
+                  >off by</th
+                ><th>conclusion</th></tr
+              ></thead
+            >
+            <tbody>
+              {#each verdict.places as place, i (i)}<BandRow {place} {low} {high} />{/each}
+            </tbody>
+          </table>
+        </div>
       </section>
     {/if}
     <p class="soft mt-2 text-sm">

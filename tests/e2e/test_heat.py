@@ -1,0 +1,81 @@
+"""The heat of a machine is entered, ordered and taken out again on screen, by mouse and by keys."""
+
+from playwright.sync_api import Page, expect
+from workbench import settled, stage
+
+
+def workloads(page: Page) -> list[str]:
+    return [text.replace("⌄", "").strip() for text in page.locator("table.heat thead button.head").all_inner_texts()]
+
+
+def sources(page: Page) -> list[str]:
+    return [text.strip() for text in page.locator("table.heat tbody button.head").all_inner_texts()]
+
+
+def sheet(page: Page):
+    return page.get_by_label("Side sheet")
+
+
+def test_workloads_are_copied_renamed_ordered_and_taken_out(recipe_build: Page) -> None:
+    page = recipe_build
+    stage(page, "Heat")
+    before = workloads(page)
+    page.get_by_role("button", name="+ workload").click()
+    page.get_by_role("menuitem", name="Copy of").click()
+    name = sheet(page).get_by_label("Name", exact=True)
+    expect(name).to_have_value("Both, copy")
+    name.fill("Both, doors closed")
+    name.press("Enter")
+    sheet(page).get_by_label("Lasts").fill("90")
+    sheet(page).get_by_label("Kind of load").select_option("even")
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
+    assert workloads(page) == [*before, "Both, doors closed"]
+    head = page.locator("table.heat thead button.head").last
+    expect(head.locator("xpath=..")).to_contain_text("90 min")
+    head.focus()
+    page.keyboard.press("Alt+ArrowLeft")
+    expect(page.locator("table.heat thead button.head").last).to_contain_text("Both")
+    assert workloads(page) == [*before[:-1], "Both, doors closed", before[-1]]
+    page.locator("table.heat thead button.head").nth(len(before) - 1).press("Enter")
+    sheet(page).get_by_role("button", name="Take out", exact=True).click()
+    expect(page.locator("table.heat thead button.head")).to_have_count(len(before))
+    page.keyboard.press("Control+z")
+    expect(page.locator("table.heat thead button.head")).to_have_count(len(before) + 1)
+
+
+def test_a_source_is_copied_gets_a_place_a_limit_and_chip_watts_and_goes_again(recipe_build: Page) -> None:
+    page = recipe_build
+    stage(page, "Heat")
+    before = sources(page)
+    page.locator("table.heat tbody").get_by_role("button", name="Graphics", exact=True).click()
+    sheet(page).get_by_label("watts of the").select_option("chip")
+    sheet(page).get_by_role("button", name="Copy", exact=True).click()
+    expect(sheet(page).get_by_label("Name", exact=True)).to_have_value("Graphics 2")
+    sheet(page).get_by_role("button", name="+ place").click()
+    expect(sheet(page).get_by_label("Name", exact=True)).to_have_value("Graphics 2, place 4")
+    sheet(page).get_by_role("button", name="+ limit").click()
+    sheet(page).get_by_label("throttles at, limit 1").fill("97")
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+    settled(page)
+    page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
+    assert sources(page) == [*before[:2], "Graphics 2", *before[2:]]
+    expect(page.locator(".banner, [role=alert]")).to_have_count(0)
+    row = page.locator("table.heat tbody tr", has=page.get_by_role("button", name="Graphics 2", exact=True))
+    expect(row).to_contain_text("chip")
+    row.get_by_role("button").first.press("Enter")
+    sheet(page).get_by_role("button", name="Take out of the build").click()
+    expect(page.get_by_role("button", name="Graphics 2", exact=True)).to_have_count(0)
+    assert sources(page) == before
+
+
+def test_the_usual_workloads_come_at_once(recipe_build: Page) -> None:
+    page = recipe_build
+    stage(page, "Heat")
+    page.get_by_role("button", name="+ workload").click()
+    page.get_by_role("menuitem", name="Idle, each alone").click()
+    expect(page.locator("table.heat thead button.head").last).to_contain_text("All at once")
+    assert "Processor alone" in workloads(page)
+    assert workloads(page).count("Idle") == 1

@@ -1,0 +1,64 @@
+"""Every stage at the widths it is used at: nothing runs out of the page, no two cells of the strip lie on each other."""
+
+import pytest
+from playwright.sync_api import Page, expect
+from workbench import settled, stage
+
+STAGES = ("brief", "heat", "route", "air", "forecast", "bench", "verdict", "logbook")
+WIDTHS = [(1280, 800), (1024, 768), (640, 400), (390, 844)]
+
+CELLS = """() => [...document.querySelectorAll('.strip > *')]
+  .map(e => e.getBoundingClientRect()).filter(r => r.width && r.height)
+  .map(r => [r.left, r.top, r.right, r.bottom])"""
+CUT = """() => [...document.querySelectorAll('.strip .num')].filter(e => e.offsetParent && e.scrollWidth > e.clientWidth + 1)
+  .map(e => e.textContent)"""
+OVER = "() => document.documentElement.scrollWidth - document.documentElement.clientWidth"
+
+
+def long_names(page: Page) -> None:
+    """The build, a workload and a part get names that fill their cells."""
+    stage(page, "Brief")
+    page.get_by_label("Name", exact=True).fill("Listening desk, second one, with the doors closed")
+    page.get_by_label("Name", exact=True).blur()
+    expect(page.get_by_test_id("saved")).to_have_text("saved")
+
+
+@pytest.mark.parametrize("size", WIDTHS, ids=lambda size: str(size[0]))
+def test_every_stage_holds_its_width(recipe_build: Page, size: tuple[int, int]) -> None:
+    page = recipe_build
+    settled(page)
+    long_names(page)
+    base = page.url.rsplit("/", 1)[0]
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    for name in STAGES:
+        page.goto(f"{base}/{name}")
+        expect(page.get_by_role("heading", level=1)).to_be_visible()
+        assert page.evaluate(OVER) <= 0, name
+        assert page.evaluate(CUT) == [], name
+        boxes = page.evaluate(CELLS)
+        for i, (left, top, right, bottom) in enumerate(boxes):
+            for other in boxes[i + 1 :]:
+                apart = right <= other[0] + 1 or other[2] <= left + 1 or bottom <= other[1] + 1 or other[3] <= top + 1
+                assert apart, (name, boxes)
+
+
+def test_on_a_phone_the_rest_of_the_strip_opens_by_a_touch_and_closes_by_esc(recipe_build: Page) -> None:
+    page = recipe_build
+    settled(page)
+    page.set_viewport_size({"width": 390, "height": 844})
+    expect(page.get_by_test_id("tightest")).to_be_visible()
+    assert not page.get_by_role("combobox", name="Workload in view").is_visible()
+    page.get_by_role("button", name="Workload, room and sound").click()
+    page.get_by_role("combobox", name="Workload in view").select_option(label="Idle")
+    expect(page.get_by_text("Tightest in Idle")).to_be_visible()
+    page.keyboard.press("Escape")
+    assert not page.get_by_role("combobox", name="Workload in view").is_visible()
+    order = (
+        page.get_by_role("navigation", name="Stages")
+        .get_by_role("link")
+        .evaluate_all(
+            """all => all.map(e => [e.getBoundingClientRect().left, e.querySelector('.label').textContent])
+            .sort((a, b) => a[0] - b[0])"""
+        )
+    )
+    assert [name for _, name in order][:4] == ["Forecast", "Bench", "Verdict", "Logbook"]
