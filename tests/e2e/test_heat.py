@@ -79,3 +79,26 @@ def test_the_usual_workloads_come_at_once(recipe_build: Page) -> None:
     expect(page.locator("table.heat thead button.head").last).to_contain_text("All at once")
     assert "Processor alone" in workloads(page)
     assert workloads(page).count("Idle") == 1
+
+
+def test_rooms_are_added_changed_and_taken_out(recipe_build: Page) -> None:
+    page = recipe_build
+    stage(page, "Brief")
+    page.get_by_role("button", name="+ room").click()
+    page.get_by_label("Name of room 4").fill("Attic")
+    page.get_by_label("Name of room 4").press("Enter")
+    page.get_by_label("Air of Attic").fill("38")
+    page.get_by_label("Humidity of Attic").fill("30")
+    page.get_by_label("Altitude of Attic").fill("1200")
+    page.get_by_label("Attic is the").select_option("hot day")
+    settled(page)
+    page.get_by_label("Room or day").select_option("Attic")
+    expect(page.get_by_test_id("room")).to_have_text("38.0")
+    build_id = page.url.split("/build/")[1].split("/")[0]
+    document = page.evaluate("id => fetch(`/api/builds/${id}`).then(r => r.json())", build_id)["document"]
+    attic = next(room for room in document["rooms"] if room["name"] == "Attic")
+    assert (attic["air_c"], attic["humidity_share"], attic["altitude_m"]) == (38, 0.3, 1200)
+    assert document["brief"]["hottest_room"] == attic["id"]
+    page.get_by_role("button", name="Take Attic out").click()
+    expect(page.get_by_label("Name of room 4")).to_have_count(0)
+    assert page.get_by_role("button", name="Take Room out").is_disabled()

@@ -145,15 +145,23 @@ def test_the_side_sheet_changes_a_part_and_its_guess_mark_goes(recipe_build: Pag
     page.get_by_label("Find a part or a figure").fill("Processor plate")
     page.keyboard.press("Enter")
     sheet = page.get_by_label("Side sheet")
-    expect(sheet.get_by_text("class", exact=True).first).to_be_visible()
+    expect(sheet.get_by_text("class figure", exact=True).first).to_be_visible()
     sheet.get_by_label("Class").select_option(label="processor plate, fine channels")
     expect(page.locator("[data-tower=processor-core]")).not_to_have_attribute("data-top", f"{before:.3f}")
     assert top_of(page, "processor-core") < before - 1
-    guesses = sheet.get_by_text("class", exact=True).count()
+    guesses = sheet.get_by_text("class figure", exact=True).count()
     sheet.get_by_label("resistance at 1 l/min").fill("0.03")
     settled(page)
-    assert sheet.get_by_text("class", exact=True).count() == guesses - 1
+    assert sheet.get_by_text("class figure", exact=True).count() == guesses - 1
+    sheet.get_by_role("button", name="yours").click()
+    expect(sheet.get_by_role("button", name="measured")).to_be_visible()
+    expect(sheet.get_by_text("± 5%")).to_be_visible()
+    sheet.get_by_role("button", name="measured").click()
+    expect(sheet.get_by_role("button", name="yours")).to_be_visible()
+    settled(page)
     page.keyboard.press("Escape")
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
     page.keyboard.press("Control+z")
     expect(page.get_by_test_id("saved")).to_have_text("saved")
 

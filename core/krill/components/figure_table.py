@@ -56,7 +56,7 @@ def _resolved(address: str, figure: Figure, quantity: Quantity, class_id: str | 
     given = detail(figure)
     factor = quantity.factor
     spread = tolerance_of(quantity, given)
-    origin = given.origin or "datasheet"
+    origin = given.origin or "stated"
     shared = given.ref or class_id
     draw_key = f"class:{shared}/{field}" if origin == "class" and shared else address
     return ResolvedFigure(address, given.value * factor, _scaled(spread, factor), origin, draw_key, quantity)

@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 from typing_extensions import TypeAliasType
 
-Origin = Literal["measured", "datasheet", "class", "estimate", "rule_of_thumb", "calibrated"]
+Origin = Literal["stated", "measured", "datasheet", "class", "estimate", "rule_of_thumb", "calibrated"]
 Number = Annotated[int | float, Field(allow_inf_nan=False)]
 
 

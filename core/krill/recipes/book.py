@@ -55,14 +55,14 @@ RECIPES: Final[dict[str, Recipe]] = {
             "water_loop",
             "Water loop in a small box",
             "pump, plates and radiators inside the housing",
-            (Ask("Processor", 125, 10, 200), Ask("Graphics", 220, 10, 400), Ask("Rest of the box", 30, 1, 45)),
+            (Ask("Processor", 125, 10, 200), Ask("Graphics", 220, 0, 400), Ask("Rest of the box", 30, 0, 45)),
             (water_loop,),
         ),
         Recipe(
             "outside_radiator",
             "Outside radiator",
             "a station with a large radiator on couplings beside the machine",
-            (Ask("Processor", 125, 10, 250), Ask("Graphics", 220, 10, 480), Ask("Rest of the box", 30, 1, 35)),
+            (Ask("Processor", 125, 10, 250), Ask("Graphics", 220, 0, 480), Ask("Rest of the box", 30, 0, 35)),
             (outside_radiator,),
         ),
         Recipe(
@@ -71,8 +71,8 @@ RECIPES: Final[dict[str, Recipe]] = {
             "heat pipes into a finned back, the side panels shed the rest; no fan at all",
             (
                 Ask("Part on the heat pipes", 38, 1, 140),
-                Ask("Part pressed on the back", 8, 0.5, 70),
-                Ask("Rest in the box", 4, 0.5, 5.5),
+                Ask("Part pressed on the back", 8, 0, 70),
+                Ask("Rest in the box", 4, 0, 5.5),
             ),
             (fanless_housing,),
         ),
@@ -80,7 +80,7 @@ RECIPES: Final[dict[str, Recipe]] = {
             "thin_box",
             "Low air cooler in a thin box",
             "coolers that draw air through perforated panels",
-            (Ask("Processor", 65, 10, 125), Ask("Graphics", 75, 10, 270), Ask("Rest of the box", 18, 1, 30)),
+            (Ask("Processor", 65, 10, 125), Ask("Graphics", 75, 0, 270), Ask("Rest of the box", 18, 0, 30)),
             (thin_box, partial(thin_box, tall=True)),
         ),
         Recipe(
@@ -89,8 +89,8 @@ RECIPES: Final[dict[str, Recipe]] = {
             "one blower, one duct, two parts one behind the other",
             (
                 Ask("First part in the duct", 30, 1, 65),
-                Ask("Second part behind it", 12, 1, 22),
-                Ask("Rest of the box", 4, 0.5, 4),
+                Ask("Second part behind it", 12, 0, 22),
+                Ask("Rest of the box", 4, 0, 4),
             ),
             (ducted_sink, partial(ducted_sink, tower=True)),
         ),

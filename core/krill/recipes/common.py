@@ -170,7 +170,7 @@ def workloads(
     lowest: dict[str, float] | None = None,
 ) -> list[Json]:
     """Idle, one source alone, everything at once; ``movers`` are duties of the full load, ``lowest`` least ones beside 0.3."""
-    rest = split_of_rest(processor_w, rest_w)
+    rest, idle_graphics = split_of_rest(processor_w, rest_w), min(IDLE_GRAPHICS_W, graphics_w)
 
     def one(key: str, name: str, p: float, g: float, share: float, speed: float, loudest: float) -> Json:
         watts = {"processor": p, "graphics": g} | {k: share * w for k, w in rest.items()}
@@ -181,8 +181,8 @@ def workloads(
         return workload(key, name, watts, 60, movers=duties, sound_ceiling_dba=loudest)
 
     return [
-        one("idle", "Idle", IDLE_PROCESSOR_W, IDLE_GRAPHICS_W, 0.25, 0.55, 30),
-        one("processor-only", "Processor", processor_w, IDLE_GRAPHICS_W, 0.8, 0.92, CEILING_DBA),
+        one("idle", "Idle", min(IDLE_PROCESSOR_W, processor_w), idle_graphics, 0.25, 0.55, 30),
+        one("processor-only", "Processor", processor_w, idle_graphics, 0.8, 0.92, CEILING_DBA),
         one("graphics-only", "Graphics", 0.3 * processor_w, graphics_w, 0.8, 0.92, CEILING_DBA),
         one("both", "Both", processor_w, graphics_w, 1.0, 1.0, CEILING_DBA),
     ]

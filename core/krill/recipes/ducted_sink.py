@@ -46,12 +46,12 @@ def ducted_sink(
 ) -> Build:
     """A document with every guess marked as one; a ``tower`` stands in a duct of 120 mm with a fan before it.
 
-    Watts of the part that the air meets first (1-120), of the one behind it (1-60) and of the rest of the box
-    (0.5-20); room 5-45 C. DocumentRefused outside the ranges.
+    Watts of the part that the air meets first (1-120), of the one behind it (0-60) and of the rest of the box
+    (0-20); room 5-45 C. DocumentRefused outside the ranges.
     """
     checked("processor_w", first_w, 1, 120)
-    checked("graphics_w", second_w, 1, 60)
-    checked("rest_w", rest_w, 0.5, 20)
+    checked("graphics_w", second_w, 0, 60)
+    checked("rest_w", rest_w, 0, 20)
     checked("room_c", room_c, 5, 45)
     size = TOWER if tower else SMALL
     return read_object(

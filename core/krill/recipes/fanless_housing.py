@@ -33,12 +33,12 @@ def fanless_housing(
 ) -> Build:
     """A document with every guess marked as one.
 
-    Watts of the part on the pipes (1-250), of a second one pressed on the back by a pad (0.5-150), of the rest in the
-    box (0.5-15); room 5-45 C. DocumentRefused outside the ranges.
+    Watts of the part on the pipes (1-250), of a second one pressed on the back by a pad (0-150), of the rest in the
+    box (0-15); room 5-45 C. DocumentRefused outside the ranges.
     """
     checked("processor_w", chip_w, 1, 250)
-    checked("graphics_w", second_w, 0.5, 150)
-    checked("rest_w", rest_w, 0.5, 15)
+    checked("graphics_w", second_w, 0, 150)
+    checked("rest_w", rest_w, 0, 15)
     checked("room_c", room_c, 5, 45)
     side = back_side_mm(chip_w + second_w + rest_w)
     return read_object(

@@ -29,12 +29,12 @@ def outside_radiator(
 ) -> Build:
     """A document with every guess marked as one.
 
-    Watts of processor (10-400), graphics board (10-600) and the rest of the box (1-100); room 5-45 C. The station
+    Watts of processor (10-400), graphics board (0-600) and the rest of the box (0-100); room 5-45 C. The station
     stands in the same room as a zone of its own; DocumentRefused outside the ranges.
     """
     checked("processor_w", processor_w, 10, 400)
-    checked("graphics_w", graphics_w, 10, 600)
-    checked("rest_w", rest_w, 1, 100)
+    checked("graphics_w", graphics_w, 0, 600)
+    checked("rest_w", rest_w, 0, 100)
     checked("room_c", room_c, 5, 45)
     fans = [f"station-fan-{n + 1}" for n in range(STATION_FANS)]
     outside, box = room_and_box(rule(2.0, "30%"))

@@ -42,12 +42,12 @@ def thin_box(
 ) -> Build:
     """A document with every guess marked as one; ``tall`` has coolers of 70 mm and a card of the next class.
 
-    Watts of processor (10-160), graphics board (10-350) and the rest of the box (1-60); room 5-45 C. DocumentRefused
+    Watts of processor (10-160), graphics board (0-350) and the rest of the box (0-60); room 5-45 C. DocumentRefused
     outside the ranges.
     """
     checked("processor_w", processor_w, 10, 160)
-    checked("graphics_w", graphics_w, 10, 350)
-    checked("rest_w", rest_w, 1, 60)
+    checked("graphics_w", graphics_w, 0, 350)
+    checked("rest_w", rest_w, 0, 60)
     checked("room_c", room_c, 5, 45)
     return read_object(
         header(name)

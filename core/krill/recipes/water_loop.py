@@ -107,12 +107,12 @@ def water_loop(
 ) -> Build:
     """A document with every guess marked as one.
 
-    Watts of processor (10-400), graphics board (10-600) and the rest of the box (1-100); room 5-45 C. Radiator
+    Watts of processor (10-400), graphics board (0-600) and the rest of the box (0-100); room 5-45 C. Radiator
     sections by the rule of 125 W for each; DocumentRefused outside the ranges.
     """
     checked("processor_w", processor_w, 10, 400)
-    checked("graphics_w", graphics_w, 10, 600)
-    checked("rest_w", rest_w, 1, 100)
+    checked("graphics_w", graphics_w, 0, 600)
+    checked("rest_w", rest_w, 0, 100)
     checked("room_c", room_c, 5, 45)
     sections = min(max(1, math.ceil((processor_w + graphics_w) / WATTS_A_SECTION)), 6)
     on_the_loop, radiators = _with_radiators(sections)

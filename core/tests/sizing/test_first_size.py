@@ -2,7 +2,9 @@
 
 import pytest
 
+from krill.document.figures import detail
 from krill.document.reading import write_object
+from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
 from krill.sizing.first_size import first_size, holds_everywhere
 
@@ -51,3 +53,14 @@ def test_more_than_any_size_holds_is_made_in_the_largest():
     made = first_size(recipe, (120.0, 12.0, 4.0), ROOM_C, "hot")
     assert made.part("sink-first").class_ == "cooler_tower_120"
     assert not holds_everywhere(made)
+
+
+@pytest.mark.parametrize("name", ["water_loop", "outside_radiator", "thin_box"])
+def test_a_machine_without_graphics_draws_nothing_there(name):
+    """0 W is a figure: it was turned into an idle card's watts."""
+    build = RECIPES[name].make(125.0, 0.0, 20.0, ROOM_C, name)
+    assert {float(detail(workload.watts["graphics"]).value) for workload in build.workloads} == {0.0}
+    with_card = RECIPES[name].make(125.0, 75.0, 20.0, ROOM_C, name)
+    idle = next(workload for workload in with_card.workloads if workload.id == "idle")
+    assert float(detail(idle.watts["graphics"]).value) == 12.0
+    assert all(workload.no_state is None for workload in predict(build, samples=0).workloads)

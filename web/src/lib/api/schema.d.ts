@@ -2389,7 +2389,7 @@ export interface components {
          */
         FigureDetail: {
             /** From */
-            from?: ("measured" | "datasheet" | "class" | "estimate" | "rule_of_thumb" | "calibrated") | null;
+            from?: ("stated" | "measured" | "datasheet" | "class" | "estimate" | "rule_of_thumb" | "calibrated") | null;
             /** Plus Minus */
             plus_minus?: (number) | string | components["schemas"]["UnequalTolerance"] | null;
             /** Ref */

@@ -97,7 +97,14 @@ export function replacePart(draft: BuildDocument, id: string, other: Omit<Part, 
 export const firstBox = (document: BuildDocument) =>
   document.zones.find((zone) => zone.kind === "box") ?? document.zones[0];
 
-/** Take a part out of the build and of everything that names it. Routes that end in it end in the first box's air. */
+/** What lies on the way of one source's heat, and goes with it. */
+const ON_A_WAY: PartKind[] = ["interface", "spreader", "heat_pipe"];
+
+const partsOn = (routes: BuildDocument["routes"]): string[] =>
+  routes.flatMap((route) => route.hops.flatMap((hop) => [...(hop.part ? [hop.part] : []), ...(hop.parts ?? [])]));
+
+/** Take a part out of the build and of everything that names it, a source with what lies on its way alone. Routes that end
+ * in it end in the first box's air. */
 export function removePart(draft: BuildDocument, id: string): void {
   const places = new Set(placesOf(draft, id).map((place) => place.id));
   draft.parts = draft.parts.filter((p) => p.id !== id);
@@ -107,7 +114,11 @@ export function removePart(draft: BuildDocument, id: string): void {
   draft.air_paths = draft.air_paths.filter((path) => path.elements.length);
   const left = new Set(draft.air_paths.map((path) => path.id));
   draft.recirculations = draft.recirculations.filter((mix) => left.has(mix.from_path) && left.has(mix.to_path));
-  draft.routes = draft.routes.filter((route) => !places.has(route.place));
+  const gone = draft.routes.filter((route) => places.has(route.place));
+  draft.routes = draft.routes.filter((route) => !gone.includes(route));
+  const used = new Set(partsOn(draft.routes));
+  const alone = new Set(partsOn(gone).filter((part) => !used.has(part)));
+  draft.parts = draft.parts.filter((part) => !(alone.has(part.id) && ON_A_WAY.includes(part.kind)));
   const box = firstBox(draft);
   for (const route of draft.routes) {
     if (!route.hops.some((hop) => hop.part === id || hop.parts?.includes(id))) continue;

@@ -1,8 +1,10 @@
 <script lang="ts">
-  import { originOf, valueOf, type Figure } from "$lib/document/build";
+  import { valueOf, type Figure } from "$lib/document/build";
+  import { measured, mayBeMeasured } from "$lib/document/measured";
   import { GROUPS, type Field, type Row } from "$lib/document/fields";
   import NumberField from "./NumberField.svelte";
-  import OriginMark from "./OriginMark.svelte";
+  import OriginDot from "./OriginDot.svelte";
+  import { kindOf, ORIGIN_WORDS } from "./origins";
 
   /** Figures of one thing, group by group as the schema says: label, unit, range, origin, tolerance, help. */
   let {
@@ -11,12 +13,14 @@
     disabled = false,
     onchange,
     onadd,
+    onorigin,
   }: {
     rows: Row[];
     addable?: Field[];
     disabled?: boolean;
     onchange: (field: Field, figure: Figure | undefined, value: number) => void;
     onadd?: (key: string) => void;
+    onorigin?: (field: Field, figure: Figure) => void;
   } = $props();
   const NAMES: Record<string, string> = { drive: "drive and power", flow: "flow and pressure" };
   const groups = $derived(
@@ -51,7 +55,15 @@
         {#if row.field.help}<span class="soft help">{row.field.help}</span>{/if}
         {#if spread(row) !== undefined}<span class="num soft">± {spread(row)}</span>{/if}
         {#if row.byClass || row.figure !== undefined}
-          <OriginMark origin={row.byClass ? "class" : originOf(row.figure)} />
+          {@const kind = row.byClass ? "class" : kindOf(row.figure)}
+          {#if onorigin && !row.field.whole && !disabled && mayBeMeasured(row.figure)}
+            <button
+              class="origin"
+              title={kind === "measured" ? "Measured: a touch takes that back" : "A touch makes it a measured figure"}
+              onclick={() => onorigin(row.field, measured(row.figure!, row.field.unit))}
+              ><OriginDot {kind} /> {ORIGIN_WORDS[kind]}</button
+            >
+          {:else}<span class="whitespace-nowrap"><OriginDot {kind} /> {ORIGIN_WORDS[kind]}</span>{/if}
         {/if}
       </span>
     </div>
@@ -100,5 +112,11 @@
   }
   .help {
     flex: 1;
+  }
+  .origin {
+    cursor: pointer;
+    white-space: nowrap;
+    border-bottom: 1px dotted var(--soft);
+    min-height: 24px;
   }
 </style>

@@ -2,6 +2,7 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import { valueOf, withValue, type BuildDocument } from "$lib/document/build";
   import NumberField from "$lib/ui/NumberField.svelte";
+  import RoomsPanel from "./RoomsPanel.svelte";
 
   let { build }: { build: BuildState } = $props();
   const document = $derived(build.document);
@@ -132,6 +133,7 @@
         {/each}
       </tbody>
     </table>
+    <RoomsPanel {build} />
     <label class="mt-3 grid gap-1">
       Notes
       <textarea

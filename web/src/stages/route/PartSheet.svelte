@@ -128,6 +128,7 @@
       addable={addable(fields, rows)}
       disabled={!build.editable}
       onadd={(key) => (added = [...added, key])}
+      onorigin={(field, figure) => change(`${field.label}, measured`, (target) => (target[field.key] = figure))}
       onchange={(field, figure, value) =>
         change(field.label, (target) => (target[field.key] = field.whole ? value : withValue(figure, value)))}
     />
