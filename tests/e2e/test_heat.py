@@ -74,8 +74,14 @@ def test_a_source_is_copied_gets_a_place_a_limit_and_chip_watts_and_goes_again(r
 def test_the_usual_workloads_come_at_once(recipe_build: Page) -> None:
     page = recipe_build
     stage(page, "Heat")
-    page.get_by_role("button", name="+ workload").click()
-    page.get_by_role("menuitem", name="Idle, each alone").click()
+    page.get_by_role("button", name="+ workload").press("Enter")
+    expect(page.get_by_role("menuitem", name="Copy of")).to_be_focused()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="+ workload")).to_be_focused()
+    page.keyboard.press("Enter")
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("menuitem", name="Idle, each alone")).to_be_focused()
+    page.keyboard.press("Enter")
     expect(page.locator("table.heat thead button.head").last).to_contain_text("All at once")
     assert "Processor alone" in workloads(page)
     assert workloads(page).count("Idle") == 1

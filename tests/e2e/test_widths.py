@@ -42,6 +42,16 @@ def test_every_stage_holds_its_width(recipe_build: Page, size: tuple[int, int]) 
                 assert apart, (name, boxes)
 
 
+def test_arrows_choose_the_workload_in_the_strip(recipe_build: Page) -> None:
+    page = recipe_build
+    settled(page)
+    page.get_by_role("radio", name="Both").focus()
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("radio", name="Graphics")).to_be_focused()
+    expect(page.get_by_role("radio", name="Graphics")).to_have_attribute("aria-checked", "true")
+    assert page.get_by_role("radio").evaluate_all("all => all.filter(e => e.tabIndex === 0).length") == 1
+
+
 def test_on_a_phone_the_rest_of_the_strip_opens_by_a_touch_and_closes_by_esc(recipe_build: Page) -> None:
     page = recipe_build
     settled(page)

@@ -12,6 +12,8 @@
   const address = $derived(build.selected ?? build.result?.tightest);
   const place = $derived(build.result?.places.find((p) => p.address === address) ?? build.result?.places[0]);
   const FEW = 5;
+  /** a share of the kelvins below which what is common to all wins little */
+  const LITTLE = 0.25;
   let whole = $state(false);
   const ranked = $derived([...(place?.hops ?? [])].sort((a, b) => b.drop_k - a.drop_k));
   const shown = $derived(whole || ranked.length <= FEW + 1 ? ranked : ranked.slice(0, FEW));
@@ -75,7 +77,9 @@
     <p class="text-sm">
       {shared > 0.5
         ? "More than half of its kelvins are shared: what helps there helps every part on that terrace."
-        : "Most of its rise is in its own path: more radiator, surface or air wins little here."}
+        : shared < LITTLE
+          ? "Most of its rise is in its own path: more radiator, surface or air wins little here."
+          : "Its own path and what it shares with others count about alike."}
     </p>
     <NextSteps {build} place={place.address} />
   {:else}

@@ -17,6 +17,19 @@
   const MANY = 4;
   /** on a phone: whether the rest of the strip is open beneath it */
   let open = $state(false);
+  /** Arrows choose the workload beside, as in any group of which one is chosen. */
+  function turn(event: KeyboardEvent) {
+    const by = ["ArrowRight", "ArrowDown"].includes(event.key)
+      ? 1
+      : ["ArrowLeft", "ArrowUp"].includes(event.key)
+        ? -1
+        : 0;
+    if (!by) return;
+    event.preventDefault();
+    build.shift(by);
+    const group = (event.currentTarget as HTMLElement).parentElement!;
+    requestAnimationFrame(() => group.querySelector<HTMLElement>('[aria-checked="true"]')?.focus());
+  }
   const notSaved = $derived(build.editable && build.saved !== "saved" && build.saved !== "saving");
   const day = $derived(days.find((room) => valueOf(room.air_c) === build.room)?.name ?? "");
 </script>
@@ -41,6 +54,8 @@
             class="pick"
             role="radio"
             aria-checked={workload.id === build.workloadId}
+            tabindex={workload.id === build.workloadId ? 0 : -1}
+            onkeydown={turn}
             onclick={() => build.choose(workload.id)}>{workload.name || workload.id}</button
           >
         {/each}
@@ -332,6 +347,7 @@
       grid-auto-rows: minmax(58px, auto);
       box-shadow: 0 10px 24px rgb(0 0 0 / 0.16);
     }
+    .open .room,
     .open .workloads,
     .open .sound,
     .open .end,

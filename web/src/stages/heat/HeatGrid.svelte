@@ -47,6 +47,21 @@
     });
   }
 
+  const firstOf = (menu: HTMLElement) => menu.querySelector<HTMLElement>("button")?.focus();
+
+  /** Arrows go through the menu; Esc closes it and goes back to what opened it. */
+  function inMenu(event: KeyboardEvent) {
+    const items = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>("button")];
+    const by = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+    if (by) items[(items.indexOf(event.target as HTMLElement) + by + items.length) % items.length]?.focus();
+    else if (event.key === "Escape") {
+      starting = false;
+      (event.currentTarget as HTMLElement).parentElement?.querySelector<HTMLElement>(".plus")?.focus();
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
   /** Alt and an arrow move a source up or down, a workload left or right; Enter opens. */
   function onkeydown(event: KeyboardEvent, id: string, list: "parts" | "workloads") {
     const by = ["ArrowUp", "ArrowLeft"].includes(event.key)
@@ -98,7 +113,7 @@
             disabled={!build.editable}>+ workload</button
           >
           {#if starting}
-            <div class="menu panel" role="menu">
+            <div class="menu panel" role="menu" tabindex="-1" onkeydown={inMenu} {@attach firstOf}>
               <button role="menuitem" onclick={() => add({ kind: "copy", of: build.workloadId })}
                 >Copy of {build.workload?.name || build.workloadId}</button
               >
