@@ -108,3 +108,19 @@ def test_rooms_are_added_changed_and_taken_out(recipe_build: Page) -> None:
     page.get_by_role("button", name="Take Attic out").click()
     expect(page.get_by_label("Name of room 4")).to_have_count(0)
     assert page.get_by_role("button", name="Take Room out").is_disabled()
+
+
+def test_a_sheet_stays_with_its_stage_and_route_adds_by_a_button(recipe_build: Page) -> None:
+    page = recipe_build
+    stage(page, "Heat")
+    page.locator("table.heat tbody button.head").first.click()
+    expect(sheet(page)).to_be_visible()
+    stage(page, "Route")
+    expect(sheet(page)).not_to_be_visible()
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_label("Search the shelf")).to_be_focused()
+    page.keyboard.press("Escape")
+    page.keyboard.press("/")
+    page.get_by_label("Find a part or a figure").fill("Processor plate")
+    page.keyboard.press("Enter")
+    expect(sheet(page)).to_be_visible()

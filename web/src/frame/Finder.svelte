@@ -23,9 +23,9 @@
   const marked = $derived(Math.min(at, hits.length - 1));
 
   function show(item: Found) {
+    go("route");
     if (item.sort === "workload") build.choose(item.id);
     else build.sheet = item.id;
-    go("route");
   }
 
   function open(hit: Hit | undefined) {

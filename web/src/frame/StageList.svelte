@@ -14,6 +14,7 @@
     <a
       href={`#/build/${build.id}/${item.id}`}
       class:hand={HAND.includes(item.id)}
+      onclick={() => (build.sheet = build.adding = null)}
       aria-current={stage === item.id ? "page" : undefined}
     >
       <span class="key num">{item.key}</span>

@@ -48,7 +48,11 @@
     void build.open(id);
   });
 
-  const go = (id: string) => void push(`/build/${params.id}/${id}`);
+  /** To another stage; a sheet stays with the stage it was opened on. */
+  function go(to: string) {
+    build.sheet = build.adding = null;
+    void push(`/build/${params.id}/${to}`);
+  }
 
   function toggleDrawer() {
     drawers[drawerKey] = !drawer;

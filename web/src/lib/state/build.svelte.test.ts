@@ -153,6 +153,16 @@ describe("edits", () => {
     expect(PATCH.mock.calls[1]?.[1].body.merge).toBe(merge);
   });
 
+  it("undone quickly are undone one after the other, each on what the one before left", async () => {
+    const build = await opened();
+    const UNDO = "/api/builds/{build_id}/undo";
+    let at = 4;
+    POST.mockImplementation((path: string) => Promise.resolve(path === UNDO ? ok(stored((at += 1))) : predicted(60)));
+    await Promise.all([build.step("undo"), build.step("undo")]);
+    expect(asked(UNDO).map((call) => call[1].body.base)).toEqual([4, 5]);
+    expect(build.sequence).toBe(6);
+  });
+
   it("that take the part in view away leave none in view", async () => {
     const build = await opened();
     PATCH.mockResolvedValueOnce(patched(5)).mockResolvedValueOnce(patched(6));

@@ -130,8 +130,14 @@ export class BuildState {
     }
   }
 
-  async step(direction: "undo" | "redo") {
-    await this.flush();
+  /** Undo or redo, one after the other however fast they are asked for. */
+  step(direction: "undo" | "redo"): Promise<void> {
+    void this.flush();
+    this.#saving = this.#saving.then(() => this.#step(direction));
+    return this.#saving;
+  }
+
+  async #step(direction: "undo" | "redo") {
     const path = direction === "undo" ? "/api/builds/{build_id}/undo" : "/api/builds/{build_id}/redo";
     const { data, error, response } = await client.POST(path, {
       params: { path: { build_id: this.id } },

@@ -61,9 +61,9 @@
               class="origin"
               title={kind === "measured" ? "Measured: a touch takes that back" : "A touch makes it a measured figure"}
               onclick={() => onorigin(row.field, measured(row.figure!, row.field.unit))}
-              ><OriginDot {kind} /> {ORIGIN_WORDS[kind]}</button
+              ><OriginDot {kind} quiet /> {ORIGIN_WORDS[kind]}</button
             >
-          {:else}<span class="whitespace-nowrap"><OriginDot {kind} /> {ORIGIN_WORDS[kind]}</span>{/if}
+          {:else}<span class="whitespace-nowrap"><OriginDot {kind} quiet /> {ORIGIN_WORDS[kind]}</span>{/if}
         {/if}
       </span>
     </div>

@@ -3,12 +3,29 @@
   import { kindOf, ORIGIN_WORDS, SHAPES, type OriginKind } from "./origins";
 
   /** Where a figure comes from, as a dot. */
-  let { figure, kind }: { figure?: Figure | null | undefined; kind?: OriginKind } = $props();
+  let {
+    figure,
+    kind,
+    quiet = false,
+  }: {
+    figure?: Figure | null | undefined;
+    kind?: OriginKind;
+    /** beside its own word: said once */
+    quiet?: boolean;
+  } = $props();
   const of = $derived(kind ?? kindOf(figure));
 </script>
 
-<svg viewBox="0 0 12 12" width="11" height="11" role="img" aria-label={ORIGIN_WORDS[of]} class="dot {SHAPES[of]}-dot">
-  <title>{ORIGIN_WORDS[of]}</title>
+<svg
+  viewBox="0 0 12 12"
+  width="11"
+  height="11"
+  role={quiet ? undefined : "img"}
+  aria-hidden={quiet}
+  aria-label={quiet ? undefined : ORIGIN_WORDS[of]}
+  class="dot {SHAPES[of]}-dot"
+>
+  {#if !quiet}<title>{ORIGIN_WORDS[of]}</title>{/if}
   <circle cx="6" cy="6" r="4.4" />
   {#if SHAPES[of] === "half"}<path d="M6 1.6a4.4 4.4 0 0 0 0 8.8z" />{/if}
 </svg>

@@ -12,7 +12,7 @@
 </script>
 
 <ul aria-label="Where figures come from">
-  {#each SHOWN as [kind, words] (kind)}<li><OriginDot {kind} /> {words}</li>{/each}
+  {#each SHOWN as [kind, words] (kind)}<li><OriginDot {kind} quiet /> {words}</li>{/each}
 </ul>
 
 <style>

@@ -16,7 +16,10 @@
 
 <div class="flex items-baseline gap-3">
   <h1>Route</h1>
-  <p class="soft">width is watts, height is kelvins; what stands on a common terrace shares it</p>
+  <p class="soft grow">width is watts, height is kelvins; what stands on a common terrace shares it</p>
+  <button class="button" onclick={() => (build.adding = { what: "part" })} disabled={!build.editable} title="a"
+    >Add</button
+  >
 </div>
 {#if !result}
   <p class="soft mt-4">{build.unknown ? "No prediction until the figure above is corrected." : "Predicting …"}</p>
