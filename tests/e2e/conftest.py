@@ -67,7 +67,7 @@ def page(page: Page, live_server: Any) -> Iterator[Page]:
     page.on(
         "request", lambda r: r.url.startswith((live_server.url, "data:", "blob:")) or bad.append(f"request {r.url}")
     )
-    page.on("console", lambda m: m.type in ("error", "warning") and bad.append(f"console {m.text}"))
+    page.on("console", lambda m: m.type in ("error", "warning") and bad.append(f"console {m.text} {m.location}"))
     page.on("pageerror", lambda e: bad.append(f"error {e}"))
     page.add_init_script(
         "addEventListener('securitypolicyviolation', e => console.error('CSP', e.violatedDirective, e.blockedURI))"

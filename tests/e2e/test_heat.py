@@ -117,7 +117,7 @@ def test_a_sheet_stays_with_its_stage_and_route_adds_by_a_button(recipe_build: P
     expect(sheet(page)).to_be_visible()
     stage(page, "Route")
     expect(sheet(page)).not_to_be_visible()
-    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("button", name="Add a part").click()
     expect(page.get_by_label("Search the shelf")).to_be_focused()
     page.keyboard.press("Escape")
     page.keyboard.press("/")

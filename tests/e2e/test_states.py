@@ -6,7 +6,7 @@ from playwright.sync_api import Page, expect
 
 
 def route(page: Page) -> None:
-    expect(page.get_by_test_id("tightest")).to_contain_text("K ±", timeout=20_000)
+    expect(page.get_by_test_id("tightest")).to_contain_text(re.compile(r"± \d"), timeout=20_000)
     page.locator("main").click(position={"x": 4, "y": 4})
     page.keyboard.press("3")
     expect(page.get_by_role("heading", name="Route", exact=True)).to_be_visible()

@@ -163,6 +163,17 @@ describe("edits", () => {
     expect(build.sequence).toBe(6);
   });
 
+  it("are not undone where there is none, and the server is not asked", async () => {
+    GET.mockResolvedValue(ok(stored(4, { undo: null })));
+    POST.mockResolvedValue(predicted(60));
+    const build = new BuildState();
+    await build.open("b1");
+    await build.step("undo");
+    await build.step("redo");
+    expect(asked("/api/builds/{build_id}/undo")).toHaveLength(0);
+    expect(asked("/api/builds/{build_id}/redo")).toHaveLength(0);
+  });
+
   it("that take the part in view away leave none in view", async () => {
     const build = await opened();
     PATCH.mockResolvedValueOnce(patched(5)).mockResolvedValueOnce(patched(6));

@@ -138,6 +138,7 @@ export class BuildState {
   }
 
   async #step(direction: "undo" | "redo") {
+    if (!(direction === "undo" ? this.undoLabel : this.redoLabel)) return;
     const path = direction === "undo" ? "/api/builds/{build_id}/undo" : "/api/builds/{build_id}/redo";
     const { data, error, response } = await client.POST(path, {
       params: { path: { build_id: this.id } },

@@ -49,6 +49,7 @@
       plus_minus: given?.half ?? Number(Math.abs(0.03 * value).toPrecision(2)),
       from: "measured",
     };
+    build.selected ??= place; // another part may be the tightest now: this one stays in view
     build.edit(`${nameOf(item)}: measured`, (draft) => setAt(draft, item.address, figure));
     delete entered[item.address];
   }

@@ -18,7 +18,7 @@
   <h1>Route</h1>
   <p class="soft grow">width is watts, height is kelvins; what stands on a common terrace shares it</p>
   <button class="button" onclick={() => (build.adding = { what: "part" })} disabled={!build.editable} title="a"
-    >Add</button
+    >Add a part</button
   >
 </div>
 {#if !result}
