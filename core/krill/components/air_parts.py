@@ -10,7 +10,7 @@ from krill.catalogue.classes import classes
 from krill.components.coolant_parts import EdgeFigures, MoverFigures, PipeFigures, PowerFigures, mover
 from krill.components.figure_table import Values
 from krill.components.radiator import DUST_PRESSURE, core_of, dusty
-from krill.components.radiator_table import REFERENCE_AIR, section_face
+from krill.components.radiator_table import REFERENCE_AIR, core_face
 from krill.components.sinks import fins_of, sink_air
 from krill.components.stated import STATED_AIR
 from krill.document.geometry import stand_of
@@ -75,7 +75,7 @@ def dust_filter(part: Filter, values: Values) -> PowerFigures:
 @air_edge.register
 def radiator_air(part: Radiator, values: Values) -> PowerFigures:
     """Core pressure of the class, geometry or measured points over the part of the face that gets air."""
-    core, face = core_of(part), part.sections * section_face(part.section_mm) * values(f"{part.id}/covered_share", 1.0)
+    core, face = core_of(part), core_face(part.sections, part.section_mm) * values(f"{part.id}/covered_share", 1.0)
     factor = values(f"{part.id}/air_factor") * dusty(values(f"{part.id}/dust", 0.0), DUST_PRESSURE)
     return PowerFigures(factor * core.square / face**2, np.asarray(2.0), STATED_AIR, factor * core.linear / face)
 
@@ -119,7 +119,7 @@ def gap(part: Gap, values: Values) -> PowerFigures:
 def close_mouth(part: Opening | Radiator, figures: PowerFigures, gap_mm: float, values: Values) -> PowerFigures:
     """An opening or radiator with a wall or table close in front of its face: the loss of a close panel on top of its own."""
     if isinstance(part, Radiator):
-        area, span = np.asarray(part.sections * section_face(part.section_mm)), np.asarray(part.section_mm / 1000)
+        area, span = np.asarray(core_face(part.sections, part.section_mm)), np.asarray(part.section_mm / 1000)
     else:
         area = values(f"{part.id}/area_cm2")
         span = np.sqrt(area)

@@ -14,7 +14,7 @@ from krill.components.radiator_table import (
     REFERENCE_FLOW,
     RadiatorCore,
     conductance_from_inlet_figure,
-    section_face,
+    core_face,
 )
 from krill.document.part_base import Metal
 from krill.document.parts import CoreGeometry, Radiator, RadiatorPoint
@@ -37,7 +37,7 @@ SECTION_J_K = {0: 0.0, 28: 150.0, 38: 210.0, 45: 250.0, 60: 340.0}
 
 @lru_cache(maxsize=256)
 def _measured_core(section_mm: float, sections: int, points: tuple[RadiatorPoint, ...]) -> RadiatorCore:
-    face = sections * section_face(section_mm)
+    face = core_face(sections, section_mm)
     water = reference_water()
     velocities, conductances = [], []
     for point in sorted(points, key=lambda p: p.airflow_m3_h):

@@ -52,6 +52,11 @@ def conductance_from_inlet_figure(w_k: float, air_w_k: float, coolant_w_k: float
     return least * float(brentq(missing, 1e-6, 11.9)) if missing(11.9) > 0 else least * 11.9
 
 
+def core_face(sections: int, section_mm: float) -> float:
+    """Core face of all sections of a radiator, m2."""
+    return sections * section_face(section_mm)
+
+
 def section_face(section_mm: float) -> float:
     """Core face of one section, m2."""
     return CORE_SHARE * (section_mm / 1000) ** 2

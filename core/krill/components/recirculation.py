@@ -9,7 +9,7 @@ from typing import Any, Final
 
 import numpy as np
 
-from krill.components.radiator_table import section_face
+from krill.components.radiator_table import core_face
 from krill.document.build import AirPath, Build, Mouths, Recirculation, leaves
 from krill.document.parts import Radiator
 
@@ -63,6 +63,6 @@ def _mouth_m(build: Build, path: AirPath, figure: FigureOf, *, first: bool) -> f
 
 def _area_m2(part: Any, figure: FigureOf) -> float | None:
     if isinstance(part, Radiator):
-        return part.sections * section_face(part.section_mm)
+        return core_face(part.sections, part.section_mm)
     across = figure(f"{part.id}/size_mm")
     return figure(f"{part.id}/area_cm2") if across is None else np.pi / 4 * across**2

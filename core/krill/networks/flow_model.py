@@ -33,9 +33,10 @@ def air_figures(build: Build, edge: str, values: Values) -> EdgeFigures:
     part = build.part(owner(edge))
     if edge.endswith(LEAK):
         return duct_leak(part, values)
-    figures, close = air_edge(part, values), close_to(build).get(part.id)
-    if close is not None and isinstance(part, Opening | Radiator) and isinstance(figures, PowerFigures):
-        return close_mouth(part, figures, close[2], values)
+    figures = air_edge(part, values)
+    if isinstance(part, Opening | Radiator) and isinstance(figures, PowerFigures):
+        close = close_to(build).get(part.id)
+        return figures if close is None else close_mouth(part, figures, close[2], values)
     return figures
 
 

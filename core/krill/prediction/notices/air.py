@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from typing import Final
 
 from krill.components.radiator_class import section_range, thickness_range
-from krill.components.radiator_table import section_face
+from krill.components.radiator_table import core_face
 from krill.document.geometry import close_to
 from krill.document.parts import Cooler, Radiator
 from krill.prediction.answer.result import AirElement, Notice
@@ -45,7 +45,7 @@ def _fan(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
 def _radiator(solved: Solved, row: int, element: AirElement) -> Iterator[Notice]:
     part = solved.build.part(element.address)
     assert isinstance(part, Radiator)
-    face = part.sections * section_face(part.section_mm) * solved.figure(f"{part.id}/covered_share", row, 1.0)
+    face = core_face(part.sections, part.section_mm) * solved.figure(f"{part.id}/covered_share", row, 1.0)
     velocity = abs(element.airflow_m3_h) / 3600 / face
     low, high = FACE_VELOCITY_TABLE
     if not low <= velocity <= high and part.core is None:

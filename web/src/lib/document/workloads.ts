@@ -1,5 +1,5 @@
 /** Workloads: added, copied, ordered and taken out of a build and of everything that names them. */
-import { valueOf, type BuildDocument, type Workload } from "./build";
+import { valueOf, withValue, type BuildDocument, type Workload } from "./build";
 import { freeId } from "./ids";
 
 /** What a workload may start from: nothing, another one, or the usual set of them. */
@@ -64,6 +64,12 @@ function freeName(document: BuildDocument, wanted: string): string {
     const name = n === 1 ? wanted : `${wanted} ${n}`;
     if (!taken.has(name)) return name;
   }
+}
+
+/** Watts of a source in a workload, as a person states them. */
+export function stateWatts(draft: BuildDocument, workload: string, source: string, value: number): void {
+  const target = draft.workloads.find((own) => own.id === workload);
+  if (target) target.watts[source] = withValue(target.watts[source], value);
 }
 
 /** Take a workload out; the last one stays, since every answer is of a workload. */

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
-  import { valueOf, withValue, type Part } from "$lib/document/build";
+  import { valueOf, type Part } from "$lib/document/build";
+  import { stateWatts } from "$lib/document/workloads";
   import { addPlace, removePlace } from "$lib/document/places";
   import NumberField from "$lib/ui/NumberField.svelte";
   import OriginDot from "$lib/ui/OriginDot.svelte";
@@ -13,10 +14,9 @@
 
   function setWatts(value: number) {
     const id = part.id;
-    build.edit(`${part.name || id} in ${build.workloadId}: ${value} W`, (draft) => {
-      const target = draft.workloads.find((workload) => workload.id === build.workloadId);
-      if (target) target.watts[id] = withValue(target.watts[id], value);
-    });
+    build.edit(`${part.name || id} in ${build.workloadId}: ${value} W`, (draft) =>
+      stateWatts(draft, build.workloadId, id, value),
+    );
   }
 
   function add() {

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
-  import { partsOf, pastedNumbers, valueOf, withValue } from "$lib/document/build";
-  import { addWorkload, moveIn, type StartOf } from "$lib/document/workloads";
+  import { partsOf, pastedNumbers, valueOf } from "$lib/document/build";
+  import { addWorkload, moveIn, stateWatts, type StartOf } from "$lib/document/workloads";
   import NumberField from "$lib/ui/NumberField.svelte";
   import OriginDot from "$lib/ui/OriginDot.svelte";
   import OriginLegend from "$lib/ui/OriginLegend.svelte";
@@ -19,10 +19,7 @@
 
   function set(workload: string, source: string, value: number) {
     const name = build.sourceNames[source] ?? source;
-    build.edit(`${name} in ${workload}: ${value} W`, (draft) => {
-      const target = draft.workloads.find((w) => w.id === workload);
-      if (target) target.watts[source] = withValue(target.watts[source], value);
-    });
+    build.edit(`${name} in ${workload}: ${value} W`, (draft) => stateWatts(draft, workload, source, value));
   }
 
   /** A pasted column fills the sources from here down. */
