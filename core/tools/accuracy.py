@@ -17,7 +17,8 @@ from model_error import found_share
 from krill.catalogue.classes import class_figure
 from krill.document.reading import write_object
 from krill.prediction.answer.model_error import DESCRIBED_SHARE
-from krill.recipes.thin_box import card_openings, thin_box
+from krill.recipes.cards import OPEN_SLOT, card_openings, rim
+from krill.recipes.thin_box import thin_box
 from krill.recipes.water_loop import water_loop
 
 
@@ -335,8 +336,12 @@ def p14() -> list[Row]:
     raw = write_object(thin_box(20, 150, 12, 23))
     raw["housing"] = {"inner_size_mm": [380, 250, 75], "gravity": [0, 0, -1]}
     raw["recirculations"] = []
-    raw["parts"] = [part for part in raw["parts"] if not part["id"].startswith("card-")]
-    raw["parts"] += card_openings(10.0, (240.0, 110.0), 0.15, 0.10)
+    replaced = ("card-rim", "graphics-slot", "graphics-shroud")
+    raw["parts"] = [part for part in raw["parts"] if part["id"] not in replaced]
+    raw["parts"] += [
+        rim("card-rim", "Rim around the card", 10.0, (240.0, 110.0)),
+        *card_openings("graphics", *OPEN_SLOT),
+    ]
     for part in raw["parts"]:
         if part["id"] == "panel-graphics":
             part |= {"class": "opening_holes", "area_cm2": 130}

@@ -3,11 +3,13 @@
 import json
 import uuid
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 import jsonpatch
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.utils import timezone
 
 from builds.models import Access, Build, Edit, Revision
 from builds.queries import build_for
@@ -19,6 +21,8 @@ from wire.faults import ApiFault
 
 #: changes that can be undone, at least; twice as many are kept before the oldest go
 MAX_EDITS = 500
+#: a deleted build can be brought back for so long
+KEPT_AFTER_DELETING = timedelta(days=30)
 
 
 class StaleSave(Exception):
@@ -186,9 +190,48 @@ def summary_of(document: Document) -> dict[str, Any]:
     }
 
 
+def copy_build(user: User, build_id: uuid.UUID, name: str) -> Build:
+    """A build of one's own with the draft of another in it; the other's revisions and runs stay where they are."""
+    document = json.loads(build_for(user, build_id).text)
+    return create_build(user, reading.read_object(document | {"name": name}))
+
+
+@transaction.atomic
+def rename_build(user: User, build_id: uuid.UUID, name: str) -> Build:
+    """Give the draft another name: a change like any other, which can be undone."""
+    build = build_for(user, build_id, "editor", lock=True)
+    document = reading.read_object(json.loads(build.text) | {"name": name})
+    return _changed(user, build, document, f"rename to {name}", merge=False)
+
+
+@transaction.atomic
+def archive_build(user: User, build_id: uuid.UUID, *, archived: bool) -> Build:
+    """Put a build out of sight, or back."""
+    build = build_for(user, build_id, "owner", lock=True)
+    build.archived = timezone.now() if archived else None
+    build.save(update_fields=["archived"])
+    return build
+
+
 @transaction.atomic
 def delete_build(user: User, build_id: uuid.UUID) -> None:
-    build_for(user, build_id, "owner", lock=True).delete()
+    """Out of every list at once; gone for good some time later, until when it can be brought back."""
+    build = build_for(user, build_id, "owner", lock=True)
+    now = timezone.now()
+    build.deleted = now
+    build.save(update_fields=["deleted"])
+    Build.objects.filter(deleted__lt=now - KEPT_AFTER_DELETING).delete()
+
+
+@transaction.atomic
+def restore_build(user: User, build_id: uuid.UUID) -> Build:
+    """Bring a build back that its owner deleted."""
+    build = Build.objects.select_for_update().filter(pk=build_id, owner=user).first()
+    if build is None:
+        raise ApiFault(404, f"builds/{build_id}", "there is no such build")
+    build.deleted = None
+    build.save(update_fields=["deleted"])
+    return build
 
 
 @transaction.atomic

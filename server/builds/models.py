@@ -15,6 +15,10 @@ class Build(models.Model):
     sequence = models.PositiveIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
+    archived = models.DateTimeField(null=True)
+    deleted = models.DateTimeField(null=True)  # can be brought back until it is purged
+    card = models.JSONField(null=True)
+    card_of = models.CharField(max_length=90, blank=True)  # state of the draft and version of the core that it is of
 
     class Meta:
         ordering = ["-updated"]

@@ -5,18 +5,23 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from builds import actions
 from builds.answers import build_out, outlook, patched_out, prediction_rows, revision_out
-from builds.queries import build_for, cards_of, revision_of
+from builds.cards import card_of
+from builds.queries import build_for, cards_of, find, revision_of
 from builds.schemas import (
     AccessIn,
     AccessOut,
+    ArchiveIn,
     BuildCard,
     BuildOut,
+    Card,
     Conflict,
+    FindQuery,
     ImportIn,
+    NameIn,
     OutlookIn,
     OutlookOut,
     PatchedOut,
@@ -51,7 +56,14 @@ def list_builds(request: HttpRequest) -> list[dict[str, Any]]:
 def list_recipes(request: HttpRequest) -> list[dict[str, Any]]:
     """Every recipe with the three watt figures that it asks for."""
     return [
-        {"id": r.id, "name": r.name, "says": r.says, "asks": [ask._asdict() for ask in r.asks]}
+        {
+            "id": r.id,
+            "shape": r.shape,
+            "variant": r.variant,
+            "name": r.name,
+            "says": r.says,
+            "asks": [ask._asdict() for ask in r.asks],
+        }
         for r in RECIPES.values()
     ]
 
@@ -84,6 +96,43 @@ def import_build(request: HttpRequest, data: ImportIn) -> Status[Any]:
 @router.get("/builds/{build_id}", response={200: BuildOut, ERRORS: Errors}, operation_id="get_build")
 def get_build(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
     return build_out(user_of(request), build_for(user_of(request), build_id))
+
+
+@router.get("/find", response={200: list[UUID], ERRORS: Errors}, operation_id="find_builds")
+def find_builds(request: HttpRequest, q: Query[FindQuery]) -> list[UUID]:
+    """Builds whose name, parts, notes, revisions or runs say a text."""
+    return sorted(find(user_of(request), q.text))
+
+
+@router.get("/builds/{build_id}/card", response={200: Card, ERRORS: Errors}, operation_id="build_card")
+def build_card(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
+    """Whether the draft holds in its tightest workload, with a small picture of its terraces."""
+    return card_of(build_for(user_of(request), build_id))
+
+
+@router.post("/builds/{build_id}/copy", response={201: BuildOut, ERRORS: Errors}, operation_id="copy_build")
+def copy_build(request: HttpRequest, build_id: UUID, data: NameIn) -> Status[Any]:
+    user = user_of(request)
+    return Status(201, build_out(user, actions.copy_build(user, build_id, data.name)))
+
+
+@router.put("/builds/{build_id}/name", response={200: BuildOut, ERRORS: Errors}, operation_id="rename_build")
+def rename_build(request: HttpRequest, build_id: UUID, data: NameIn) -> dict[str, Any]:
+    user = user_of(request)
+    return build_out(user, actions.rename_build(user, build_id, data.name))
+
+
+@router.put("/builds/{build_id}/archived", response={204: None, ERRORS: Errors}, operation_id="archive_build")
+def archive_build(request: HttpRequest, build_id: UUID, data: ArchiveIn) -> Status[Any]:
+    actions.archive_build(user_of(request), build_id, archived=data.archived)
+    return Status(204, None)
+
+
+@router.post("/builds/{build_id}/restore", response={204: None, ERRORS: Errors}, operation_id="restore_build")
+def restore_build(request: HttpRequest, build_id: UUID) -> Status[Any]:
+    """Bring back a build that was deleted in the last thirty days."""
+    actions.restore_build(user_of(request), build_id)
+    return Status(204, None)
 
 
 @router.delete("/builds/{build_id}", response={204: None, ERRORS: Errors}, operation_id="delete_build")

@@ -6,11 +6,36 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
-from krill.prediction.answer.result import Prediction
+from krill.prediction.answer.result import Prediction, Status
 from krill.sizing.result import NextChanges
 from wire.documents import AskedRoom, BuildJson, GivenBuild
 from wire.faults import Errors, Fault
 from wire.text import Text
+
+
+class CardTower(Schema):
+    """A place as a small picture draws it: watts wide, on its terrace, a block for each hop; kelvins over the room."""
+
+    watts: float
+    floor_k: float
+    drops_k: list[float]
+    limit_k: float | None
+
+
+class Card(Schema):
+    """Whether a build holds in its tightest workload; an ``unknown`` one says what is missing and where."""
+
+    status: Status
+    missing: str | None = None
+    where: str | None = None
+    margin_k: float | None = None
+    half_k: float | None = None
+    place: str | None = None
+    workload: str | None = None
+    room_c: float | None = None
+    sound_dba: float | None = None
+    ceiling_dba: float | None = None
+    towers: list[CardTower]
 
 
 class BuildCard(Schema):
@@ -20,6 +45,20 @@ class BuildCard(Schema):
     role: str
     updated: datetime
     revisions: int
+    archived: bool
+    card: Card | None
+
+
+class NameIn(Schema):
+    name: Annotated[Text, Field(min_length=1, max_length=120)]
+
+
+class FindQuery(Schema):
+    text: Annotated[Text, Field(min_length=1, max_length=80)]
+
+
+class ArchiveIn(Schema):
+    archived: bool
 
 
 class Standing(Schema):
@@ -81,7 +120,11 @@ class RecipeAsk(Schema):
 
 
 class RecipeOut(Schema):
+    """Recipes of one shape differ in how they are cooled, which ``variant`` says."""
+
     id: str
+    shape: str
+    variant: str
     name: str
     says: str
     asks: list[RecipeAsk]

@@ -18,7 +18,7 @@ from krill.runs.clock import Clock
 from krill.runs.measured import MeasuredRun, in_room, measured_from_log, room_of_run
 from krill.runs.reading import Log, ReadReport
 from krill.runs.typed import TypedReading, measured_from_readings, peaky_roles
-from krill.runs.verdict import verdict
+from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL, verdict
 from runs.models import Channel, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
@@ -146,6 +146,20 @@ def verdict_of(run: Run) -> dict[str, Any]:
         "places": found.places,
         "suspects": found.suspects,
         "sentence": found.sentence,
+    }
+
+
+def last_run_json(run: Run) -> dict[str, Any]:
+    """A run in one line: its name and the sentence of its verdict."""
+    found = verdict_of(run)
+    conclusions = {place.conclusion for place in found["places"]} - {CANNOT_TELL}
+    return {
+        "id": run.pk,
+        "name": run.name,
+        "kind": run.kind,
+        "created": run.created,
+        "sentence": found["sentence"],
+        "agrees": conclusions == {AS_PREDICTED} if conclusions else None,
     }
 
 

@@ -14,8 +14,8 @@ from krill.errors import LogRefused
 from krill.runs.reading import MAX_BYTES
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs import actions
-from runs.queries import run_for, run_json, series_of, table_of, verdict_of
-from runs.schemas import ReadingsIn, RunCard, RunChange, RunIn, RunOut, SeriesOut, VerdictOut
+from runs.queries import last_run_json, run_for, run_json, series_of, table_of, verdict_of
+from runs.schemas import LastRun, ReadingsIn, RunCard, RunChange, RunIn, RunOut, SeriesOut, VerdictOut
 from wire.downloads import csv_download, download, table_download
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
@@ -51,6 +51,13 @@ def list_runs(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
         }
         for run in build.runs.select_related("revision")
     ]
+
+
+@router.get("/builds/{build_id}/last-run", response={200: LastRun | None, ERRORS: Errors}, operation_id="last_run")
+def last_run(request: HttpRequest, build_id: UUID) -> dict[str, Any] | None:
+    """The newest run of a build with its verdict in one sentence."""
+    run = build_for(user_of(request), build_id).runs.select_related("revision").last()
+    return None if run is None else last_run_json(run)
 
 
 @router.post("/builds/{build_id}/runs/log", response={201: RunOut, ERRORS: Errors}, operation_id="add_log")

@@ -55,6 +55,17 @@ class RunCard(Schema):
     room_end_c: float | None
 
 
+class LastRun(Schema):
+    """The newest run of a build and what it said; ``agrees`` is None where it cannot be judged."""
+
+    id: UUID
+    name: str
+    kind: str
+    created: datetime
+    sentence: str
+    agrees: bool | None
+
+
 class ChannelOut(Schema):
     index: int
     name: str

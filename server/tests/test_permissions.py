@@ -67,6 +67,12 @@ TABLE = {
     "list_materials": SIGNED_IN,
     "get_build": READ,
     "delete_build": OWN,
+    "find_builds": SIGNED_IN,
+    "build_card": READ,
+    "copy_build": (200, 200, 200, 404, 401),
+    "rename_build": WRITE,
+    "archive_build": OWN,
+    "restore_build": (200, 404, 404, 404, 401),
     "save_draft": WRITE,
     "patch_draft": WRITE,
     "outlook": READ,
@@ -80,6 +86,7 @@ TABLE = {
     "grant_access": OWN,
     "prediction_csv": READ,
     "list_runs": READ,
+    "last_run": READ,
     "add_log": WRITE,
     "add_readings": WRITE,
     "get_run": READ,
@@ -147,6 +154,9 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "put_on_shelf": {"name": "New fan", "part": FAN},
         "import_shelf": {"items": [{"id": "other", "name": "Other", "version": 1, "part": FAN}]},
         "change_shelf_item": {"name": "Fan", "part": FAN | {"level_dba": 20}},
+        "copy_build": {"name": "Another"},
+        "rename_build": {"name": "Renamed"},
+        "archive_build": {"archived": True},
         "save_draft": {"base": 0, "document": {**document, "name": "Renamed"}},
         "undo": {"base": 0},
         "redo": {"base": 0},
@@ -184,6 +194,8 @@ def test_permission(signed_in, people, build, person, operation, method, path):
     url = path.format(build_id=build.pk, run_id=run.pk, number=1, slug=item.slug, study_id=study.pk)
     if operation == "practice_log":
         url += "?workload=idle&minutes=5"
+    if operation == "find_builds":
+        url += "?text=pump"
     client = signed_in(person)
     if operation == "login":
         client.get("/api/session")

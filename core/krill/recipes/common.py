@@ -43,7 +43,7 @@ def sources(processor_w: float, graphics_w: float) -> list[Json]:
     rest = place("board-chips-place", "Board chips", "board_chips", "case", own_limit(BOARD_LIMIT_C))
     return [
         source("processor", "Processor", "package", processor_place("processor-core", processor_w)),
-        source("graphics", "Graphics", "board", *_graphics_places(graphics_class(graphics_w))),
+        card_source("graphics", "Graphics", graphics_w),
         still("memory", "Memory", "memory_pair_film", "memory", 85),
         still("drive", "Drive", "drive_m2", "case", 72),
         still("regulators", "Regulators", "board_regulators", "case", 100),
@@ -80,31 +80,36 @@ def board_routes() -> list[Json]:
     ]
 
 
-def processor_place(place_id: str, watts: float) -> Json:
-    return place(place_id, "Processor", processor_class(watts), "hottest_core", throttle(95))
+def processor_place(place_id: str, watts: float, name: str = "Processor") -> Json:
+    return place(place_id, name, processor_class(watts), "hottest_core", throttle(95))
 
 
-def _graphics_places(board: int) -> list[Json]:
+def card_source(card: str, name: str, watts: float) -> Json:
+    """A graphics board whose chip, memory and regulators are places of their own."""
+    return source(card, name, "board", *_graphics_places(card, name, graphics_class(watts)))
+
+
+def _graphics_places(card: str, name: str, board: int) -> list[Json]:
     return [
         place(
-            "graphics-chip",
-            "Graphics",
+            f"{card}-chip",
+            name,
             f"graphics_chip_{board}",
             "chip_sensor",
             throttle(88),
             power_share=by_class(0.73, 0.06),
         ),
         place(
-            "graphics-memory",
-            "Graphics memory",
+            f"{card}-memory",
+            f"{name} memory",
             "graphics_memory",
             "memory",
             throttle(105),
             power_share=by_class(0.12, 0.06),
         ),
         place(
-            "graphics-regulators",
-            "Graphics regulators",
+            f"{card}-regulators",
+            f"{name} regulators",
             "graphics_regulators",
             "case",
             own_limit(105),

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from krill.document.build import Build
 from krill.document.reading import read_object
+from krill.recipes.cases import walls
 from krill.recipes.common import brief, checked, header, rooms
 from krill.recipes.pieces import (
     Json,
@@ -60,8 +61,13 @@ def ducted_sink(
             "brief": brief("full", 1.0),
             "rooms": rooms(room_c),
             "housing": {"inner_size_mm": size.inside_mm, "gravity": [0, 0, -1]},
-            "parts": [*_sources(), *_in_the_duct(size), *_openings(size)],
-            "zones": room_and_box(rule(0.8, "40%")),
+            "parts": [
+                *_sources(),
+                *_in_the_duct(size),
+                *_openings(size),
+                *walls(size.inside_mm, "steel", "painted", 0.8),
+            ],
+            "zones": room_and_box(rule(0.5, "40%")),
             "air_paths": _air(),
             "routes": [
                 _on("first-place", "sink-first", "pad-first"),

@@ -2,10 +2,12 @@
 
 from krill.document.build import Build
 from krill.document.reading import read_object
+from krill.recipes.cases import walls
 from krill.recipes.common import brief, checked, header, rooms, sources, workloads
 from krill.recipes.pieces import Json, air_path, estimate, fan, opening, part, room_and_box, rule
 from krill.recipes.water_loop import loop_parts, loop_routes
 
+SIZE_MM = (360, 230, 150)
 STATION_FANS = 4
 #: fans of 200 mm start somewhere between 30 and 40 %
 LOWEST_STATION_DUTY = 0.42
@@ -37,7 +39,7 @@ def outside_radiator(
     checked("rest_w", rest_w, 0, 100)
     checked("room_c", room_c, 5, 45)
     fans = [f"station-fan-{n + 1}" for n in range(STATION_FANS)]
-    outside, box = room_and_box(rule(2.0, "30%"))
+    outside, box = room_and_box(rule(1.4, "40%"))
     station = {"id": "station", "name": "Air at the station", "kind": "outside", "room": "room"}
     duties = {"pump": 0.8, "fan-box": 0.5} | dict.fromkeys(fans, 0.6)
     lowest = dict.fromkeys(fans, LOWEST_STATION_DUTY)
@@ -46,8 +48,14 @@ def outside_radiator(
         | {
             "brief": brief("both"),
             "rooms": rooms(room_c),
-            "housing": {"inner_size_mm": [360, 230, 150], "gravity": [0, 0, -1]},
-            "parts": [*sources(processor_w, graphics_w), *loop_parts(), *_station(fans), *_box()],
+            "housing": {"inner_size_mm": SIZE_MM, "gravity": [0, 0, -1]},
+            "parts": [
+                *sources(processor_w, graphics_w),
+                *loop_parts(),
+                *_station(fans),
+                *_box(),
+                *walls(SIZE_MM, "steel", "painted", 0.8),
+            ],
             "feeds": [
                 {"id": "station-supply", "name": "Supply of the station", "kind": "mains"},
                 {"id": "board", "name": "Board and supply of the machine", "kind": "supply"},

@@ -1,9 +1,9 @@
 """Recipe "low air cooler in a thin box": coolers that draw air through perforated panels and blow into a few litres."""
 
-from typing import Any
-
 from krill.document.build import Build
 from krill.document.reading import read_object
+from krill.recipes.cards import LOW_SLOT, card_openings, card_ways, card_zones, own_curve, rim
+from krill.recipes.cases import walls
 from krill.recipes.common import board_routes, brief, checked, header, rooms, sources, workloads
 from krill.recipes.pieces import (
     Json,
@@ -22,12 +22,10 @@ from krill.recipes.pieces import (
 STILL = ("memory-place", "drive-place", "regulators-place", "supply-body")
 #: exhaust that coolers suck in again through perforated panels of a box below 8 l (value from memory)
 SMALL_BOX_SHARE, SMALL_BOX_HALF = 0.35, 0.15
-#: gap around a low card over its panel, its outline, and what leaves by its own slot (low profile; values from memory)
+#: gap around a low card over its panel, and its outline (values from memory)
 RIM_MM, LOW_CARD_MM = 8.0, (165.0, 69.0)
-LOW_SLOT_SHARE, LOW_SLOT_HALF = 0.10, 0.09
-SHROUD_CM2 = 60.0
-#: a card's own fan curve: 45 % to 72 C, 65 % at 83 C, 2 to 3 % per K from there (value from memory)
-CARD_CURVE = [[58, 0.4], [72, 0.45], [83, 0.65], [95, 1.0]]
+#: a card over a cut-out draws from under itself: from outside by the cut-out, from the box by the rim around it
+UNDER_CARD: Json = {"id": "under-card", "name": "Under the card", "kind": "box", "wall_w_k": 0}
 CARD_FANS = ("fan-graphics-left", "fan-graphics-right")
 
 
@@ -49,14 +47,20 @@ def thin_box(
     checked("graphics_w", graphics_w, 0, 350)
     checked("rest_w", rest_w, 0, 60)
     checked("room_c", room_c, 5, 45)
+    size_mm = (330, 200, 92 if tall else 62)
     return read_object(
         header(name)
         | {
             "brief": brief("both"),
             "rooms": rooms(room_c),
-            "housing": {"inner_size_mm": [330, 200, 92 if tall else 62], "gravity": [0, 0, -1]},
-            "parts": [*sources(processor_w, graphics_w), *_coolers(processor_w, tall), *_panels()],
-            "zones": [*room_and_box(rule(1.2, "30%")), *card_zones()],
+            "housing": {"inner_size_mm": size_mm, "gravity": [0, 0, -1]},
+            "parts": [
+                *sources(processor_w, graphics_w),
+                *_coolers(processor_w, tall),
+                *_panels(),
+                *walls(size_mm, "steel", "painted", 0.8),
+            ],
+            "zones": [*room_and_box(rule(0.8, "40%")), *card_zones("graphics"), UNDER_CARD],
             "air_paths": _air(),
             "recirculations": [_again("processor")],
             "routes": _routes(),
@@ -67,9 +71,8 @@ def thin_box(
 
 def _workloads(processor_w: float, graphics_w: float, rest_w: float) -> list[Json]:
     """The processor's fan as the load has it; the card's fans follow the card's chip."""
-    own: Json = {"curve": {"sensor": "graphics-chip", "points": CARD_CURVE, "hysteresis_k": 10}}
     found = workloads(processor_w, graphics_w, rest_w, {"fan-processor": 0.85})
-    return [told | {"movers": told["movers"] | dict.fromkeys(CARD_FANS, own)} for told in found]
+    return [told | {"movers": told["movers"] | own_curve("graphics", CARD_FANS)} for told in found]
 
 
 def _air() -> list[Json]:
@@ -77,48 +80,11 @@ def _air() -> list[Json]:
     both = {"parallel": [["fan-graphics-left"], ["fan-graphics-right"]]}
     return [
         air_path("air-processor", "In over the processor", "outside", "box", *over_processor),
-        *card_ways(["panel-graphics"], [both, "cooler-graphics"]),
+        air_path("air-cut-out", "In by the cut-out", "outside", "under-card", "panel-graphics"),
+        air_path("air-rim", "Drawn in again by the rim", "box", "under-card", "card-rim"),
+        *card_ways("graphics", "under-card", [both, "cooler-graphics"]),
         air_path("air-out", "Out through the sides", "box", "outside", "vents"),
     ]
-
-
-def card_zones() -> list[Json]:
-    """The air under a card over a cut-out, and what its shroud lets out."""
-    return [
-        {"id": "under-card", "name": "Under the card", "kind": "box", "wall_w_k": 0},
-        {"id": "off-card", "name": "Off the card", "kind": "box", "wall_w_k": 0},
-    ]
-
-
-def card_ways(cut_out: list[Any], card: list[Any]) -> list[Json]:
-    """A card draws from under itself: from outside by the cut-out, from the box by the rim around it; no share is guessed.
-
-    What it blows leaves by its own slot and past its shroud into the box, as their areas and the pressure in the box have it.
-    """
-    return [
-        air_path("air-cut-out", "In by the cut-out", "outside", "under-card", *cut_out),
-        air_path("air-rim", "Drawn in again by the rim", "box", "under-card", "card-rim"),
-        air_path("air-graphics", "Over the graphics card", "under-card", "off-card", *card),
-        air_path("air-slot", "Out by the card's own slot", "off-card", "outside", "card-slot"),
-        air_path("air-shroud", "Past the shroud into the box", "off-card", "box", "card-shroud"),
-    ]
-
-
-def card_openings(rim_mm: float, card_mm: tuple[float, float], slot_share: float, half: float) -> list[Json]:
-    """The rim (gap around the card's outline), and slot and shroud in the class's share of what leaves in free air."""
-    rim_cm2 = 2 * sum(card_mm) * rim_mm / 100
-    slot_cm2 = SHROUD_CM2 * slot_share / (1 - slot_share)
-    slot = {"value": round(slot_cm2, 2), "plus_minus": round(slot_cm2 * half / slot_share, 2), "from": "class"}
-    return [
-        _inside("card-rim", "Rim around the card", estimate(round(rim_cm2, 1), "40%")),
-        opening("card-slot", "The card's own slot", "opening_free", "back", slot),
-        _inside("card-shroud", "Open sides of the shroud", rule(SHROUD_CM2, "20%")),
-    ]
-
-
-def _inside(part_id: str, name: str, area_cm2: Json) -> Json:
-    """A gap between two airs of one housing, on none of its faces."""
-    return part("opening", part_id, name, "opening_free", area_cm2=area_cm2)
 
 
 def _again(what: str) -> Json:
@@ -163,6 +129,7 @@ def _panels() -> list[Json]:
         opening("panel-processor", "Panel over the processor", "opening_dense", "top", estimate(110)),
         part("gap", "gap-processor", "Breathing room", face="top", **breathing),
         opening("panel-graphics", "Panel under the graphics card", "opening_dense", "bottom", estimate(140)),
-        *card_openings(RIM_MM, LOW_CARD_MM, LOW_SLOT_SHARE, LOW_SLOT_HALF),
+        rim("card-rim", "Rim around the card", RIM_MM, LOW_CARD_MM),
+        *card_openings("graphics", *LOW_SLOT),
         opening("vents", "Side vents", "opening_dense", "back", estimate(170, "20%")),
     ]

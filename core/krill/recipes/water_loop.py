@@ -5,9 +5,11 @@ from typing import Any
 
 from krill.document.build import Build
 from krill.document.reading import read_object
+from krill.recipes.cases import walls
 from krill.recipes.common import board_routes, brief, checked, header, rooms, sources, workloads
 from krill.recipes.pieces import Json, air_path, estimate, fan, joined, opening, part, room_and_box, rule, to_air
 
+SIZE_MM = (400, 250, 180)
 WATTS_A_SECTION = 125.0  # rule of thumb: 100-150 W for each 120 mm section
 
 
@@ -125,9 +127,9 @@ def water_loop(
         | {
             "brief": brief("both"),
             "rooms": rooms(room_c),
-            "housing": {"inner_size_mm": [400, 250, 180], "gravity": [0, 0, -1]},
-            "parts": parts,
-            "zones": room_and_box(rule(2.0, "30%")),
+            "housing": {"inner_size_mm": SIZE_MM, "gravity": [0, 0, -1]},
+            "parts": [*parts, *walls(SIZE_MM, "steel", "painted", 0.8)],
+            "zones": room_and_box(rule(1.3, "40%")),
             "air_paths": paths,
             "loops": [
                 {

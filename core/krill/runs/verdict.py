@@ -24,6 +24,10 @@ FLOOR_QUANTILE = 0.005
 BAND_OF_READING_K = {"now": 2.0, "mean": 1.0, "highest": 3.0}
 
 
+#: conclusions of a place; besides these it is cooler or hotter than predicted
+AS_PREDICTED, CANNOT_TELL = "as predicted", "cannot tell"
+
+
 @dataclass(frozen=True)
 class Measured:
     """A measured quantity by role, with the half width of its 90 % interval; not ``settled``: it moved while it was read."""
@@ -162,19 +166,19 @@ def _conclusion(measured: Measured, low: float, high: float, limit: float | None
     """What is to be said, and why; ``told_k`` is how wide a band may be that still tells something."""
     lower, upper = measured.value - measured.half_width, measured.value + measured.half_width
     if not measured.settled and (lower > high or upper < low):
-        return "cannot tell", "it was still moving between the last two readings"
+        return CANNOT_TELL, "it was still moving between the last two readings"
     if lower > high:
         return "hotter than predicted", f"{lower - high:.1f} K above the band"
     if upper < low:
         return "cooler than predicted", f"{low - upper:.1f} K below the band"
     if (high - low) / 2 > told_k:
         half = (high - low) / 2
-        return "cannot tell", f"the band is ± {half:.0f} K, over ± {told_k:.0f} K: measure or state what it rests on"
+        return CANNOT_TELL, f"the band is ± {half:.0f} K, over ± {told_k:.0f} K: measure or state what it rests on"
     if measured.half_width > told_k:
-        return "cannot tell", f"the measured value is known to ± {measured.half_width:.0f} K only"
+        return CANNOT_TELL, f"the measured value is known to ± {measured.half_width:.0f} K only"
     if limit is not None and lower < limit < upper:
-        return "cannot tell", f"whether it passes its limit of {limit:g} °C is open"
-    return "as predicted", "the measured value lies in the predicted band"
+        return CANNOT_TELL, f"whether it passes its limit of {limit:g} °C is open"
+    return AS_PREDICTED, "the measured value lies in the predicted band"
 
 
 def _sentence(places: list[PlaceVerdict], suspicion: Suspicion) -> str:
@@ -182,7 +186,7 @@ def _sentence(places: list[PlaceVerdict], suspicion: Suspicion) -> str:
     if impossible:
         return f"{impossible[0].name} cannot be as read: {impossible[0].because}."
     off = [p for p in places if p.conclusion.endswith("than predicted")]
-    open_ones = [p for p in places if p.conclusion == "cannot tell"]
+    open_ones = [p for p in places if p.conclusion == CANNOT_TELL]
     if suspicion.suspects:
         return _named(suspicion)
     if off:

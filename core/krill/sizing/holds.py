@@ -1,6 +1,7 @@
 """The power limit as the unknown: how many watts a build holds for each source, workload and room."""
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,7 +58,8 @@ def _of_source(question: "_Question", name: str) -> list[Held]:
     held: list[Held] = []
     for index, (case, one) in enumerate(zip(question.cases, asked, strict=True)):
         start = one.least(found, sure=False)
-        address, label = one.first(found, int(np.argmin(start > 0)) if np.any(start <= 0) else LEVELS - 1)
+        crossing = central[index]
+        address, label = crossing.first if crossing else one.first(found, _passed_at(start))
         held.append(
             Held(
                 source=question.source,
@@ -65,8 +67,8 @@ def _of_source(question: "_Question", name: str) -> list[Held]:
                 workload=case.workload.id,
                 room_c=case.room_c,
                 watts_now=question.now[index],
-                watts=None if one.never else central[index],
-                watts_surely=None if one.never else _no_more(surely[index], central[index]),
+                watts=None if one.never else _watts(crossing),
+                watts_surely=None if one.never else _no_more(_watts(surely[index]), _watts(crossing)),
                 more_than_w=question.most if start[-1] > 0 and not one.never else None,
                 first=address,
                 first_name=label,
@@ -78,6 +80,22 @@ def _of_source(question: "_Question", name: str) -> list[Held]:
     return held
 
 
+class _Crossing(NamedTuple):
+    """Watts at which nothing is left, with address and name of the bound that is passed there."""
+
+    watts: float
+    first: tuple[str, str]
+
+
+def _watts(crossing: _Crossing | None) -> float | None:
+    return crossing.watts if crossing else None
+
+
+def _passed_at(left: Array) -> int:
+    """The first of rising levels at which nothing is left; the last where something always is."""
+    return int(np.argmax(left <= 0)) if np.any(left <= 0) else len(left) - 1
+
+
 def _no_more(surely: float | None, held: float | None) -> float | None:
     """What is surely held of what is held: bounds in doubt by themselves count only for the latter."""
     return held if surely is None or (held is not None and held < surely) else surely
@@ -85,19 +103,20 @@ def _no_more(surely: float | None, held: float | None) -> float | None:
 
 def _crossings(
     question: "_Question", asked: list["_Asked"], found: "_Found", levels: Array, *, sure: bool
-) -> list[float | None]:
-    """Watts of each case at which nothing is left; where it is ``sure``, the half band with it."""
+) -> list[_Crossing | None]:
+    """Where nothing is left in each case; where it is ``sure``, the half band with it."""
     windows = [_bracket(levels, one.least(found, sure=sure)) for one in asked]
     cut: list[Array] = []
     left: list[Array] = []
+    finer = found
     for _ in range(PASSES):
         cut = [np.linspace(*(window or (0.0, question.most)), REFINED) for window in windows]
         finer = question.bounds(cut)
         left = [one.least(finer, sure=sure) for one in asked]
         windows = [w and (_bracket(c, f) or w) for w, c, f in zip(windows, cut, left, strict=True)]
     return [
-        None if window is None else float(np.interp(0.0, -one, watts))
-        for window, one, watts in zip(windows, left, cut, strict=True)
+        _Crossing(float(np.interp(0.0, -spare, watts)), one.first(finer, _passed_at(spare))) if window else None
+        for window, one, spare, watts in zip(windows, asked, left, cut, strict=True)
     ]
 
 

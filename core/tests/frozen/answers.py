@@ -44,6 +44,16 @@ from krill.sizing.solve_for import solve_for
 HERE = Path(__file__).parent
 SAVED = HERE.parent / "saved_documents"
 ROOM_C = 26.0
+#: of recipes that are made of the same pieces one or two are enough
+FROZEN_RECIPES = (
+    "water_loop",
+    "outside_radiator",
+    "fanless_housing",
+    "thin_box",
+    "ducted_sink",
+    "two_cards",
+    "small_fanless",
+)
 #: workload of each stored log, of the machine that its name begins with
 LOGS = {
     "heron-both": "both",
@@ -57,7 +67,7 @@ Answers = Iterator[tuple[str, Callable[[], Any]]]
 
 
 def machine_names() -> list[str]:
-    return [*RECIPES, *sorted(path.stem for path in SAVED.glob("*.json"))]
+    return [*FROZEN_RECIPES, *sorted(path.stem for path in SAVED.glob("*.json"))]
 
 
 def machine(name: str) -> Build:

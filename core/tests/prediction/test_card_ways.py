@@ -60,7 +60,7 @@ def test_in_a_wide_open_box_the_class_share_leaves_by_the_slot():
     wide, closed = solved(vents=4000), solved(vents=30)
 
     def by_slot(found):
-        return through(found, "air-slot") / through(found, "air-graphics")
+        return through(found, "air-graphics-slot") / through(found, "air-graphics")
 
     assert by_slot(wide) == pytest.approx(0.10, abs=0.004)
     assert by_slot(closed) > by_slot(wide) + 0.02
@@ -69,6 +69,6 @@ def test_in_a_wide_open_box_the_class_share_leaves_by_the_slot():
 def test_without_its_slot_the_card_warms_the_box():
     T = [
         float(found.solution.temperature[0, found.structure.zone_nodes["box"]])
-        for found in (solved(**{"card-slot": 0.01}), solved(), solved(**{"card-slot": 60}))
+        for found in (solved(**{"graphics-slot": 0.01}), solved(), solved(**{"graphics-slot": 60}))
     ]
     assert T[0] > T[1] + 0.3 > T[2] + 1.0
