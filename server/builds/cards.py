@@ -1,5 +1,6 @@
 """What the home page says of a build: does it hold, by how much, what is tightest, and a small picture of its terraces."""
 
+from collections.abc import Callable
 from typing import Any
 
 from builds.models import Build
@@ -21,7 +22,7 @@ def card_of(build: Build) -> dict[str, Any]:
     """The card of the draft as it stands; computed once for each state of the draft and version of the core."""
     state = f"{build.sha256} {CORE_VERSION}"
     if build.card is None or build.card_of != state:
-        card = _card(build.text)
+        card = _answered(lambda: read_text(build.text))
         # not by save(): a card that is computed is no change of the build
         Build.objects.filter(pk=build.pk).update(card=card, card_of=state)
         return card
@@ -29,9 +30,14 @@ def card_of(build: Build) -> dict[str, Any]:
     return found
 
 
-def _card(text: str) -> dict[str, Any]:
+def card_of_document(document: Document) -> dict[str, Any]:
+    """The card of a document that is not stored."""
+    return _answered(lambda: document)
+
+
+def _answered(read: Callable[[], Document]) -> dict[str, Any]:
     try:
-        document = read_text(text)
+        document = read()
         return _judged(document) if document.workloads else _unknown("no workload", "Heat")
     except KrillError as error:
         fault = faults_of(error)[0]

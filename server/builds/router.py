@@ -1,6 +1,7 @@
 """Builds over HTTP: drafts, undo, revisions, access, export."""
 
 import json
+from functools import lru_cache
 from typing import Any
 from uuid import UUID
 
@@ -9,7 +10,7 @@ from ninja import Query, Router, Status
 
 from builds import actions
 from builds.answers import build_out, outlook, patched_out, prediction_rows, revision_out
-from builds.cards import card_of
+from builds.cards import card_of, card_of_document
 from builds.queries import build_for, cards_of, find, revision_of
 from builds.schemas import (
     AccessIn,
@@ -38,6 +39,7 @@ from krill.document.build import Build as Document
 from krill.document.reading import read_text, write_object
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
+from krill.recipes.picture import picture_of
 from krill.sizing.first_size import first_size
 from wire.documents import BuildJson
 from wire.downloads import download, table_download
@@ -45,6 +47,8 @@ from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
 
 router = Router(tags=["builds"], by_alias=True)
+
+PICTURED_ROOM_C = 23.0
 
 
 @router.get("/builds", response={200: list[BuildCard], ERRORS: Errors}, operation_id="list_builds")
@@ -54,17 +58,23 @@ def list_builds(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.get("/recipes", response={200: list[RecipeOut], ERRORS: Errors}, operation_id="list_recipes")
 def list_recipes(request: HttpRequest) -> list[dict[str, Any]]:
-    """Every recipe with the three watt figures that it asks for."""
+    """Every recipe with the three watt figures that it asks for, and a picture."""
+    return _recipes()
+
+
+@lru_cache(maxsize=1)
+def _recipes() -> list[dict[str, Any]]:
     return [
         {
-            "id": r.id,
-            "shape": r.shape,
-            "variant": r.variant,
-            "name": r.name,
-            "says": r.says,
-            "asks": [ask._asdict() for ask in r.asks],
+            "id": recipe.id,
+            "shape": recipe.shape,
+            "variant": recipe.variant,
+            "name": recipe.name,
+            "says": recipe.says,
+            "asks": [ask._asdict() for ask in recipe.asks],
+            "picture": picture_of(recipe.make(*recipe.starts, PICTURED_ROOM_C, recipe.name)),
         }
-        for r in RECIPES.values()
+        for recipe in RECIPES.values()
     ]
 
 
@@ -78,7 +88,15 @@ def _from_recipe(data: RecipeIn) -> Document:
     recipe = RECIPES.get(data.recipe)
     if recipe is None:
         raise ApiFault(422, "recipe", f"'{data.recipe}'", ", ".join(RECIPES))
-    return first_size(recipe, (data.processor_w, data.graphics_w, data.rest_w), data.room_c, data.name or recipe.name)
+    given = (data.processor_w, data.graphics_w, data.rest_w)
+    first, second, rest = (start if watts is None else watts for watts, start in zip(given, recipe.starts, strict=True))
+    return first_size(recipe, (first, second, rest), data.room_c, data.name or recipe.name)
+
+
+@router.post("/recipes/answer", response={200: Card, ERRORS: Errors}, operation_id="recipe_answer")
+def recipe_answer(request: HttpRequest, data: RecipeIn) -> dict[str, Any]:
+    """Whether what a recipe makes would hold; nothing is stored."""
+    return card_of_document(_from_recipe(data))
 
 
 @router.post("/recipes/document", response={200: BuildJson, ERRORS: Errors}, operation_id="recipe_document")

@@ -7,6 +7,7 @@ from uuid import UUID
 from ninja import Field, Schema
 
 from krill.prediction.answer.result import Prediction, Status
+from krill.recipes.picture import Picture
 from krill.sizing.result import NextChanges
 from wire.documents import AskedRoom, BuildJson, GivenBuild
 from wire.faults import Errors, Fault
@@ -100,12 +101,12 @@ class Conflict(Errors):
 
 
 class RecipeIn(Schema):
-    """Three watt figures of a recipe: what they stand for is said by ``list_recipes``."""
+    """Three watt figures of a recipe: what they stand for, and start at where they are left out, ``list_recipes`` says."""
 
     recipe: str = "water_loop"
-    processor_w: float = Field(125, description="first figure: sustained watts of the processor")
-    graphics_w: float = Field(220, description="second figure: board watts of the graphics card")
-    rest_w: float = Field(30, description="third figure: memory, drive and regulators together")
+    processor_w: float | None = Field(None, description="first figure")
+    graphics_w: float | None = Field(None, description="second figure")
+    rest_w: float | None = Field(None, description="third figure")
     room_c: float = 25
     name: Annotated[Text, Field(min_length=1, max_length=120)] | None = None
 
@@ -120,7 +121,7 @@ class RecipeAsk(Schema):
 
 
 class RecipeOut(Schema):
-    """Recipes of one shape differ in how they are cooled, which ``variant`` says."""
+    """Recipes of one shape differ in how they are cooled, which ``variant`` says; the picture is of its first document."""
 
     id: str
     shape: str
@@ -128,6 +129,7 @@ class RecipeOut(Schema):
     name: str
     says: str
     asks: list[RecipeAsk]
+    picture: Picture
 
 
 class ImportIn(Schema):

@@ -138,3 +138,20 @@ def test_the_last_run_is_told_in_one_sentence(signed_in, build):
     last = client.get(f"/api/builds/{build.pk}/last-run").json()
     assert (last["name"], last["agrees"]) == ("New", False)
     assert last["sentence"]
+
+
+def test_a_watt_figure_that_is_left_out_is_what_the_recipe_starts_at(signed_in):
+    client = signed_in("owner")
+    recipe = next(item for item in client.get("/api/recipes").json() if item["id"] == "furniture_box")
+    starts = [ask["start_w"] for ask in recipe["asks"]]
+    made = post(client, "/api/recipes/document", {"recipe": "furniture_box", "processor_w": 80}).json()
+    both = next(item for item in made["workloads"] if item["id"] == "both")
+    assert both["watts"]["processor"]["value"] == 80
+    assert both["watts"]["graphics"]["value"] == starts[1]
+    card = post(client, "/api/recipes/answer", {"recipe": "furniture_box", "processor_w": 80}).json()
+    assert card["status"] in ("holds", "tight")
+    assert recipe["picture"]["wood"]
+    assert {(mouth["face"], mouth["way"]) for mouth in recipe["picture"]["mouths"]} == {
+        ("back", "out"),
+        ("back", "either"),
+    }

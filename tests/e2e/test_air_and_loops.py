@@ -204,7 +204,7 @@ def test_speeds_for_a_wanted_level_are_a_trial(recipe_build: Page):
 
 def test_what_a_second_pump_or_one_radiator_fewer_would_change(signed_in: Page):
     page = signed_in
-    page.get_by_label("Graphics").fill("420")
+    page.get_by_role("textbox", name="Graphics W").fill("420")
     page.get_by_role("button", name="Create build").click()
     expect(page.get_by_test_id("terraces")).to_be_visible()
     table = page.get_by_test_id("loop-table")

@@ -13,7 +13,8 @@ def celsius(page: Page, tower: str) -> float:
 
 def make(page: Page, recipe: str) -> None:
     page.get_by_text(recipe, exact=True).click()
-    page.get_by_role("button", name="Create build").click()
+    if recipe != "Empty build":
+        page.get_by_role("button", name="Create build").click()
 
 
 @pytest.fixture

@@ -128,6 +128,15 @@ RECIPES: Final[dict[str, Recipe]] = {
             tuple(partial(closed_loop, sections=n) for n in (1, 2, 3)),
         ),
         Recipe(
+            "water_loop",
+            "Custom loop",
+            "processor and graphics on the loop",
+            "Water loop in a small box",
+            "pump, plates and radiators inside the housing",
+            (Ask("Processor", 125, 10, 200), Ask("Graphics", 220, 0, 400), Ask("Rest of the box", 30, 0, 45)),
+            (water_loop,),
+        ),
+        Recipe(
             "loop_and_card",
             "Custom loop",
             "the processor on the loop, the card in air",
@@ -162,15 +171,6 @@ RECIPES: Final[dict[str, Recipe]] = {
             "wooden walls, cut openings low at the back, one slow fan high",
             (Ask("Processor", 65, 5, 110), Ask("Graphics", 0, 0, 280), Ask("Rest of the box", 15, 0, 40)),
             (furniture_box, partial(furniture_box, large=True)),
-        ),
-        Recipe(
-            "water_loop",
-            "Custom loop",
-            "processor and graphics on the loop",
-            "Water loop in a small box",
-            "pump, plates and radiators inside the housing",
-            (Ask("Processor", 125, 10, 200), Ask("Graphics", 220, 0, 400), Ask("Rest of the box", 30, 0, 45)),
-            (water_loop,),
         ),
         Recipe(
             "outside_radiator",

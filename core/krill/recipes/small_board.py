@@ -156,7 +156,7 @@ def _board(
 def _sources(chip_class: str, limit: float) -> list[Json]:
     second = place("second-place", "Network chip", "network_chip", "case", own_limit(95))
     return [
-        source("chip", "Chip", "chip", place("chip-place", "Chip", chip_class, "chip_sensor", throttle(limit))),
+        source("board-chip", "Chip", "chip", place("chip-place", "Chip", chip_class, "chip_sensor", throttle(limit))),
         source("second", "Network chip", "chip", second),
         *[still(part_id, *says) for part_id, says in REST.items()],
     ]
@@ -170,6 +170,6 @@ def _shared_out(rest_w: float) -> dict[str, float]:
 
 def _load(key: str, name: str, watts: tuple[float, float, float], share: float, duties: dict[str, float]) -> Json:
     chip, second, rest = (share * value for value in watts)
-    told = {"chip": chip, "second": second} | _shared_out(rest)
+    told = {"board-chip": chip, "second": second} | _shared_out(rest)
     more: dict[str, Any] = {"movers": {mover: {"duty": duty} for mover, duty in duties.items()}} if duties else {}
     return workload(key, name, told, 60, sound_ceiling_dba=36, **more)

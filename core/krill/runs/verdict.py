@@ -159,7 +159,10 @@ def _name(solved: Solved, role: str) -> str:
     label = {"coolant_hot": "coolant, hottest", "coolant_cold": "coolant, coolest", "air": "air"}[statistic]
     named = [loop.name for loop in solved.build.loops if loop.id == address]
     named += [zone.name for zone in solved.build.zones if zone.id == address]
-    return f"{named[0] or address} {label}" if named else role
+    if not named:
+        return role
+    said = named[0] or address
+    return said if said.lower().endswith(label) else f"{said} {label}"
 
 
 def _conclusion(measured: Measured, low: float, high: float, limit: float | None, told_k: float) -> tuple[str, str]:

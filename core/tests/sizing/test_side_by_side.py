@@ -50,7 +50,8 @@ def test_height_is_radiator_and_fan_and_price_is_what_the_user_says():
     assert found.height_mm == 53
     assert found.stacks[0].address == "radiator-a"
     assert (found.price, found.unpriced) == (200, len(raw["parts"]) - 1)
-    assert (found.mass_g, found.work_hours) == (pytest.approx(40 + 86.2087), 6)  # the board by its size
+    walls_g = (2 * 250 * 180 + 400 * 250) * 0.8 * 7.85e-3
+    assert (found.mass_g, found.work_hours) == (pytest.approx(40 + 86.2087 + walls_g), 6)  # the board by its size
     assert measures_of(recipe()).price is None
 
 

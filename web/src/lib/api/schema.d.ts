@@ -812,11 +812,31 @@ export interface paths {
         };
         /**
          * List Recipes
-         * @description Every recipe with the three watt figures that it asks for.
+         * @description Every recipe with the three watt figures that it asks for, and a picture.
          */
         get: operations["list_recipes"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recipe Answer
+         * @description Whether what a recipe makes would hold; nothing is stored.
+         */
+        post: operations["recipe_answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3398,6 +3418,23 @@ export interface components {
             /** Work Hours */
             work_hours: number | null;
         };
+        /**
+         * Mouth
+         * @description Where a path passes the housing: on which face, which way, whether a fan or a radiator (sections) stands there.
+         */
+        Mouth: {
+            /** Face */
+            face: string;
+            /** Fan */
+            fan: boolean;
+            /** Sections */
+            sections: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "in" | "out" | "either";
+        };
         /** NameIn */
         NameIn: {
             /** Name */
@@ -3955,6 +3992,30 @@ export interface components {
         Person: {
             /** Username */
             username: string;
+        };
+        /**
+         * Picture
+         * @description Side view of a build, front to the left; ``cooled`` in the order of its routes, ``station`` a radiator outside.
+         */
+        Picture: {
+            /** Cooled */
+            cooled: ("tower" | "low" | "card" | "stick_on" | "duct_sink" | "plate" | "sink")[];
+            /** Depth Mm */
+            depth_mm: number;
+            /** Duct */
+            duct: boolean;
+            /** Height Mm */
+            height_mm: number;
+            /** Loop */
+            loop: boolean;
+            /** Mouths */
+            mouths: components["schemas"]["Mouth"][];
+            /** Sink Faces */
+            sink_faces: string[];
+            /** Station */
+            station: number;
+            /** Wood */
+            wood: boolean;
         };
         /**
          * PipeChart
@@ -4633,23 +4694,21 @@ export interface components {
         };
         /**
          * RecipeIn
-         * @description Three watt figures of a recipe: what they stand for is said by ``list_recipes``.
+         * @description Three watt figures of a recipe: what they stand for, and start at where they are left out, ``list_recipes`` says.
          */
         RecipeIn: {
             /**
              * Graphics W
-             * @description second figure: board watts of the graphics card
-             * @default 220
+             * @description second figure
              */
-            graphics_w?: number;
+            graphics_w?: number | null;
             /** Name */
             name?: string | null;
             /**
              * Processor W
-             * @description first figure: sustained watts of the processor
-             * @default 125
+             * @description first figure
              */
-            processor_w?: number;
+            processor_w?: number | null;
             /**
              * Recipe
              * @default water_loop
@@ -4657,10 +4716,9 @@ export interface components {
             recipe?: string;
             /**
              * Rest W
-             * @description third figure: memory, drive and regulators together
-             * @default 30
+             * @description third figure
              */
-            rest_w?: number;
+            rest_w?: number | null;
             /**
              * Room C
              * @default 25
@@ -4669,7 +4727,7 @@ export interface components {
         };
         /**
          * RecipeOut
-         * @description Recipes of one shape differ in how they are cooled, which ``variant`` says.
+         * @description Recipes of one shape differ in how they are cooled, which ``variant`` says; the picture is of its first document.
          */
         RecipeOut: {
             /** Asks */
@@ -4678,6 +4736,7 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            picture: components["schemas"]["Picture"];
             /** Says */
             says: string;
             /** Shape */
@@ -10179,6 +10238,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipeOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    recipe_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"];
                 };
             };
             /** @description Bad Request */

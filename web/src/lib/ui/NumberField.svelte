@@ -12,7 +12,9 @@
     disabled = false,
     hideLabel = false,
     bare = false,
+    placeholder = "",
     onchange,
+    onclear,
     onpaste,
   }: {
     label: string;
@@ -25,7 +27,11 @@
     hideLabel?: boolean;
     /** a cell of a grid: no box until it is in focus */
     bare?: boolean;
+    /** what stands there while nothing is typed */
+    placeholder?: string;
     onchange: (value: number) => void;
+    /** where a figure may be left out: what an emptied field means */
+    onclear?: () => void;
     onpaste?: (event: ClipboardEvent) => void;
   } = $props();
 
@@ -41,7 +47,7 @@
   const shown = $derived(typed ?? (value === undefined ? "" : shownOf(value)));
   const still = $derived(value === undefined ? "" : `; still ${shownOf(value)}`);
   const wrong = $derived.by(() => {
-    if (typed === null) return "";
+    if (typed === null || (onclear && !typed.trim())) return "";
     const number = parseNumber(typed);
     if (number === null) return `a number is needed${still}`;
     if (number < low || number > high) return `${range(low, high)} ${unit}`.trim() + still;
@@ -62,6 +68,7 @@
     typed = (event.target as HTMLInputElement).value;
     const number = parseNumber(typed);
     if (number !== null && number >= low && number <= high) onchange(number);
+    else if (!typed.trim()) onclear?.();
   }
 </script>
 
@@ -73,6 +80,7 @@
     style:width="{width}px"
     inputmode="decimal"
     {disabled}
+    {placeholder}
     value={shown}
     aria-invalid={!!wrong}
     oninput={take}

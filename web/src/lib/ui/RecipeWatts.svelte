@@ -10,8 +10,9 @@
     onchange,
   }: {
     asks: Schemas["RecipeOut"]["asks"];
-    figures: number[];
-    onchange: (index: number, watts: number) => void;
+    /** undefined where it is left out: what the recipe starts at counts */
+    figures: (number | undefined)[];
+    onchange: (index: number, watts: number | undefined) => void;
   } = $props();
   const whole = (watts: number) => fixed(watts, watts < 10 && watts % 1 ? 1 : 0);
   const beyond = $derived(
@@ -27,7 +28,9 @@
       value={figures[i]}
       low={ask.least_w}
       high={600}
+      placeholder={whole(ask.start_w)}
       onchange={(watts) => onchange(i, watts)}
+      onclear={() => onchange(i, undefined)}
     />
   </span>
 {/each}

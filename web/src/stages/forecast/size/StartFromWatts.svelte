@@ -16,7 +16,7 @@
   type Recipe = Schemas["RecipeOut"];
   let recipes = $state.raw<Recipe[]>([]);
   let recipeId = $state("water_loop");
-  let watts = $state<number[]>([]);
+  let watts = $state<(number | undefined)[]>([]);
   let wanted = $state({ margin: 12, sound: 36, height: null as number | null });
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
@@ -26,12 +26,12 @@
     { key: "height", label: "Stack at most", unit: "mm", low: 10, high: 500, width: 84 },
   ];
   const recipe = $derived(recipes.find((r) => r.id === recipeId));
-  const figures = $derived(recipe?.asks.map((ask, i) => watts[i] ?? ask.start_w) ?? []);
+  const figures = $derived(recipe?.asks.map((ask, i) => (i in watts ? watts[i] : ask.start_w)) ?? []);
   void client.GET("/api/recipes").then(({ data }) => (recipes = data ?? []));
 
   async function start(event: SubmitEvent) {
     event.preventDefault();
-    const [processor_w = 0, graphics_w = 0, rest_w = 0] = figures;
+    const [processor_w = null, graphics_w = null, rest_w = null] = figures;
     busy = true;
     const { data, error } = await client.POST("/api/recipes/document", {
       body: {
