@@ -1,6 +1,7 @@
 """Builds over HTTP: drafts, undo, revisions, access, export."""
 
 import json
+from dataclasses import asdict
 from functools import lru_cache
 from typing import Any
 from uuid import UUID
@@ -16,6 +17,7 @@ from builds.schemas import (
     AccessIn,
     AccessOut,
     ArchiveIn,
+    AssemblyOut,
     BuildCard,
     BuildOut,
     Card,
@@ -38,6 +40,7 @@ from builds.schemas import (
 from krill.document.build import Build as Document
 from krill.document.reading import read_text, write_object
 from krill.prediction.predict import predict
+from krill.recipes.assemblies import ASSEMBLIES
 from krill.recipes.book import RECIPES
 from krill.recipes.picture import picture_of
 from krill.sizing.first_size import first_size
@@ -76,6 +79,12 @@ def _recipes() -> list[dict[str, Any]]:
         }
         for recipe in RECIPES.values()
     ]
+
+
+@router.get("/assemblies", response={200: list[AssemblyOut], ERRORS: Errors}, operation_id="list_assemblies")
+def list_assemblies(request: HttpRequest) -> list[dict[str, Any]]:
+    """Coolers, cards, radiators and closed loops that are put into a build in one step."""
+    return [asdict(assembly) for assembly in ASSEMBLIES]
 
 
 @router.post("/builds/recipe", response={201: BuildOut, ERRORS: Errors}, operation_id="create_from_recipe")

@@ -132,6 +132,22 @@ class RecipeOut(Schema):
     picture: Picture
 
 
+class AssemblyOut(Schema):
+    """What is put into a build in one step; ids that the build has already are changed by who puts it in."""
+
+    id: str
+    name: str
+    says: str
+    parts: list[dict[str, Any]]
+    zones: list[dict[str, Any]]
+    air_paths: list[dict[str, Any]]
+    loops: list[dict[str, Any]]
+    into_loop: list[str]
+    routes: list[dict[str, Any]]
+    movers: dict[str, dict[str, Any]]
+    watts: dict[str, dict[str, Any]]
+
+
 class ImportIn(Schema):
     document: GivenBuild
 

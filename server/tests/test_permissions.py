@@ -42,6 +42,7 @@ TABLE = {
     "create_from_recipe": SIGNED_IN,
     "import_build": SIGNED_IN,
     "list_recipes": SIGNED_IN,
+    "list_assemblies": SIGNED_IN,
     "recipe_document": SIGNED_IN,
     "recipe_answer": SIGNED_IN,
     "predict": SIGNED_IN,

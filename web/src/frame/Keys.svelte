@@ -8,7 +8,7 @@
     ["/", "find a part, a figure or a question"],
     ["d", "fold or open the drawer"],
     ["a", "add a part, source, air path, chamber or loop"],
-    ["Alt 1 … 5", "in the add sheet: part, source, air path, chamber, loop"],
+    ["Alt 1 … 6", "in the add sheet: part, source, air path, chamber, loop, set"],
     ["f, t", "on Air: flip the path in view, turn the housing; both solutions side by side"],
     ["Ctrl Z, Ctrl Shift Z", "undo, redo"],
     ["← →", "move the bead in focus along the loop"],

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { AddWhat, BuildState } from "$lib/state/build.svelte";
   import Sheet from "$lib/ui/Sheet.svelte";
+  import AssemblyForm from "./AssemblyForm.svelte";
   import PartForm from "./PartForm.svelte";
   import PlaceForm from "./PlaceForm.svelte";
   import SourceForm from "./SourceForm.svelte";
@@ -13,6 +14,7 @@
     ["path", "Air path"],
     ["chamber", "Chamber"],
     ["loop", "Loop"],
+    ["assembly", "Set"],
   ];
   const adding = $derived(build.adding!);
   let said = $state("");
@@ -38,7 +40,7 @@
 
 <svelte:window {onkeydown} />
 
-<Sheet label="Add to the build" title="Add to the build" width={392} close={() => (build.adding = null)}>
+<Sheet label="Add to the build" title="Add to the build" width={408} close={() => (build.adding = null)}>
   <div role="tablist" class="tabs" aria-label="What to add">
     {#each TABS as [what, name] (what)}
       <button
@@ -52,10 +54,11 @@
     {/each}
   </div>
   {#if adding.what === "part"}<PartForm {build} into={adding.into} added={(text) => (said = text)} />
+  {:else if adding.what === "assembly"}<AssemblyForm {build} added={(text) => (said = text)} />
   {:else if adding.what === "source"}<SourceForm {build} added={(text) => (said = text)} />
   {:else}<PlaceForm {build} what={adding.what} added={(text) => (said = text)} />{/if}
   <p class="soft mt-3" role="status">{said}</p>
-  <p class="soft text-sm">Alt 1 to 5 chooses what to add; Enter adds; Esc closes</p>
+  <p class="soft text-sm">Alt 1 to 6 chooses what to add; Enter adds; Esc closes</p>
 </Sheet>
 
 <style>

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/assemblies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Assemblies
+         * @description Coolers, cards, radiators and closed loops that are put into a build in one step.
+         */
+        get: operations["list_assemblies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -1399,6 +1419,52 @@ export interface components {
             room_c?: number | null;
             /** Workload */
             workload: string;
+        };
+        /**
+         * AssemblyOut
+         * @description What is put into a build in one step; ids that the build has already are changed by who puts it in.
+         */
+        AssemblyOut: {
+            /** Air Paths */
+            air_paths: {
+                [key: string]: unknown;
+            }[];
+            /** Id */
+            id: string;
+            /** Into Loop */
+            into_loop: string[];
+            /** Loops */
+            loops: {
+                [key: string]: unknown;
+            }[];
+            /** Movers */
+            movers: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: {
+                [key: string]: unknown;
+            }[];
+            /** Routes */
+            routes: {
+                [key: string]: unknown;
+            }[];
+            /** Says */
+            says: string;
+            /** Watts */
+            watts: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Zones */
+            zones: {
+                [key: string]: unknown;
+            }[];
         };
         /**
          * Band
@@ -6097,6 +6163,89 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_assemblies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssemblyOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     list_builds: {
         parameters: {
             query?: never;

@@ -6,7 +6,7 @@ import { Trial } from "./trial.svelte";
 
 type BuildOut = Schemas["BuildOut"];
 /** What the add sheet is open for, and where what is added goes. */
-export type AddWhat = { what: "part" | "source" | "path" | "chamber" | "loop"; into?: string };
+export type AddWhat = { what: "part" | "source" | "path" | "chamber" | "loop" | "assembly"; into?: string };
 
 /** changes that follow each other within this are typing: one step to undo */
 const TYPING_MS = 350;
