@@ -141,7 +141,9 @@ def _study(options: argparse.Namespace) -> None:
     from krill.sizing.outcome import outcome
     from krill.sizing.question import read_question
 
-    study = Study(_build(options.file), read_question(json.loads(Path(options.question).read_text(encoding="utf-8"))))
+    study = Study(
+        _build(options.file), read_question(json.loads(Path(options.question).read_text(encoding="utf-8")))
+    ).check_free()
     result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
     if options.json:
         print(json.dumps(to_json(result), indent=1))

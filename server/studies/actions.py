@@ -31,7 +31,7 @@ def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str
         raise ApiFault(422, "studies", f"{MAX_OPEN} studies of this build are under way", "wait, or cancel one")
     asked = read_text(build.text) if document is None else read_object(document)
     question = read_question(raw)
-    Solver(asked, question)
+    Solver(asked, question).check_free()
     study = Study.objects.create(
         build=build,
         author=user,

@@ -16,7 +16,7 @@ def test_a_stopped_pump_turns_everything_to_unknown_and_back(recipe_build: Page)
     page = recipe_build
     route(page)
     page.get_by_role("button", name=re.compile("^Pump")).first.click()
-    page.get_by_label("off in this workload").check()
+    page.get_by_role("combobox", name="In this workload").select_option("off")
     fault = page.get_by_text(re.compile("no lasting state: the coolant of Loop A comes to boil"))
     expect(fault.first).to_be_visible()
     expect(fault.first).to_contain_text("The pump stands still")

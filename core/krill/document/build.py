@@ -344,6 +344,7 @@ class Build(Strict):
     """A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues).
 
     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
+    ``locked`` names parts and figures (by address) that sizing leaves alone.
     """
 
     format: Literal["krill-build"]
@@ -370,6 +371,7 @@ class Build(Strict):
     dues: list[Due] = []
     ready_made: list[ReadyMade] = []
     prices: dict[str, Annotated[Number, Field(ge=0)]] = {}
+    locked: list[Annotated[str, Field(min_length=1, max_length=200)]] = []
 
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
         """A copy with other fields; what was worked out from the old ones is not taken along."""

@@ -19,6 +19,7 @@ from krill.prediction.predict import cases_of
 from krill.sizing.band_shares import half_shares, halves
 from krill.sizing.bounds import hard_bounds
 from krill.sizing.by_row import margins
+from krill.sizing.locks import check_free
 from krill.sizing.measures import highest_stack, total_mass
 from krill.sizing.prices import prices_of, with_option
 from krill.sizing.question import Option, Question
@@ -79,6 +80,12 @@ class Study:
         self._check_demands()
         self._check_figures()
         self._variants = [self._stated()]
+
+    def check_free(self) -> "Study":
+        """Itself; DocumentRefused where anything that varies is locked. A map may look at what a study may not change."""
+        for one in self.varied:
+            check_free(self.build, one)
+        return self
 
     def _stated(self) -> Build:
         """The build with every figure that varies stated: what a class says may follow its air, what is stated does not."""

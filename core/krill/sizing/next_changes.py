@@ -17,6 +17,7 @@ from krill.prediction.answer.solving import Solved, solve_cases, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.sizing.by_row import temperatures
+from krill.sizing.locks import lock_on
 from krill.sizing.result import NextChange, NextChanges, SideEffect
 from krill.sizing.steps.book import steps_of_build
 from krill.sizing.steps.step import Step, edited
@@ -40,7 +41,7 @@ def next_changes(
     """
     case = cases_of(build, [workload], room_c, throttles=False)[0]
     table = FigureTable(build)
-    steps = steps_of_build(build, table, workload)[:MAX_STEPS]
+    steps = [step for step in steps_of_build(build, table, workload) if lock_on(build, step.edits) is None][:MAX_STEPS]
     stacked = [step for step in steps if not step.structural]
     solved, states = _stacked(build, case, table, stacked)
     none = no_state(solved, 0)

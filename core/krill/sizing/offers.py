@@ -14,6 +14,7 @@ from krill.document.parts import Fan, Plate, Pump, Radiator, Source, Supply
 from krill.document.quantities import Quantity, figures_of, quantities
 from krill.document.solids import HeatPipe, Interface, Panel, Sink
 from krill.errors import DocumentRefused, Problem
+from krill.sizing.locks import is_free
 from krill.sizing.result import (
     OfferedAxis,
     OfferedNumber,
@@ -62,10 +63,10 @@ def offers_of(build: Build, workload: str, place: str | None = None) -> Offers:
     table = FigureTable(build)
     return Offers(
         workload=workload,
-        axes=_with_first(list(_axes(build, table, told))),
+        axes=_with_first([axis for axis in _axes(build, table, told) if is_free(build, table, axis.address)]),
         numbers=list(_numbers(build, table, told)),
-        unknowns=list(_unknowns(build, table, told)),
-        questions=list(_questions(build, told, place)),
+        unknowns=[one for one in _unknowns(build, table, told) if is_free(build, table, one.address)],
+        questions=[one for one in _questions(build, told, place) if is_free(build, table, one.address)],
     )
 
 

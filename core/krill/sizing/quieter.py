@@ -17,13 +17,13 @@ FASTEST, SLOWEST = 1.0, 0.02
 def speed_for_level(
     build: Build, workload: str, wanted_dba: float, fans: list[str] | None = None, room_c: float | None = None
 ) -> SpeedForLevel:
-    """One factor on the speeds of the named fans (all where none is named) so that the total is ``wanted_dba``.
+    """One factor on the speeds of the named fans (all that are not locked where none is named) so that the total is ``wanted_dba``.
 
     Fans stop at full speed and at their start duty; where the rest alone is louder, or full speed is quieter than
     wanted, ``reached`` is False and ``because`` says so. DocumentRefused names a fan that is not there.
     """
     known = {part.id: part for part in build.parts if isinstance(part, Fan)}
-    group = list(known) if fans is None else fans
+    group = [fan for fan in known if not {fan, f"movers/{fan}"} & set(build.locked)] if fans is None else fans
     for fan in group:
         if fan not in known:
             raise DocumentRefused([Problem(f"fans/{fan}", "there is no such fan", ", ".join(known) or "(no fan)")])

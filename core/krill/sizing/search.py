@@ -20,6 +20,7 @@ from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.sizing.bounds import bounds_of
 from krill.sizing.by_row import flow, temperatures
+from krill.sizing.locks import check_free
 from krill.sizing.result import Edit, SolvedFor
 from krill.sizing.steps.step import edited, rounded
 from krill.sizing.varied import DutyOf, Numeric, RoomAir, WholeNumber, varied
@@ -50,6 +51,7 @@ class Search:
             raise DocumentRefused(
                 [Problem(self.address, "there is no such figure", "id/field of a figure of the build")]
             )
+        check_free(self.build, found)
         if not found.quantity.varies:
             raise DocumentRefused([Problem(self.address, "it is given, not solved for", "another figure")])
         return found

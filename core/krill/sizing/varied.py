@@ -16,6 +16,7 @@ from krill.document.quantities import Quantity, quantities
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import ROOM_ADDRESS, Case, duty_address
 from krill.sizing.class_rows import class_rows
+from krill.sizing.lock_names import names_of
 from krill.sizing.radiator_size import fans_on, sections_edits
 from krill.sizing.result import Edit
 from krill.sizing.steps.step import buys
@@ -128,6 +129,10 @@ class Varied:
         """Whether a value is what the build has now."""
         return bool(getattr(self.build.owner(self.owner), self.field) == value)
 
+    def touches(self) -> list[str]:
+        """What a lock on it may be called: what it belongs to, and its address."""
+        return list(names_of(self.build, self.address))
+
     def bought(self) -> list[str]:
         """Parts that another value replaces by something bought; empty where it costs nothing."""
         is_part = any(part.id == self.owner for part in self.build.parts)
@@ -238,6 +243,9 @@ class DutyOf(Numeric):
     def reach(self, now: float) -> tuple[float, float]:
         return min(LOWEST_DUTY, now), 1.0
 
+    def touches(self) -> list[str]:
+        return [self.address, *self.movers, *(f"movers/{mover}" for mover in self.movers)]
+
     def bought(self) -> list[str]:
         return []
 
@@ -266,6 +274,9 @@ class SectionsOf(WholeNumber):
     def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:
         return sections_edits(self.build, self.owner, int(value))
 
+    def touches(self) -> list[str]:
+        return [*super().touches(), *fans_on(self.build, self.owner)]
+
     def bought(self) -> list[str]:
         return [self.owner, *fans_on(self.build, self.owner)]
 
@@ -293,6 +304,9 @@ class ClassOf(Varied):
 
     def is_present(self, value: Any, workload: Workload) -> bool:
         return all(self.build.part(part).class_ == value for part in self.parts)
+
+    def touches(self) -> list[str]:
+        return [self.address, *self.parts, *(f"{part}/class" for part in self.parts)]
 
     def bought(self) -> list[str]:
         return list(self.parts)

@@ -26,7 +26,9 @@ def put(raw, assembly):
 
 def _free_of_clashes(raw, assembly):
     """The build with another name before every id that the assembly uses, too."""
-    taken = {item["id"] for key in ("parts", "zones", "air_paths", "loops", "routes") for item in getattr(assembly, key)}
+    taken = {
+        item["id"] for key in ("parts", "zones", "air_paths", "loops", "routes") for item in getattr(assembly, key)
+    }
     taken |= {place["id"] for part in assembly.parts for place in part.get("places", [])}
     taken |= {hop["id"] for route in assembly.routes for hop in route["hops"]}
     kept = {"kind", "temperature_kind", "power_kind", "class", "material", "name", "from", "fluid", "finish", "face"}
@@ -37,7 +39,10 @@ def _free_of_clashes(raw, assembly):
         if isinstance(value, list):
             return [renamed(item, key) for item in value]
         if isinstance(value, dict):
-            return {(f"own-{k}" if k in taken and key in ("watts", "movers") else k): renamed(v, k) for k, v in value.items()}
+            return {
+                (f"own-{k}" if k in taken and key in ("watts", "movers") else k): renamed(v, k)
+                for k, v in value.items()
+            }
         return value
 
     return renamed(raw)

@@ -10,6 +10,7 @@ from strategies import recipe
 
 from krill.document.reading import read_object, read_text
 from krill.prediction.predict import predict
+from krill.recipes.water_loop import water_loop
 from krill.sizing.next_changes import next_changes
 from krill.sizing.steps.step import edited
 
@@ -125,3 +126,13 @@ def test_the_quick_answer_holds_every_figure_and_duty_and_says_that_it_is_not_wh
     assert len(quick.changes) < len(whole.changes)
     for change in quick.changes:
         assert change.won_k == pytest.approx(by_label[change.label], abs=1e-6)
+
+
+def test_a_board_and_the_sides_of_a_housing_are_not_made_larger_or_anodised():
+    """The board is what it is; a side is as large as the housing: thickness, metal and finish of it may change."""
+    build = water_loop(125, 220, 30, 24, "loop")
+    labels = [change.label for change in next_changes(build, "both").changes]
+    assert not any(label.startswith("Board:") for label in labels)
+    sides = [label for label in labels if label.startswith(("Left side:", "Top:"))]
+    assert sides
+    assert not any("wide" in label or "high" in label for label in sides)

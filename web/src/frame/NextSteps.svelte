@@ -2,9 +2,11 @@
   import { tick } from "svelte";
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/state/asked.svelte";
+  import { lockName, locksOf, toggleLock } from "$lib/document/locks";
   import { placeOf } from "$lib/document/build";
   import type { BuildState } from "$lib/state/build.svelte";
   import { fixed, signed } from "$lib/units/format";
+  import LockButton from "$lib/ui/LockButton.svelte";
   import Faults from "$lib/ui/Faults.svelte";
 
   /** The ranked next changes for the part in view: kelvins won, what it costs, what it does to the others. */
@@ -92,6 +94,7 @@
     build.preview = Object.fromEntries([[place, change.won_k], ...others]);
     return () => (build.preview = null);
   });
+  const locks = $derived(build.document ? locksOf(build.document) : []);
   const harms = (change: Change) => change.others.filter((other) => other.won_k <= -0.3);
 </script>
 
@@ -99,6 +102,22 @@
 <Faults faults={asked.faults} />
 {#if asked.answer}
   <p class="text-sm" class:soft={quick.busy}>{asked.answer.sentence}</p>
+  {#if locks.length}
+    <p class="soft text-sm" data-testid="locks">
+      Left alone:
+      {#each locks as lock (lock)}
+        <span class="whitespace-nowrap"
+          >{lockName(build.document!, lock)}
+          <LockButton
+            locked
+            name={lockName(build.document!, lock)}
+            disabled={!build.editable}
+            onclick={() => build.edit(`unlock ${lockName(build.document!, lock)}`, (draft) => toggleLock(draft, lock))}
+          /></span
+        >
+      {/each}
+    </p>
+  {/if}
   <ul
     bind:this={list}
     aria-busy={quick.busy || unsettled}

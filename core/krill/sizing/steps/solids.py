@@ -17,6 +17,7 @@ from krill.sizing.steps.step import Step, figure_step, rounded, signed, value_in
 SHARE = 0.2
 GROWTH_MM = {"fin_height_mm": 10.0, "base_mm": 2.0, "thickness_mm": 1.0, "condenser_mm": 20.0}
 PITCH_STEP_MM = 1.0
+BOARD = "circuit_board"
 #: a pad of half the thickness keeps its contacts (common practice: thickness / k + 20 mm2K/W)
 HALF_PAD = 0.54
 GOOD_PASTE = {"lid": "paste_good_lid", "chip": "paste_good_chip"}
@@ -86,7 +87,10 @@ def _finish_steps(table: FigureTable, part: Sink | Panel) -> Iterator[Step]:
         )
 
 
-def _panel_steps(table: FigureTable, panel: Panel) -> Iterator[Step]:
+def _panel_steps(build: Build, table: FigureTable, panel: Panel) -> Iterator[Step]:
+    """A board is what it is; a side of a housing is as large as that."""
+    if panel.material == BOARD:
+        return
     name = panel.name or panel.id
     thickness = value_in_units(table, f"{panel.id}/thickness_mm")
     area = value_in_units(table, f"{panel.id}/width_mm") * value_in_units(table, f"{panel.id}/height_mm") * 1e-6
@@ -99,7 +103,8 @@ def _panel_steps(table: FigureTable, panel: Panel) -> Iterator[Step]:
         f"{name}: {thickness:g} → {thickness + 1:g} mm thick",
         (signed(1000 * heavier, "g"),),
     )
-    for field_name, word in (("width_mm", "wide"), ("height_mm", "high")):
+    is_side = panel.face is not None and build.housing.inner_size_mm is not None
+    for field_name, word in () if is_side else (("width_mm", "wide"), ("height_mm", "high")):
         size = value_in_units(table, f"{panel.id}/{field_name}")
         wanted = rounded(size * (1 + SHARE))
         yield figure_step(
@@ -167,7 +172,7 @@ def solid_steps(build: Build, table: FigureTable) -> Iterator[Step]:
         if isinstance(part, Sink):
             yield from _sink_steps(build, table, part)
         elif isinstance(part, Panel):
-            yield from _panel_steps(table, part)
+            yield from _panel_steps(build, table, part)
         elif isinstance(part, HeatPipe):
             yield from _pipe_steps(table, part)
         elif isinstance(part, Interface):

@@ -1634,6 +1634,7 @@ export interface components {
          * @description A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues).
          *
          *     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
+         *     ``locked`` names parts and figures (by address) that sizing leaves alone.
          */
         Build: {
             /**
@@ -1700,6 +1701,11 @@ export interface components {
              * @default []
              */
             leads?: components["schemas"]["Lead"][];
+            /**
+             * Locked
+             * @default []
+             */
+            locked?: string[];
             /**
              * Loops
              * @default []

@@ -2,6 +2,7 @@
 import { placesOf, type BuildDocument, type Command, type Part, type PartKind } from "./build";
 import { insert, insertAfter, without } from "./elements";
 import { freeId } from "./ids";
+import { dropLocks } from "./locks";
 
 /** A part that is not in the build yet. */
 export type NewPart = { [K in PartKind]: Omit<Extract<Part, { kind: K }>, "id"> }[PartKind];
@@ -107,6 +108,7 @@ const partsOn = (routes: BuildDocument["routes"]): string[] =>
  * in it end in the first box's air. */
 export function removePart(draft: BuildDocument, id: string): void {
   const places = new Set(placesOf(draft, id).map((place) => place.id));
+  dropLocks(draft, id);
   draft.parts = draft.parts.filter((p) => p.id !== id);
   if (draft.bonds) draft.bonds = draft.bonds.filter((bond) => bond.first !== id && bond.second !== id);
   for (const loop of draft.loops) loop.elements = without(loop.elements, id);

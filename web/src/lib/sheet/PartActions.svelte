@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Part } from "$lib/document/build";
+  import { isLocked, toggleLock } from "$lib/document/locks";
   import { copyPart, removePart, replacePart } from "$lib/document/parts";
   import { copyOf, shelf, worthKeeping } from "$lib/state/shelf.svelte";
 
@@ -30,6 +31,12 @@
     if (item) build.edit(`${name}: replaced by ${item.name}`, (draft) => replacePart(draft, id, copyOf(item)));
   }
 
+  const locked = $derived(!!build.document && isLocked(build.document, part.id));
+  function lock() {
+    const id = part.id;
+    build.edit(`${locked ? "unlock" : "lock"} ${name}`, (draft) => toggleLock(draft, id));
+  }
+
   function takeOut() {
     const id = part.id;
     build.edit(`take ${name} out`, (draft) => removePart(draft, id));
@@ -40,6 +47,9 @@
 <div class="mt-3 flex flex-wrap gap-2">
   {#if !makesHeat}<button class="button" onclick={() => void keep()}>Put on the shelf</button>{/if}
   <button class="button" onclick={copy} disabled={!build.editable}>Copy</button>
+  <button class="button" aria-pressed={locked} onclick={lock} disabled={!build.editable}
+    >{locked ? "Locked" : "Lock"}</button
+  >
   <button class="button" onclick={takeOut} disabled={!build.editable}>Take out of the build</button>
 </div>
 {#if others.length}
@@ -59,4 +69,6 @@
     </select>
   </label>
 {/if}
-<p class="soft text-sm" role="status">{said}</p>
+<p class="soft text-sm" role="status">
+  {said || (locked ? "Next changes, Solve for and candidates leave it alone." : "")}
+</p>

@@ -2,6 +2,7 @@
   import { valueOf, type Figure } from "$lib/document/build";
   import { measured, mayBeMeasured } from "$lib/document/measured";
   import { GROUPS, type Field, type Row } from "$lib/document/fields";
+  import LockButton from "./LockButton.svelte";
   import NumberField from "./NumberField.svelte";
   import OriginDot from "./OriginDot.svelte";
   import { kindOf, ORIGIN_WORDS } from "./origins";
@@ -14,6 +15,8 @@
     onchange,
     onadd,
     onorigin,
+    isLocked,
+    onlock,
   }: {
     rows: Row[];
     addable?: Field[];
@@ -21,6 +24,8 @@
     onchange: (field: Field, figure: Figure | undefined, value: number) => void;
     onadd?: (key: string) => void;
     onorigin?: (field: Field, figure: Figure) => void;
+    isLocked?: (field: Field) => boolean;
+    onlock?: (field: Field) => void;
   } = $props();
   const NAMES: Record<string, string> = { drive: "drive and power", flow: "flow and pressure" };
   const groups = $derived(
@@ -65,6 +70,14 @@
             >
           {:else}<span class="whitespace-nowrap"><OriginDot {kind} quiet /> {ORIGIN_WORDS[kind]}</span>{/if}
         {/if}
+        {#if onlock}
+          <LockButton
+            locked={isLocked?.(row.field) ?? false}
+            name={row.field.label}
+            {disabled}
+            onclick={() => onlock(row.field)}
+          />
+        {/if}
       </span>
     </div>
   {/each}
@@ -107,6 +120,7 @@
     grid-column: 1 / -1;
     display: flex;
     justify-content: flex-end;
+    align-items: center;
     gap: 8px;
     font-size: 12.5px;
   }

@@ -3,7 +3,8 @@
   import { classes } from "$lib/state/classes.svelte";
   import { fieldOf } from "$lib/document/addresses";
   import { ownerOf, placeOf, withValue, type BuildDocument } from "$lib/document/build";
-  import { addable, fieldsOf, modelOf, rowsOf } from "$lib/document/fields";
+  import { addable, fieldsOf, modelOf, rowsOf, type Field } from "$lib/document/fields";
+  import { isLocked, toggleLock } from "$lib/document/locks";
   import { materials } from "$lib/state/materials.svelte";
   import Fields from "$lib/ui/Fields.svelte";
   import Sheet from "$lib/ui/Sheet.svelte";
@@ -12,6 +13,7 @@
   import LoopCoolant from "./LoopCoolant.svelte";
   import MoverTold from "./MoverTold.svelte";
   import LimitsPanel from "$lib/sheet/LimitsPanel.svelte";
+  import PointsTable from "$lib/sheet/PointsTable.svelte";
   import PlacesPanel from "$lib/sheet/PlacesPanel.svelte";
   import WorkloadPanel from "$lib/sheet/WorkloadPanel.svelte";
   import PartActions from "$lib/sheet/PartActions.svelte";
@@ -50,6 +52,12 @@
   const hop = $derived(build.result?.places.flatMap((p) => p.hops).find((h) => h.address === address));
   const place = $derived(build.document && kind === "place" ? placeOf(build.document, ownerId) : undefined);
   const workload = $derived(build.document?.workloads.find((own) => own.id === ownerId));
+
+  const lockable = $derived(!!part || kind === "place" || model === "Loop");
+  function lock(field: Field) {
+    const address = `${ownerId}/${field.key}`;
+    build.edit(`lock of ${name}, ${field.label}`, (draft) => toggleLock(draft, address));
+  }
 
   function rename(text: string) {
     if (text.trim() && text.trim() !== name)
@@ -129,12 +137,15 @@
       disabled={!build.editable}
       onadd={(key) => (added = [...added, key])}
       onorigin={(field, figure) => change(`${field.label}, measured`, (target) => (target[field.key] = figure))}
+      isLocked={(field) => !!build.document && isLocked(build.document, `${ownerId}/${field.key}`)}
+      onlock={lockable ? lock : undefined}
       onchange={(field, figure, value) =>
         change(field.label, (target) => (target[field.key] = field.whole ? value : withValue(figure, value)))}
     />
     {#if model === "Loop"}<LoopCoolant {build} loop={ownerId} {change} />{/if}
     {#if part}
       <PartPlace {build} {part} {change} />
+      <PointsTable {build} {part} />
       {#if part.kind === "fan" || part.kind === "pump"}<CurveBox {build} part={ownerId} kind={part.kind} />{/if}
       {#if part.kind === "source" || part.kind === "supply"}<PlacesPanel {build} {part} />{/if}
       <PartActions {build} {part} />
