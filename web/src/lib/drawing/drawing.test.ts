@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { PlaceResult, WorkloadResult } from "$lib/api/client";
 import { contrast, heat, luminance, textOn } from "./colour";
 import { beads, nearest } from "./ring";
-import { layOut, widths } from "./terraces";
+import { layOut, tightestFirst, widths } from "./terraces";
 
 function place(address: string, watts: number, drops: number[], terrace = "loop-a"): PlaceResult {
   const shared = {
@@ -70,6 +70,43 @@ describe("kelvin terraces", () => {
     const [first] = drawing.towers;
     const perKelvin = first!.blocks.map((block) => block.height / block.drop);
     for (const scale of perKelvin) expect(scale).toBeCloseTo(perKelvin[0]!, 9);
+  });
+  it("draw small hops one above the other as one, until they are opened", () => {
+    const small = { ...result, places: [place("a", 125, [2, 1.5, 30, 1]), place("b", 10, [40])] } as WorkloadResult;
+    const [a] = layOut(small, 800, 320).towers;
+    const pair = a!.blocks.find((block) => block.merged.length)!;
+    expect(a!.blocks.map((block) => block.name)).toEqual(["hop 3", "hop 2", "2 small hops"]);
+    expect(pair.drop).toBeCloseTo(3.5);
+    expect(pair.merged.map((block) => block.name)).toEqual(["hop 1", "hop 0"]);
+    expect(pair.y).toBeCloseTo(a!.top, 6);
+    const opened = layOut(small, 800, 320, { opened: ["a"] }).towers[0]!;
+    expect(opened.blocks).toHaveLength(4);
+    expect(opened.blocks.every((block) => !block.merged.length)).toBe(true);
+  });
+  it("stand with the tightest first, terraces too, and keep an order that is given", () => {
+    const places = [place("cool", 10, [5]), place("hot", 10, [60]), place("other", 5, [70], "box")];
+    const two = { ...result, places, terraces: [...result.terraces, { ...result.terraces[0]!, address: "box" }] };
+    const order = tightestFirst(two as WorkloadResult);
+    expect(order).toEqual(["other", "hot", "cool"]);
+    const drawn = layOut(two as WorkloadResult, 800, 320, { order });
+    expect(drawn.towers.map((one) => one.place.address)).toEqual(["other", "hot", "cool"]);
+    const asListed = layOut(two as WorkloadResult, 800, 320);
+    expect(asListed.towers.map((one) => one.place.address)).toEqual(["cool", "hot", "other"]);
+  });
+  it("say how far they stand over their limit", () => {
+    const over = { ...place("a", 125, [70]), limit_c: 95 };
+    const drawn = layOut({ ...result, places: [over] } as WorkloadResult, 800, 320);
+    const [tower] = drawn.towers;
+    const perKelvin = tower!.blocks[0]!.height / 70;
+    expect(tower!.overshoot).toBeCloseTo(17 * perKelvin, 6);
+    expect(drawing.towers[0]!.overshoot).toBe(0);
+  });
+  it("have eight ticks at most, however hot", () => {
+    for (const hot of [5, 40, 80, 150, 400, 3000]) {
+      const drawn = layOut({ ...result, places: [place("a", 1, [hot])] } as WorkloadResult, 800, 320);
+      expect(drawn.ticks.length).toBeLessThanOrEqual(8);
+      expect(drawn.ticks.length).toBeGreaterThanOrEqual(2);
+    }
   });
   it("never shrink to slivers: many sources scroll", () => {
     const many = widths([125, 160, 29, 22, 6, 3, 22, 78], 780);

@@ -9,6 +9,8 @@ export type Block = {
   y: number;
   height: number;
   share: number;
+  /** small hops that are drawn as one until somebody opens them */
+  merged: Block[];
 };
 export type Tower = {
   place: PlaceResult;
@@ -17,6 +19,8 @@ export type Tower = {
   blocks: Block[];
   top: number;
   limitY: number | null;
+  /** how much of the tower stands over its limit */
+  overshoot: number;
   bandTop: number | null;
   bandBottom: number | null;
 };
@@ -49,6 +53,10 @@ const GAP = 4;
 const GROUP_GAP = 16;
 const LEFT = 46;
 const TOP_SPACE = 22;
+/** blocks too low for a label, and so many of them one above the other, are drawn as one */
+const LABELLED = 15;
+const MANY = 2;
+const MOST_TICKS = 8;
 
 /** Widths by watts, but never narrower than a label needs: a long row scrolls instead of shrinking. */
 export function widths(watts: number[], available: number): number[] {
@@ -70,15 +78,32 @@ export function widths(watts: number[], available: number): number[] {
 
 type Scale = { room: number; y: (celsius: number) => number; perKelvin: number };
 
-/** Places beside each other by what they share. */
-function grouped(result: WorkloadResult) {
+/** In which order places stand, and in which towers small hops are shown one by one. */
+export type Shown = { order?: string[]; opened?: string[] };
+
+/** Places beside each other by what they share, in an order where one is given. */
+function grouped(result: WorkloadResult, order: string[]) {
+  const at = (address: string) => (order.includes(address) ? order.indexOf(address) : order.length);
+  const first = (places: PlaceResult[]) => Math.min(...places.map((place) => at(place.address)));
   return result.terraces
-    .map((terrace) => ({ terrace, places: result.places.filter((place) => place.terrace === terrace.address) }))
-    .filter((group) => group.places.length);
+    .map((terrace) => ({
+      terrace,
+      places: result.places
+        .filter((place) => place.terrace === terrace.address)
+        .sort((a, b) => at(a.address) - at(b.address)),
+    }))
+    .filter((group) => group.places.length)
+    .sort((a, b) => first(a.places) - first(b.places));
 }
 
-export function layOut(result: WorkloadResult, available: number, height: number): Drawing {
-  const groups = grouped(result);
+/** Addresses of all places, the one with the least to spare first; those without a limit last. */
+export const tightestFirst = (result: WorkloadResult): string[] =>
+  [...result.places]
+    .sort((a, b) => (a.margin_k ?? Infinity) - (b.margin_k ?? Infinity) || 0)
+    .map((place) => place.address);
+
+export function layOut(result: WorkloadResult, available: number, height: number, shown: Shown = {}): Drawing {
+  const groups = grouped(result, shown.order ?? []);
   const places = groups.flatMap((group) => group.places);
   const room = result.room_c;
   const hottest = Math.max(
@@ -101,7 +126,8 @@ export function layOut(result: WorkloadResult, available: number, height: number
     const start = x;
     for (const place of own) {
       const width = all[towers.length]!;
-      towers.push(tower(place, x, width, terrace.over_room_k, scale));
+      const whole = shown.opened?.includes(place.address) ?? false;
+      towers.push(tower(place, x, width, terrace.over_room_k, scale, whole));
       x += width + GAP;
     }
     terraces.push(block(terrace, start, x - GAP - start, scale));
@@ -111,9 +137,11 @@ export function layOut(result: WorkloadResult, available: number, height: number
   return { width: Math.max(x - GROUP_GAP + 8, available), height, ground, ticks, terraces, towers };
 }
 
-/** Round temperatures from a little over the room to the hottest. */
+const STEPS = [10, 20, 25, 50, 100, 200, 500, 1000];
+/** Round temperatures from a little over the room to the hottest, no more than can be told apart. */
 function ticksBetween(room: number, hottest: number): number[] {
-  const step = hottest - room > 90 ? 25 : hottest - room > 45 ? 20 : 10;
+  const coarse = hottest - room > 90 ? 25 : hottest - room > 45 ? 20 : 10;
+  const step = STEPS.find((one) => one >= coarse && (hottest - room) / one <= MOST_TICKS) ?? STEPS.at(-1)!;
   const first = Math.ceil((room + 4) / step) * step;
   return Array.from({ length: Math.max(Math.ceil((hottest - first) / step), 0) }, (_, i) => first + i * step);
 }
@@ -132,7 +160,8 @@ function block(terrace: WorkloadResult["terraces"][number], x: number, width: nu
   };
 }
 
-function tower(place: PlaceResult, x: number, width: number, floor: number, { room, y, perKelvin }: Scale): Tower {
+function tower(place: PlaceResult, x: number, width: number, floor: number, scale: Scale, whole: boolean): Tower {
+  const { room, y, perKelvin } = scale;
   const own = place.hops.filter((hop) => !UNDER.includes(hop.kind)).reverse();
   const span = Math.max((place.limit_c ?? place.temperature_c) - room, 1);
   let over = floor;
@@ -147,16 +176,47 @@ function tower(place: PlaceResult, x: number, width: number, floor: number, { ro
       y: y(room + Math.max(over, bottom)),
       height: Math.abs(hop.drop_k) * perKelvin,
       share: (bottom + over) / 2 / span,
+      merged: [],
     };
   });
+  const top = y(place.temperature_c);
+  const limitY = place.limit_c === null ? null : y(place.limit_c);
   return {
     place,
     x,
     width,
-    blocks,
-    top: y(place.temperature_c),
-    limitY: place.limit_c === null ? null : y(place.limit_c),
+    blocks: whole ? blocks : merged(blocks),
+    top,
+    limitY,
+    overshoot: limitY === null ? 0 : Math.max(limitY - top, 0),
     bandTop: place.band_c ? y(place.band_c.high) : null,
     bandBottom: place.band_c ? y(place.band_c.low) : null,
+  };
+}
+
+/** Neighbours that are too low for a label become one block, with their kelvins together. */
+function merged(blocks: Block[]): Block[] {
+  const runs: Block[][] = [];
+  for (const block of blocks) {
+    const run = runs.at(-1);
+    if (run && block.height < LABELLED && run.every((one) => one.height < LABELLED)) run.push(block);
+    else runs.push([block]);
+  }
+  return runs.flatMap((run) => (run.length < MANY ? run : [oneOf(run)]));
+}
+
+function oneOf(run: Block[]): Block {
+  const upper = Math.min(...run.map((block) => block.y));
+  const lower = Math.max(...run.map((block) => block.y + block.height));
+  const sum = (of: (block: Block) => number) => run.reduce((total, block) => total + of(block), 0);
+  return {
+    address: run[0]!.address,
+    name: `${run.length} small hops`,
+    drop: sum((block) => block.drop),
+    watts: Math.max(...run.map((block) => block.watts)),
+    y: upper,
+    height: lower - upper,
+    share: sum((block) => block.share) / run.length,
+    merged: run,
   };
 }

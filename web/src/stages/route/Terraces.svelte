@@ -1,28 +1,90 @@
 <script lang="ts">
+  import { untrack } from "svelte";
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
+  import { Ghost } from "$lib/state/ghost.svelte";
   import { css, heat, textOn } from "$lib/drawing/colour";
-  import { layOut } from "$lib/drawing/terraces";
+  import { layOut, tightestFirst } from "$lib/drawing/terraces";
+  import EdgeFade from "$lib/ui/EdgeFade.svelte";
   import { statusColour } from "$lib/ui/status";
   import TowerBlocks from "./TowerBlocks.svelte";
+  import TowerMarks from "./TowerMarks.svelte";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { short } from "$lib/drawing/words";
   import { celsius, fixed, kelvins, watts } from "$lib/units/format";
 
+  /** The kelvin terraces of the workload in view, the tightest part first; one tab stop, arrows go from block to block. */
   let { build, result }: { build: BuildState; result: WorkloadResult } = $props();
   let available = $state(780);
   const HEIGHT = 318;
-  const drawing = $derived(layOut(result, Math.max(available, 420), HEIGHT));
+  const KEPT = "terraces-as-listed";
+  let asListed = $state(localStorage.getItem(KEPT) === "1");
+  let opened = $state.raw<string[]>([]);
+  let order = $state.raw<string[]>([]);
+  // the order is found anew for another workload or another set of parts, never while figures of it are being typed
+  const set = $derived(`${result.workload} ${result.places.map((place) => place.address).join(" ")} ${asListed}`);
+  $effect.pre(() => {
+    void set;
+    order = untrack(() => (asListed ? [] : tightestFirst(result)));
+  });
+  const drawing = $derived(layOut(result, Math.max(available, 420), HEIGHT, { order, opened }));
   const terraceColour = $derived((overRoom: number) =>
     heat(overRoom / Math.max(60, ...result.places.map((p) => (p.limit_c ?? 90) - result.room_c))),
   );
+  const ghost = new Ghost();
+  $effect(() => ghost.ask(build));
+
+  let stop = $state({ tower: 0, block: 0 });
+  let svg: SVGSVGElement | undefined = $state();
+  const STEPS: Record<string, [number, number]> = {
+    ArrowLeft: [-1, 0],
+    ArrowRight: [1, 0],
+    ArrowUp: [0, 1],
+    ArrowDown: [0, -1],
+  };
+
+  function onkeydown(event: KeyboardEvent) {
+    const step = STEPS[event.key];
+    if (!step || event.altKey || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    const tower = clamp(stop.tower + step[0], drawing.towers.length);
+    const block = clamp(stop.block + step[1], drawing.towers[tower]!.blocks.length);
+    stop = { tower, block };
+    svg?.querySelectorAll("[data-tower]")[tower]?.querySelector<SVGElement>(`[data-block="${block}"]`)?.focus();
+  }
+
+  const clamp = (value: number, count: number) => Math.min(Math.max(value, 0), count - 1);
+
+  function open(address: string) {
+    opened = opened.includes(address) ? opened.filter((one) => one !== address) : [...opened, address];
+  }
+
+  function setOrder() {
+    asListed = !asListed;
+    localStorage.setItem(KEPT, asListed ? "1" : "0");
+  }
 </script>
 
-<div class="scroller" bind:clientWidth={available} data-testid="terraces">
-  <svg width={drawing.width} height={HEIGHT + 8} role="group" aria-label="Kelvin terraces of every part">
+<div class="order">
+  {#if opened.length}<button class="link" onclick={() => (opened = [])}>Small hops together</button>{/if}
+  <button class="link" aria-pressed={!asListed} onclick={setOrder}>Tightest first</button>
+</div>
+<EdgeFade bind:width={available} testid="terraces" middles={drawing.towers.map((tower) => tower.x + tower.width / 2)}>
+  <svg
+    bind:this={svg}
+    width={drawing.width}
+    height={HEIGHT + 8}
+    role="toolbar"
+    tabindex="-1"
+    aria-label="Kelvin terraces of every part"
+    {onkeydown}
+  >
     <defs>
       <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <line x1="0" y1="0" x2="0" y2="7" stroke="var(--hatch)" stroke-width="1.500" />
+      </pattern>
+      <pattern id="over" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
+        <line x1="0" y1="0" x2="0" y2="6" stroke="var(--too-hot)" stroke-width="3" />
       </pattern>
     </defs>
     {#each drawing.ticks as tick (tick.c)}
@@ -56,8 +118,17 @@
         {/if}
       </g>
     {/each}
+    {#each drawing.towers as tower, i (tower.place.address)}
+      <TowerBlocks
+        {build}
+        {tower}
+        stop={clamp(stop.tower, drawing.towers.length) === i ? clamp(stop.block, tower.blocks.length) : null}
+        open={() => open(tower.place.address)}
+        onfocus={(block) => (stop = { tower: i, block })}
+      />
+    {/each}
     {#each drawing.towers as tower (tower.place.address)}
-      <TowerBlocks {build} {result} {tower} ground={drawing.ground} />
+      <TowerMarks {build} {result} {tower} ground={drawing.ground} before={ghost.celsius[tower.place.address]} />
     {/each}
     <line
       x1="42"
@@ -87,12 +158,19 @@
       </button>
     {/each}
   </div>
-</div>
+</EdgeFade>
 
 <style>
-  .scroller {
-    overflow-x: auto;
-    margin-top: 4px;
+  .order {
+    display: flex;
+    justify-content: flex-end;
+    gap: 16px;
+    font-size: 13.5px;
+    min-height: 24px;
+  }
+  .order [aria-pressed="false"] {
+    text-decoration-style: dotted;
+    color: var(--soft);
   }
   .tick {
     font-size: 12.5px;
