@@ -4,6 +4,7 @@ from typing import Annotated, Any, Literal
 
 from ninja import Field, Schema
 
+from krill.sizing.search import Goal
 from krill.sizing.side_by_side import MAX_OPTIONS
 from wire.documents import AskedBuild, AskedRoom, RoomC
 from wire.text import Text
@@ -80,7 +81,7 @@ class HoldsIn(Schema):
 
 class SolveIn(QuestionIn):
     address: str
-    goal: Literal["margin", "temperature", "flow", "level", "watts"]
+    goal: Goal
     of: str = ""
     wanted: float
     reach: tuple[float, float] | None = None

@@ -12,7 +12,7 @@ from krill.document.solids import Body
 from krill.prediction.answer.solving import Solved
 from krill.prediction.notices.loops import COOLANT_LIMIT_C
 from krill.prediction.notices.solids import TAPE_C
-from krill.sizing.by_row import margins
+from krill.sizing.by_row import hottest, margins
 
 Array = NDArray[np.float64]
 
@@ -84,19 +84,18 @@ def _supplies(solved: Solved) -> Iterator[tuple[str, str, Array]]:
 
 def _surfaces(solved: Solved) -> Iterator[tuple[str, str, Array]]:
     """Bodies that are touched, and plastics near something hot, at the hottest spot of their body."""
-    structure, T = solved.structure, solved.solution.temperature
+    structure = solved.structure
     for part in solved.build.parts:
         name = part.name or part.id
         if isinstance(part, Body):
-            nodes = [structure.body_nodes[part.id], *(contact.node for contact in structure.contacts_of(part.id))]
-            hottest = T[:, nodes].max(axis=1)
+            warmest = hottest(solved, part.id)
             limit = None if part.touched_for is None else touch_limit(part.material, part.touched_for)
             if limit is not None:
-                yield part.id, f"touch of {name}", limit - hottest
+                yield part.id, f"touch of {name}", limit - warmest
             own = plastic_of(part.material)
             if own is not None:
                 softens, away = softening(own)
-                yield part.id, f"softening of {name}", softens - away - hottest
+                yield part.id, f"softening of {name}", softens - away - warmest
         if part.plastic is not None and part.near in structure.node_of:
             softens, away = softening(part.plastic)
             yield part.id, f"softening of {name}", softens - away - _node(solved, part.near)

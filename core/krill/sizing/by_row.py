@@ -24,6 +24,21 @@ def sensed(solved: Solved, sensor: str) -> Array:
     return temperatures(solved, sensor)
 
 
+def hottest(solved: Solved, address: str) -> Array:
+    """A place, a zone's air, a loop at its warmest, or a body at its hottest spot, C (batch,); KeyError where there is none."""
+    structure = solved.structure
+    if address in structure.body_nodes:
+        nodes = [structure.body_nodes[address], *(contact.node for contact in structure.contacts_of(address))]
+        return np.asarray(solved.solution.temperature[:, nodes].max(axis=1))
+    return sensed(solved, address)
+
+
+def over_room(solved: Solved, address: str) -> Array:
+    """The same over the air of the first outside zone, K (batch,)."""
+    outside = next(zone.id for zone in solved.build.zones if zone.kind == "outside")
+    return np.asarray(hottest(solved, address) - temperatures(solved, outside))
+
+
 def margins(solved: Solved) -> tuple[list[str], Array]:
     """(places with a limit, limit less temperature (batch, place), K)."""
     found = [(route.place.id, lowest_limit(route.place)[1]) for route in solved.structure.routes]

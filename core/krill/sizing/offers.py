@@ -10,7 +10,7 @@ from krill.document.addresses import watts_address
 from krill.document.build import Build, Room, Workload, leaves
 from krill.document.figures import detail
 from krill.document.part_base import Part
-from krill.document.parts import Fan, Plate, Pump, Radiator, Source, Supply
+from krill.document.parts import Fan, Opening, Plate, Pump, Radiator, Source, Supply
 from krill.document.quantities import Quantity, figures_of, quantities
 from krill.document.solids import HeatPipe, Interface, Panel, Sink
 from krill.errors import DocumentRefused, Problem
@@ -46,6 +46,9 @@ POSITIONS: Final = (
 MAPPED_UNITS: Final = ("mm", "cm²", "m", "mm²·K/W", "K/W")
 #: what a study of a water loop, or of solids, begins with
 FIRST_WATER: Final = ("sections", "thickness_mm", "fans/class", "movers/fans", "movers/pumps")
+#: what a box and a loop are asked to stay below
+BOX_RISE_K: Final = 6.0
+COOLANT_RISE_K: Final = 10.0
 FIRST_SOLID: Final = ("fin_height_mm", "fin_pitch_mm", "count")
 
 
@@ -229,6 +232,30 @@ def _unknowns(build: Build, table: FigureTable, told: Workload) -> Iterator[Offe
             yield OfferedUnknown(address=address, name=f"{name}: {figure.quantity.label}")
 
 
+def _of_what_is_shared(build: Build) -> Iterator[OfferedQuestion]:
+    """The opening for a box that stays cool, the radiator for a loop that does (common practice: 6 and 10 K over the room)."""
+    openings = [part for part in build.parts if isinstance(part, Opening) and part.face is not None]
+    box = next((zone for zone in build.zones if zone.kind == "box"), None)
+    if openings and box is not None:
+        widest = max(openings, key=lambda part: float(detail(part.area_cm2).value))
+        yield OfferedQuestion(
+            says=f"area of {_name(widest)} for {box.name or box.id} {BOX_RISE_K:g} K over the room",
+            address=f"{widest.id}/area_cm2",
+            goal="rise",
+            of=box.id,
+            wanted=BOX_RISE_K,
+        )
+    radiator = next((part for part in build.parts if isinstance(part, Radiator) and not part.points), None)
+    if radiator is not None and build.loops:
+        yield OfferedQuestion(
+            says=f"sections of {_name(radiator)} for coolant {COOLANT_RISE_K:g} K over the room",
+            address=f"{radiator.id}/sections",
+            goal="rise",
+            of=build.loops[0].id,
+            wanted=COOLANT_RISE_K,
+        )
+
+
 def _questions(build: Build, told: Workload, place: str | None) -> Iterator[OfferedQuestion]:
     """About the ceiling of the workload, and what keeps the margin wanted of a place."""
     fans = any(
@@ -257,6 +284,7 @@ def _questions(build: Build, told: Workload, place: str | None) -> Iterator[Offe
     if told.watts:
         most = max(told.watts, key=lambda source: float(detail(told.watts[source]).value))
         yield margin(f"watts of {_name(build.part(most))} with which {keeps}", watts_address(told.id, most))
+    yield from _of_what_is_shared(build)
     radiator = next((part for part in build.parts if isinstance(part, Radiator) and not part.points), None)
     sink = next((part for part in build.parts if isinstance(part, Sink)), None)
     if radiator is not None:

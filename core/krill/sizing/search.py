@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from krill.components.figure_table import FigureTable
 from krill.document.addresses import watts_address
 from krill.document.build import Build, Command
+from krill.document.solids import Body
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
 from krill.prediction.answer.places import lowest_limit, place_results
@@ -19,20 +20,36 @@ from krill.prediction.answer.solving import Solved, solve_cases, try_cases
 from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.sizing.bounds import bounds_of
-from krill.sizing.by_row import flow, temperatures
+from krill.sizing.by_row import flow, hottest, over_room
 from krill.sizing.locks import check_free
+from krill.sizing.measures import highest_stack
 from krill.sizing.result import Edit, SolvedFor
 from krill.sizing.steps.step import edited, rounded
 from krill.sizing.varied import DutyOf, Numeric, RoomAir, WholeNumber, varied
 from krill.sizing.words import rest_lies
 
 Array = NDArray[np.float64]
-Goal = Literal["margin", "temperature", "flow", "level", "watts"]
+Goal = Literal["margin", "temperature", "rise", "flow", "level", "watts", "height"]
 Curve = Iterable[tuple[float, float]]
 
 #: halvings towards the last value that may stand in a document
 DRAWN_IN = 10
-GOAL_UNITS: dict[Goal, str] = {"margin": "K", "temperature": "°C", "flow": "", "level": "dBA", "watts": "W"}
+GOAL_UNITS: dict[Goal, str] = {
+    "margin": "K",
+    "temperature": "°C",
+    "rise": "K",
+    "flow": "",
+    "level": "dBA",
+    "watts": "W",
+    "height": "mm",
+}
+
+
+def warm_things(build: Build) -> list[str]:
+    """Whatever has a temperature that may be asked for: places, airs inside, loops, bodies."""
+    airs = [zone.id for zone in build.zones if zone.kind == "box"]
+    bodies = [part.id for part in build.parts if isinstance(part, Body)]
+    return [*build.place_owners(), *airs, *(loop.id for loop in build.loops), *bodies]
 
 
 class Search:
@@ -58,8 +75,10 @@ class Search:
 
     def _check(self) -> None:
         places = {place: owner for place, (owner, _) in self.build.place_owners().items()}
-        if self.goal in ("margin", "temperature") and self.of not in places:
+        if self.goal == "margin" and self.of not in places:
             raise DocumentRefused([Problem(f"of/{self.of}", "there is no such place", ", ".join(places))])
+        if self.goal in ("temperature", "rise") and self.of not in (warm := warm_things(self.build)):
+            raise DocumentRefused([Problem(f"of/{self.of}", "there is nothing warm of this name", ", ".join(warm))])
         if self.goal == "margin" and lowest_limit(places[self.of])[1] is None:
             raise DocumentRefused([Problem(f"of/{self.of}", "it has no limit", "a place with a limit")])
         ways = [loop.id for loop in self.build.loops] + [path.id for path in self.build.air_paths]
@@ -160,9 +179,16 @@ class Search:
             return total_levels(solved)
         if self.goal == "flow":
             return flow(solved, self.of)
-        T = temperatures(solved, self.of)
+        if self.goal == "height":
+            rows = solved.network.values.batch
+            return np.asarray(np.broadcast_to(highest_stack(solved.build, solved.network.values), (rows,)))
+        if self.goal == "rise":
+            return over_room(solved, self.of)
+        T = hottest(solved, self.of)
+        if self.goal == "temperature":
+            return T
         limit = lowest_limit(self.build.place_owners()[self.of][0])[1]
-        return T if self.goal == "temperature" or limit is None else limit - T
+        return T if limit is None else limit - T
 
     def answer(self, value: float, looked_at: Curve, *, reached: bool, now: float | None = None) -> SolvedFor:
         """The value with what it gives; ``looked_at`` are values and what each gets less what is wanted."""
@@ -198,7 +224,7 @@ class Search:
             first = "" if least is None else f"; {bounds.names[least]} is passed first"
             return f"no value within reach holds {got:.0f} W there{first}"
         best = f"within reach the {'least' if got > self.wanted else 'most'} is {got:.1f} {unit}"
-        if self.goal in ("flow", "level"):
+        if self.of not in self.build.place_owners():
             return f"{best}: the rest is made by other parts"
         place = next(found for found in place_results(self._alone(value), 0) if found.address == self.of)
         return f"{best}: {rest_lies(place)}"

@@ -31,8 +31,9 @@ def solve_for(
 ) -> SolvedFor:
     """The value, in the document's units, of ``address`` (id/field, or movers/id for a duty of a mover or group).
 
-    ``of`` is a place (margin, temperature), a loop or air path (flow, l/min or m3/h), a source (watts: what it may draw
-    with every margin as wanted in the brief), or anything for the level. ``reach`` bounds the search in the document's
+    ``of`` is a place (margin), whatever is warm (temperature, or its rise over the room: a place, air inside, a loop, a
+    body), a loop or air path (flow, l/min or m3/h), a source (watts: what it may draw with every margin as wanted in the
+    brief), or anything for the level and for the height of the highest stack (mm). ``reach`` bounds the search in the document's
     units; of several values that meet it, the nearest to what the figure is now is answered. DocumentRefused names an
     address or an ``of`` that is not there; out of reach, the best that can be had and why, and ``reached`` is False.
     """

@@ -1,5 +1,6 @@
 """Solve for a figure: against closed forms, against fresh predictions, out of reach, refusals."""
 
+import itertools
 from pathlib import Path
 
 import numpy as np
@@ -7,13 +8,17 @@ import pytest
 from fanless import chip, fanless, hop, layer, sink
 from strategies import recipe
 
+from krill.components.figure_table import FigureTable
 from krill.document.figures import detail
 from krill.document.reading import read_object, read_text, write_object
 from krill.errors import DocumentRefused
 from krill.prediction.predict import predict
+from krill.recipes.fanless_housing import fanless_housing
+from krill.recipes.water_loop import water_loop
 from krill.sizing.radiator_size import sections_edits
 from krill.sizing.solve_for import solve_for
 from krill.sizing.steps.step import edited
+from krill.sizing.varied import varied
 
 HERON = Path(__file__).parents[1] / "saved_documents/issue-2-heron.json"
 
@@ -226,3 +231,64 @@ def test_the_edits_of_an_answer_make_the_build_that_was_answered_for(address, wa
 
 def test_a_figure_needs_no_edits_of_its_own(on_sink):
     assert solve_for(on_sink, "sink/fin_height_mm", "margin", "chip-place", 10.0, "full").edits == []
+
+
+@pytest.mark.parametrize(
+    ("address", "goal", "of", "wanted"),
+    [
+        ("vents/area_cm2", "rise", "box", 4.0),
+        ("movers/fans", "rise", "loop-a", 14.0),
+        ("movers/fans", "temperature", "box", 34.0),
+        ("movers/fans", "temperature", "loop-a", 40.0),
+        ("movers/fans", "temperature", "wall-top", 29.0),
+        ("wall-top/width_mm", "temperature", "wall-top", 29.0),
+    ],
+)
+def test_air_coolant_and_touch_may_be_asked_for(address, goal, of, wanted):
+    """What is found stands in a fresh prediction of the document with the value in it."""
+    build = water_loop(125, 220, 20, 24, "loop")
+    found = solve_for(build, address, goal, of, wanted, "both", reach=(0.3, 1.0) if "movers" in address else None)
+    if not found.reached:
+        assert found.because.startswith("within reach the")
+        assert "the rest is made by other parts" in found.because
+        return
+    table = FigureTable(build)
+    after = edited(build, varied(build, table, address).edits(found.value, ["both"]))
+    fresh = predict(after, ["both"], samples=0).workloads[0]
+    celsius = {zone.address: zone.temperature_c for zone in fresh.zones}
+    celsius |= {loop.address: loop.highest_c for loop in fresh.loops}
+    celsius |= {body.address: body.hottest_c for body in fresh.bodies}
+    assert celsius[of] - (24.0 if goal == "rise" else 0.0) == pytest.approx(wanted, abs=0.05)
+    assert found.goal_unit == ("K" if goal == "rise" else "°C")
+
+
+def test_the_searches_above_are_not_all_out_of_reach():
+    build = water_loop(125, 220, 20, 24, "loop")
+    assert solve_for(build, "vents/area_cm2", "rise", "box", 4.0, "both").reached
+    assert solve_for(build, "movers/fans", "rise", "loop-a", 14.0, "both").reached
+
+
+@pytest.mark.parametrize(
+    ("address", "wanted", "value"), [("back/fin_height_mm", 60.0, 52.0), ("back/base_mm", 55.0, 15.0)]
+)
+def test_a_stack_may_be_as_high_as_wanted(address, wanted, value):
+    """Base 8 mm and fins 40 mm: 52 + 8 and 40 + 15."""
+    build = fanless_housing(38, 8, 4, 23)
+    found = solve_for(build, address, "height", "", wanted, "full")
+    assert found.reached
+    assert (found.value, found.goal_unit) == (pytest.approx(value, abs=0.01), "mm")
+
+
+def test_sections_are_asked_for_by_the_rise_of_the_coolant():
+    build = water_loop(125, 220, 20, 24, "loop")
+    found = solve_for(build, "radiator-a/sections", "rise", "loop-a", 10.0, "both")
+    assert found.value in range(1, 13)
+    by_sections = dict(found.curve)
+    assert found.got == pytest.approx(by_sections[found.value], abs=1e-6)
+    assert all(b < a for a, b in itertools.pairwise(by_sections.values()))
+
+
+@pytest.mark.parametrize("of", ["nobody", "vents", "outside"])
+def test_what_is_not_warm_is_refused(of):
+    with pytest.raises(DocumentRefused, match="nothing warm"):
+        solve_for(water_loop(125, 220, 20, 24, "loop"), "movers/fans", "rise", of, 10.0, "both")

@@ -5402,7 +5402,7 @@ export interface components {
              * Goal
              * @enum {string}
              */
-            goal: "margin" | "temperature" | "flow" | "level" | "watts";
+            goal: "margin" | "temperature" | "rise" | "flow" | "level" | "watts" | "height";
             /**
              * Of
              * @default

@@ -15,10 +15,21 @@
   const GOALS: [Goal, string][] = [
     ["margin", "margin of"],
     ["temperature", "temperature of"],
+    ["rise", "rise over the room of"],
     ["flow", "flow through"],
     ["level", "sound level"],
     ["watts", "watts held by"],
+    ["height", "height of the highest stack"],
   ];
+  const UNITS: Record<Goal, string> = {
+    margin: "K",
+    temperature: "°C",
+    rise: "K",
+    flow: "l/min or m³/h",
+    level: "dBA",
+    watts: "W",
+    height: "mm",
+  };
   let address = $state("");
   let goal = $state<Goal>("margin");
   let of = $state("");
@@ -39,40 +50,37 @@
   const chosen = $derived(choices.some((c) => c.address === address) ? address : (choices[0]?.address ?? ""));
   const tightest = $derived(build.result?.places.find((place) => place.address === build.result?.tightest));
   const ready = $derived(offers.answer?.questions ?? []);
-  const targets = $derived(
-    goal === "flow"
-      ? [
-          ...(build.result?.loops ?? []).map((l) => [l.address, l.name]),
-          ...(build.result?.paths ?? []).map((p) => [p.address, p.name]),
-        ]
-      : goal === "level"
-        ? []
-        : goal === "watts"
-          ? Object.keys(build.workload?.watts ?? {}).map((id) => [id, build.sourceNames[id] ?? id])
-          : (build.result?.places ?? []).map((p) => [p.address, p.name]),
-  );
+  const targets = $derived(targetsOf(goal, build));
   const target = $derived(
     targets.some(([id]) => id === of)
       ? of
       : (targets.find(([id]) => id === tightest?.address)?.[0] ?? targets[0]?.[0] ?? ""),
   );
-  const unit = $derived(
-    goal === "margin"
-      ? "K"
-      : goal === "temperature"
-        ? "°C"
-        : goal === "level"
-          ? "dBA"
-          : goal === "watts"
-            ? "W"
-            : "l/min or m³/h",
-  );
+  const unit = $derived(UNITS[goal]);
 
   // an answer is of the build as it stood when it was asked
   const asIs = $derived([build.document, build.workloadId, build.roomC]);
   $effect(() => {
     if (asIs) answer = null;
   });
+
+  /** What a goal may be of: whatever is warm may be asked for its temperature. */
+  function targetsOf(wantedGoal: Goal, { result, workload, sourceNames }: BuildState): [string, string][] {
+    const named = (list: { address: string; name: string }[] = [], says = (name: string) => name) =>
+      list.map(({ address: id, name }): [string, string] => [id, says(name)]);
+    if (wantedGoal === "level" || wantedGoal === "height") return [];
+    if (wantedGoal === "flow") return [...named(result?.loops), ...named(result?.paths)];
+    if (wantedGoal === "watts")
+      return Object.keys(workload?.watts ?? {}).map((id): [string, string] => [id, sourceNames[id] ?? id]);
+    const places = named(result?.places);
+    if (wantedGoal === "margin") return places;
+    return [
+      ...places,
+      ...named(result?.zones.filter((zone) => zone.kind === "box")),
+      ...named(result?.loops, (name) => `${name}: hottest coolant`),
+      ...named(result?.bodies, (name) => `${name}: hottest spot, to the touch`),
+    ];
+  }
 
   async function solve() {
     if (!build.document || !chosen) return;
