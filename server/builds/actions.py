@@ -2,7 +2,7 @@
 
 import json
 import uuid
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import timedelta
 from typing import Any
 
@@ -16,7 +16,9 @@ from builds.queries import build_for
 from krill import CORE_VERSION
 from krill.document import reading
 from krill.document.build import Build as Document
+from krill.errors import KrillError
 from krill.prediction.predict import predict
+from krill.sizing.what_mattered import what_mattered
 from wire.faults import ApiFault
 
 #: changes that can be undone, at least; twice as many are kept before the oldest go
@@ -162,7 +164,7 @@ def keep_revision(user: User, build_id: uuid.UUID, why: str) -> Revision:
         text=build.text,
         sha256=build.sha256,
         why=why,
-        summary=summary_of(document),
+        summary=summary_of(document) | {"mattered": _mattered(last, document)},
         core_version=CORE_VERSION,
         author=user,
     )
@@ -211,6 +213,17 @@ def archive_build(user: User, build_id: uuid.UUID, *, archived: bool) -> Build:
     build.archived = timezone.now() if archived else None
     build.save(update_fields=["archived"])
     return build
+
+
+def _mattered(last: Revision | None, document: Document) -> dict[str, Any] | None:
+    """What the changes since the last revision did in kelvins."""
+    if last is None:
+        return None
+    try:
+        found = what_mattered(reading.read_text(last.text), document)
+    except KrillError:  # a revision of old that today's checks refuse
+        return None
+    return None if found is None else asdict(found)
 
 
 @transaction.atomic

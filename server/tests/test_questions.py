@@ -29,14 +29,24 @@ def ask(client, path, body):
 def test_recipes_are_listed_with_what_they_ask(signed_in):
     client = signed_in("owner")
     recipes = client.get("/api/recipes").json()
-    assert {r["id"] for r in recipes} == {
-        "water_loop",
-        "outside_radiator",
-        "thin_box",
-        "ducted_sink",
-        "fanless_housing",
-    }
+    shapes = [r["shape"] for r in recipes]
+    assert list(dict.fromkeys(shapes)) == [
+        "Small board, one chip",
+        "Box, air cooler",
+        "Ready-made closed loop",
+        "Custom loop",
+        "Two cards",
+        "Two machines",
+        "Furniture box",
+        "Outside radiator",
+        "Fanless housing",
+        "Thin box",
+        "Duct",
+    ]
     assert all(len(r["asks"]) == 3 for r in recipes)
+    # what stands beside another of its shape says in what it differs
+    assert all(r["variant"] for r in recipes if shapes.count(r["shape"]) > 1)
+    assert len({r["id"] for r in recipes}) == len(recipes) == 16
     unknown = ask(client, "builds/recipe", {"recipe": "oil_bath"})
     assert unknown.status_code == 422
     assert "ducted_sink" in unknown.json()["errors"][0]["allowed"]

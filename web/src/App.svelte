@@ -1,12 +1,19 @@
 <script lang="ts">
   import Router from "svelte-spa-router";
   import Home from "./frame/Home.svelte";
+  import Report from "./frame/Report.svelte";
   import Shelf from "./frame/Shelf.svelte";
   import SignIn from "./frame/SignIn.svelte";
   import Workbench from "./frame/Workbench.svelte";
   import { session } from "$lib/state/session.svelte";
 
-  const routes = { "/": Home, "/shelf": Shelf, "/build/:id/:stage?/:view?": Workbench, "*": Home };
+  const routes = {
+    "/": Home,
+    "/shelf": Shelf,
+    "/build/:id/report": Report,
+    "/build/:id/:stage?/:view?": Workbench,
+    "*": Home,
+  };
   void session.load();
 </script>
 

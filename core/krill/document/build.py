@@ -344,7 +344,8 @@ class Build(Strict):
     """A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues).
 
     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
-    ``locked`` names parts and figures (by address) that sizing leaves alone.
+    ``locked`` names parts and figures (by address) that sizing leaves alone, ``cautions_read`` the cautions that were
+    acknowledged for this build.
     """
 
     format: Literal["krill-build"]
@@ -372,6 +373,7 @@ class Build(Strict):
     ready_made: list[ReadyMade] = []
     prices: dict[str, Annotated[Number, Field(ge=0)]] = {}
     locked: list[Annotated[str, Field(min_length=1, max_length=200)]] = []
+    cautions_read: list[Slug] = []
 
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
         """A copy with other fields; what was worked out from the old ones is not taken along."""

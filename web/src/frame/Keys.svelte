@@ -1,6 +1,14 @@
 <script lang="ts">
-  let { close }: { close: () => void } = $props();
+  import { HELP } from "$lib/help";
+  import Sheet from "$lib/ui/Sheet.svelte";
+  import OriginLegend from "$lib/ui/OriginLegend.svelte";
+  import { STAGES } from "./stages";
+
+  /** Help of the stage in view, and every key. */
+  let { stage, close }: { stage: string; close: () => void } = $props();
   let single = $state(localStorage.getItem("single-keys") !== "0");
+  const help = $derived(HELP[stage]);
+  const name = $derived(STAGES.find((one) => one.id === stage)?.name ?? "");
   const rows = [
     ["1 … 9, 0", "stages: 1 Brief, 2 Heat, 3 Route, 4 Air, 6 Forecast, 7 Bench, 8 Verdict, 0 Logbook"],
     ["[  ]", "workload before, after"],
@@ -14,7 +22,7 @@
     ["← →", "move the bead in focus along the loop"],
     ["Alt ↑ ↓ ← →", "move the element in focus in its loop or path; Del takes it out"],
     ["Esc", "close what is open"],
-    ["?", "this list"],
+    ["?", "this help"],
   ];
 
   function toggle() {
@@ -23,8 +31,24 @@
   }
 </script>
 
-<section class="sheet panel" aria-label="Keys">
-  <h2 class="mb-2">Keys</h2>
+<Sheet label="Help" title={name} width={420} {close}>
+  {#if help}
+    <p>{help.answers}</p>
+    <h3 class="mt-3">Enter first</h3>
+    <ol class="first">
+      {#each help.first as line (line)}<li>{line}</li>{/each}
+    </ol>
+    {#if help.keys.length}
+      <h3 class="mt-3">Keys of this stage</h3>
+      <dl>
+        {#each help.keys as [key, text] (key)}<dt class="num">{key}</dt>
+          <dd>{text}</dd>{/each}
+      </dl>
+    {/if}
+  {/if}
+  <h3 class="mt-4">Where figures come from</h3>
+  <OriginLegend />
+  <h3 class="mt-4" id="all-keys">Keys</h3>
   <dl>
     {#each rows as [key, text] (key)}<dt class="num">{key}</dt>
       <dd>{text}</dd>{/each}
@@ -32,21 +56,20 @@
   <label class="mt-3 flex items-center gap-2"
     ><input type="checkbox" checked={single} onchange={toggle} /> single-key shortcuts on</label
   >
-  <button class="button mt-3" onclick={close}>Close</button>
-</section>
+</Sheet>
 
 <style>
-  .sheet {
-    position: fixed;
-    right: 24px;
-    bottom: 24px;
-    width: 430px;
-    z-index: 30;
-    box-shadow: 0 8px 30px rgb(0 0 0 / 0.25);
-  }
   dl {
     display: grid;
     grid-template-columns: 130px 1fr;
     gap: 5px 12px;
+    font-size: 14px;
+  }
+  h3 {
+    font-weight: 650;
+  }
+  .first {
+    list-style: decimal;
+    padding-left: 20px;
   }
 </style>

@@ -25,7 +25,7 @@
     </a>
   {/each}
   <div class="foot">
-    <button class="button" onclick={showKeys}>? keys</button>
+    <button class="button" onclick={showKeys}>? help, keys</button>
     <ThemeToggle />
   </div>
 </nav>

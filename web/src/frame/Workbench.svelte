@@ -16,6 +16,7 @@
   import Drawer from "./Drawer.svelte";
   import FaultBanner from "./FaultBanner.svelte";
   import Finder from "./Finder.svelte";
+  import Hint from "./Hint.svelte";
   import Keys from "./Keys.svelte";
   import StageList from "./StageList.svelte";
   import Strip from "./Strip.svelte";
@@ -143,6 +144,7 @@
             means={build.result ? "cannot be solved; figures in view are of the state before" : "cannot be solved"}
           />
         {/each}
+        <Hint {stage} more={() => (keys = true)} />
         {#if stage === "brief"}<Brief {build} />
         {:else if stage === "heat"}<Heat {build} />
         {:else if stage === "route"}<Route {build} />
@@ -160,7 +162,7 @@
   </div>
   {#if build.sheet}<PartSheet {build} address={build.sheet} />{/if}
   {#if build.adding}<AddSheet {build} />{/if}
-  {#if keys}<Keys close={() => (keys = false)} />{/if}
+  {#if keys}<Keys {stage} close={() => (keys = false)} />{/if}
   {#if finder}<Finder {build} {go} close={() => (finder = false)} />{/if}
 {/if}
 

@@ -1634,7 +1634,8 @@ export interface components {
          * @description A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues).
          *
          *     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
-         *     ``locked`` names parts and figures (by address) that sizing leaves alone.
+         *     ``locked`` names parts and figures (by address) that sizing leaves alone, ``cautions_read`` the cautions that were
+         *     acknowledged for this build.
          */
         Build: {
             /**
@@ -1666,6 +1667,11 @@ export interface components {
              *     }
              */
             brief?: components["schemas"]["Brief"];
+            /**
+             * Cautions Read
+             * @default []
+             */
+            cautions_read?: string[];
             /**
              * Dues
              * @default []

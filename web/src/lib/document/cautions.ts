@@ -1,17 +1,83 @@
-/** Cautions stand beside the step that they belong to; they defer to local codes and licensed practice. */
-export const ROUTE_CAUTIONS = [
-  { id: "fill", text: "Fill and leak-test with the electronics off and the mains plug out; only the pump is powered." },
-  { id: "pump", text: "Never run the pump dry or against a closed end: look at couplings and reservoir first." },
+/** Cautions stand where the work can hurt somebody, and only there; they defer to local codes and licensed practice. */
+import type { BuildDocument } from "./build";
+
+export type Caution = {
+  id: string;
+  at: "route" | "bench";
+  text: string;
+  applies: (document: BuildDocument) => boolean;
+};
+
+const has =
+  (...kinds: string[]) =>
+  (document: BuildDocument) =>
+    document.parts.some((part) => kinds.includes(part.kind));
+const looped = (document: BuildDocument) => document.loops.length > 0;
+const glycol = (document: BuildDocument) => document.loops.some((loop) => loop.coolant?.fluid !== "water");
+const ofClass = (start: string) => (document: BuildDocument) =>
+  document.parts.some((part) => "class" in part && String(part.class ?? "").startsWith(start));
+
+export const CAUTIONS: Caution[] = [
+  {
+    id: "fill",
+    at: "route",
+    text: "Fill and leak-test with the electronics off and the mains plug out; only the pump is powered.",
+    applies: looped,
+  },
+  {
+    id: "pump",
+    at: "route",
+    text: "Never run the pump dry or against a closed end: look at couplings and reservoir first.",
+    applies: looped,
+  },
   {
     id: "coolant",
+    at: "route",
     text: "Glycol and biocides are toxic: away from children, animals and drains; local rules govern disposal.",
+    applies: glycol,
   },
-];
-export const BENCH_CAUTIONS = [
-  { id: "hot", text: "Surfaces get hot under load: let them cool before you touch pads, sinks or the supply." },
+  {
+    id: "liquid-metal",
+    at: "route",
+    text: "Liquid metal conducts and attacks aluminium: keep it off boards, contacts and aluminium sinks.",
+    applies: ofClass("liquid_metal"),
+  },
+  {
+    id: "wood",
+    at: "route",
+    text: "Wood and printed plastic near heat are a fire load: keep them from supplies and hot sinks; local fire rules decide.",
+    applies: (document) =>
+      (document.housing?.material ?? "").includes("wood") ||
+      document.parts.some((part) => "material" in part && part.material === "wood"),
+  },
+  {
+    id: "hot",
+    at: "bench",
+    text: "Surfaces get hot under load: let them cool before you touch pads, sinks or the supply.",
+    applies: () => true,
+  },
   {
     id: "mains",
+    at: "bench",
     text: "Inside supplies there is mains voltage, and capacitors stay charged: qualified people only, under the local electrical code.",
+    applies: has("supply"),
   },
-  { id: "pump", text: "Before loading, check that the coolant is moving: a dry or dead-ended pump cooks the machine." },
+  {
+    id: "moving-coolant",
+    at: "bench",
+    text: "Before loading, check that the coolant is moving: a dry or dead-ended pump cooks the machine.",
+    applies: looped,
+  },
+  {
+    id: "blades",
+    at: "bench",
+    text: "Keep fingers, leads and sleeves out of running fans; a fast or printed impeller can burst: eye protection.",
+    applies: has("fan"),
+  },
 ];
+
+/** Those that apply to a build where somebody works on it. */
+export const cautionsFor = (document: BuildDocument, at?: Caution["at"]): Caution[] =>
+  CAUTIONS.filter((caution) => (!at || caution.at === at) && caution.applies(document));
+
+export const isRead = (document: BuildDocument, id: string): boolean => document.cautions_read?.includes(id) ?? false;

@@ -11,11 +11,11 @@
 <button
   class="lock"
   aria-pressed={locked}
-  aria-label="Lock {name}"
   title={locked ? "Locked: sizing leaves it alone" : "Lock it: sizing leaves it alone"}
   {disabled}
   {onclick}
 >
+  <span class="sr-only">Lock {name}</span>
   <svg width="14" height="16" viewBox="0 0 14 16" aria-hidden="true">
     <path d={locked ? "M4 7V4.500a3 3 0 0 1 6 0V7" : "M4 7V4.500a3 3 0 0 1 5.800-1"} />
     <rect x="2" y="7" width="10" height="7.500" rx="1.500" class:filled={locked} />

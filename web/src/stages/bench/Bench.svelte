@@ -1,9 +1,8 @@
 <script lang="ts">
   import { download, sentence, type Fault } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
-  import { BENCH_CAUTIONS } from "$lib/document/cautions";
   import { Runs } from "$lib/state/runs.svelte";
-  import Caution from "$lib/ui/Caution.svelte";
+  import Cautions from "$lib/ui/Cautions.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import LogDoor from "./LogDoor.svelte";
   import ReadingsDoor from "./ReadingsDoor.svelte";
@@ -48,7 +47,7 @@
   <p class="soft">lock fans, pump and limits; load 60 to 90 minutes; note the room at start and end</p>
 </div>
 <div class="mt-2 grid gap-1.5">
-  {#each BENCH_CAUTIONS as caution (caution.id)}<Caution scope={build.id} {...caution} />{/each}
+  <Cautions {build} at="bench" />
 </div>
 {#each [...faults, ...runs.faults] as fault (fault.what)}<p class="fault" role="alert">{sentence(fault)}</p>{/each}
 <section class="panel mt-3">

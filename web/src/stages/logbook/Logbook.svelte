@@ -57,6 +57,11 @@
     if (data) build.edit(`back to revision ${number}`, (draft) => replaceBy(draft, opened(data.document)));
   }
 
+  type Mattered = { place: string; workload: string; won_k: number; changes: { says: string; won_k: number }[] };
+  /** What the changes since the revision before did, each by itself and all together. */
+  const mattered = (revision: Schemas["RevisionOut"]) =>
+    (revision.summary as { mattered?: Mattered | null }).mattered ?? null;
+
   const tightest = (revision: Schemas["RevisionOut"]) => {
     const rows = (revision.summary as { workloads: Row[] }).workloads;
     return rows.map((row) => ({
@@ -71,6 +76,7 @@
   <h1>Logbook</h1>
   <p class="soft">what changed, why, and what it did in kelvins</p>
   <span class="grow"></span>
+  <a class="button" href={`#/build/${build.id}/report`}>Report to print</a>
   <a class="button" href={`/api/builds/${build.id}/document`} download="{build.document?.name}.krill.json"
     >Build as JSON</a
   >
@@ -112,6 +118,20 @@
               >{/if}
           {/each}
         </p>
+        {#if mattered(revision)}
+          {@const did = mattered(revision)!}
+          <p class="mt-1 flex flex-wrap gap-x-6" data-testid="mattered">
+            <span
+              ><span class="num" style:color={did.won_k >= 0 ? "var(--holds)" : "var(--too-hot)"}
+                >{signed(-did.won_k)} K</span
+              >
+              on {did.place} in {did.workload}{did.changes.length ? ", by itself:" : ""}</span
+            >
+            {#each did.changes as change (change.says)}
+              <span>{change.says} <span class="num">{signed(-change.won_k)} K</span></span>
+            {/each}
+          </p>
+        {/if}
         {#if revision.changes.length}
           <details class="mt-1">
             <summary class="soft cursor-pointer"

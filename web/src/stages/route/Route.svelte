@@ -1,7 +1,6 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
-  import { ROUTE_CAUTIONS } from "$lib/document/cautions";
-  import Caution from "$lib/ui/Caution.svelte";
+  import Cautions from "$lib/ui/Cautions.svelte";
   import TrialPanel from "$lib/ui/TrialPanel.svelte";
   import { fixed, kelvins } from "$lib/units/format";
   import LoopTable from "./LoopTable.svelte";
@@ -57,7 +56,7 @@
     class:hidden={!result.loops.length && !result.paths.length}
     class:unsolved={build.unknown}
   >
-    <div class="panel">
+    <div class="panel" class:hidden={!result.loops.length}>
       <h2>Rules of thumb beside the model</h2>
       <p>
         <span class="num">{fixed(result.rules.watts_per_section, 0)} W</span> per section of 120 mm
@@ -72,7 +71,7 @@
         Loop order changes coolant temperature by at most <span class="num">{kelvins(result.rules.loop_order_k)}</span>
       </p>
     </div>
-    <div class="panel">
+    <div class="panel" class:hidden={!result.paths.length}>
       <h2>Air</h2>
       {#each result.paths as path (path.address)}
         <p>
@@ -98,7 +97,7 @@
     </section>
   {/if}
   <section class="mt-3 grid gap-1.5">
-    {#each ROUTE_CAUTIONS as caution (caution.id)}<Caution scope={build.id} {...caution} />{/each}
+    <Cautions {build} at="route" />
   </section>
   <p class="soft mt-3 text-sm">An estimate from class-typical and stated figures. It certifies nothing.</p>
 {/if}

@@ -1,0 +1,68 @@
+/** What a stage answers, what to enter first, and its keys: shown by "?" and, short, on the first visit. */
+export type Help = { answers: string; first: string[]; keys: [string, string][] };
+
+export const HELP: Record<string, Help> = {
+  brief: {
+    answers: "What the machine is for, how warm the room gets, how loud it may be, how much margin you want.",
+    first: ["the purpose in one line", "coolest and hottest room", "a sound ceiling for each workload"],
+    keys: [],
+  },
+  heat: {
+    answers: "What every part draws for long in every workload, and up to what temperature it may go.",
+    first: [
+      "your own watts in place of the guesses",
+      "which workload is the worst",
+      "whether watts are of the chip, the package or the board",
+    ],
+    keys: [
+      ["Enter on a name", "opens a source or workload"],
+      ["Alt ↑ ↓ ← →", "orders sources and workloads"],
+      ["Paste", "a column of a spreadsheet fills cells downwards"],
+    ],
+  },
+  route: {
+    answers: "Where the kelvins of each part are lost, who warms whom, and what would win most.",
+    first: [
+      "the pastes and pads that you have",
+      "plates, pipes and coolers from the shelf",
+      "open a block and replace its guess",
+    ],
+    keys: [
+      ["← → ↑ ↓", "from block to block of the terraces, Enter opens"],
+      ["Alt ← →", "moves a bead along its loop, Del takes it out"],
+      ["a", "adds a part, a source or a whole set"],
+    ],
+  },
+  air: {
+    answers: "Where air enters and leaves, how much, how warm, and what the fans have to work against.",
+    first: ["the area and pattern of each opening", "which way every fan blows", "what stands close before a face"],
+    keys: [
+      ["f", "flips the path in view"],
+      ["t", "turns the housing; both are shown before you keep one"],
+    ],
+  },
+  forecast: {
+    answers: "Whether every part holds in every workload, with its band; which figure to change, or to measure first.",
+    first: ["read what is tight and why", "Solve for, when one figure is open", "Size it, when several are"],
+    keys: [["s", "size it: candidates"]],
+  },
+  bench: {
+    answers: "What was measured: a log of any logger, or readings typed beside the machine.",
+    first: [
+      "lock fans, pump and power limits",
+      "the room beside the intake at start and end",
+      "60 to 90 minutes of load",
+    ],
+    keys: [],
+  },
+  verdict: {
+    answers: "Did it do what was predicted, at the run's own room, watts and speeds; and which hop is off.",
+    first: ["choose the run", "look at what hides behind “cannot tell”", "open the suspect and correct or measure it"],
+    keys: [],
+  },
+  logbook: {
+    answers: "What was changed, why, and what it did in kelvins; the way back to every revision.",
+    first: ["keep a revision before each run", "one line of why", "print the report"],
+    keys: [],
+  },
+};
