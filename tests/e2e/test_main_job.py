@@ -207,9 +207,9 @@ def test_revisions_exports_and_sharing(recipe_build: Page, django_user_model):
     settled(page)
     stage(page, "Logbook")
     page.get_by_placeholder("one line of why").fill("as the recipe made it")
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name="Save revision").click()
     expect(page.get_by_role("heading", name="Revision 1")).to_be_visible()
-    expect(page.get_by_role("button", name="Keep it")).to_be_disabled()
+    expect(page.get_by_role("button", name="Save revision")).to_be_disabled()
     with page.expect_download() as download:
         page.get_by_role("link", name="Build as JSON").click()
     assert '"format": "krill-build"' in Path(download.value.path()).read_text()
@@ -227,7 +227,7 @@ def test_a_log_with_semicolons_and_missing_cells_is_counted(recipe_build: Page, 
     settled(page)
     stage(page, "Logbook")
     page.get_by_placeholder("one line of why").fill("first")
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name="Save revision").click()
     expect(page.get_by_role("heading", name="Revision 1")).to_be_visible()
     german = tmp_path / "semicolons.csv"
     german.write_text(

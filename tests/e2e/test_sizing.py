@@ -92,7 +92,7 @@ def test_a_newcomer_gets_from_an_empty_build_to_a_taken_revision(signed_in: Page
     expect(candidate).to_contain_text("over the room lie in")
     assert float(re.search(r"([\d.]+) K margin", candidate.inner_text()).group(1)) >= 12
     page.get_by_label("Why this one").fill("smallest that keeps 12 K")
-    page.get_by_role("button", name="Take it as a revision").click()
+    page.get_by_role("button", name="Save as a revision").click()
     expect(page.get_by_role("status").filter(has_text="Revision 1")).to_be_visible()
     assert time.monotonic() - begun < NEWCOMER_S
     page.keyboard.press("0")
@@ -283,8 +283,8 @@ def test_the_hottest_room_is_one_click_away_and_the_map_runs_over_it(recipe_buil
 def test_revisions_trials_and_something_ready_made_stand_side_by_side(recipe_build: Page) -> None:
     page = recipe_build
     page.keyboard.press("0")
-    page.get_by_label("Keep this draft as revision 1").fill("as the recipe has it")
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_label("Save as revision 1. Why?").fill("as the recipe has it")
+    page.get_by_role("button", name="Save revision").click()
     expect(page.get_by_role("heading", name="Revision 1")).to_be_visible()
     page.keyboard.press("3")
     page.get_by_test_id("next-changes").get_by_role("button").filter(has_text="sections").first.click()

@@ -68,8 +68,8 @@ def test_what_is_out_of_view_is_counted(recipe_build: Page) -> None:
 def test_the_last_revision_stands_behind_while_figures_are_changed(recipe_build: Page) -> None:
     page = recipe_build
     page.keyboard.press("0")
-    page.get_by_label(re.compile("because")).fill("first")
-    page.get_by_role("button", name=re.compile("^Keep")).click()
+    page.get_by_label(re.compile("Why")).fill("first")
+    page.get_by_role("button", name="Save revision").click()
     expect(page.get_by_role("heading", name="Revision 1")).to_be_visible()
     settled(page)
     page.keyboard.press("2")

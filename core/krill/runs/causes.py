@@ -166,7 +166,8 @@ def _watts(solved: Solved) -> Iterator[Cause]:
 
 
 def _recirculations(solved: Solved) -> Iterator[Cause]:
+    names = {path.id: path.name or path.id for path in solved.build.air_paths}
     for item in solved.build.recirculations:
-        address, says = f"{item.id}/recirculated_share", "{points} more of the exhaust drawn in again"
-        name = f"Exhaust drawn in again ({item.id})"
+        address, says = f"{item.id}/recirculated_share", "{points} more of the exhaust recirculates"
+        name = f"Recirculation into {names[item.intake]}"
         yield Cause(address, name, says, (Move(address, added=True),), SHARE_SPREAD, True)

@@ -70,7 +70,7 @@
       {#if !own.length}
         <p class="soft">
           {text || kind
-            ? "None of yours is called that."
+            ? "No part of yours has that name."
             : "Nothing yet: open a part in a build and choose “Put on the shelf”."}
         </p>
       {:else}

@@ -36,6 +36,8 @@
     </label>
     <Faults {faults} alert />
     <button class="button main" disabled={busy}>Sign in</button>
-    <p class="soft text-sm">Forgotten? Whoever runs this Krill sets a new one: manage.py reset_password NAME.</p>
+    <p class="soft text-sm">
+      Forgotten it? Ask whoever runs this Krill to set a new one: manage.py reset_password NAME.
+    </p>
   </form>
 </main>

@@ -1,9 +1,10 @@
 <script lang="ts">
   import uPlot from "uplot";
   import "uplot/dist/uPlot.min.css";
+  import { apart, short } from "$lib/drawing/words";
 
   export type Line = { name: string; minutes: number[]; values: (number | null)[] };
-  /** Temperatures over minutes with the load window shaded; each line keeps its own samples. */
+  /** One quantity over minutes with the load window shaded; each line keeps its own samples, its name at its end. */
   let {
     lines,
     from,
@@ -45,38 +46,70 @@
     chart.ctx.fillRect(x0, chart.bbox.top, x1 - x0, chart.bbox.height);
   }
 
+  const NAMES_WIDE = 128;
+  const NAME_HIGH = 14;
+  /** Names at the ends of their lines, moved apart where they would meet. */
+  function names(chart: uPlot, css: CSSStyleDeclaration) {
+    const ratio = devicePixelRatio;
+    const ends = lines.flatMap((line, i) => {
+      const last = line.values.findLast((value) => value !== null);
+      return last == null
+        ? []
+        : [{ name: line.name, tone: TONES[i % TONES.length]!, y: chart.valToPos(last, "y", true) }];
+    });
+    const left = chart.bbox.left + chart.bbox.width + 6 * ratio;
+    chart.ctx.font = `${12 * ratio}px ${css.fontFamily}`;
+    chart.ctx.textAlign = "left";
+    chart.ctx.textBaseline = "middle";
+    ends.sort((a, b) => a.y - b.y);
+    const at = apart(
+      ends.map((end) => end.y),
+      NAME_HIGH * ratio,
+      chart.bbox.top + chart.bbox.height,
+    );
+    ends.forEach((end, i) => {
+      chart.ctx.fillStyle = end.tone;
+      chart.ctx.fillRect(left, at[i]! - 2 * ratio, 8 * ratio, 4 * ratio);
+      chart.ctx.fillStyle = css.color;
+      chart.ctx.fillText(short(end.name, NAMES_WIDE - 22, 6.2), left + 12 * ratio, at[i]!);
+    });
+  }
+
   function plot(node: HTMLElement) {
     const css = getComputedStyle(node);
     const axis = {
       stroke: css.color,
       font: `12px ${css.fontFamily}`,
+      labelFont: `12px ${css.fontFamily}`,
       grid: { stroke: css.getPropertyValue("--line"), width: 1 },
     };
     const options: uPlot.Options = {
       width,
       height,
       scales: { x: { time: false } },
-      legend: { live: false },
+      legend: { show: false },
+      padding: [8, NAMES_WIDE, 0, 0],
       cursor: { drag: { x: true, y: false } },
       series: [{ label: "min" }, ...series],
       axes: [
         { ...axis, label: "minutes", labelSize: 18, size: 34 },
         { ...axis, label: unit, labelSize: 16, size: 44 },
       ],
-      hooks: { drawClear: [(chart) => window(chart, css.getPropertyValue("--sunk"))] },
+      hooks: {
+        drawClear: [(chart) => window(chart, css.getPropertyValue("--sunk"))],
+        draw: [(chart) => names(chart, css)],
+      },
     };
     const chart = new uPlot(options, aligned, node);
     return () => chart.destroy();
   }
 </script>
 
-<figure bind:clientWidth={width} aria-label="Measured curves over minutes" data-testid="curves">
+<figure
+  bind:clientWidth={width}
+  role="img"
+  aria-label="Measured over minutes, {unit}: {lines.map((line) => line.name).join(', ')}"
+  data-testid="curves"
+>
   {#key [aligned, width, from, to]}<div {@attach plot}></div>{/key}
 </figure>
-
-<style>
-  figure :global(.u-legend) {
-    font-size: 12.5px;
-    text-align: left;
-  }
-</style>

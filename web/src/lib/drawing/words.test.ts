@@ -1,5 +1,5 @@
-import { expect, it } from "vitest";
-import { fits, short } from "./words";
+import { describe, expect, it } from "vitest";
+import { apart, fits, short } from "./words";
 
 it("cuts a text to its room and says so, and leaves what fits", () => {
   expect(short("Radiator", 8 * 6.4)).toBe("Radiator");
@@ -11,4 +11,12 @@ it("cuts a text to its room and says so, and leaves what fits", () => {
 it("fits while its letters are narrower than the room", () => {
   expect(fits("Plate", 34.6)).toBe(true);
   expect(fits("Plate", 34.5)).toBe(false);
+});
+
+describe("labels beside curves", () => {
+  it("are moved apart downwards, and back up at the lower end", () => {
+    expect(apart([10, 12, 40], 14, 100)).toEqual([10, 24, 40]);
+    expect(apart([90, 92, 95], 14, 100)).toEqual([72, 86, 100]);
+    expect(apart([], 14, 100)).toEqual([]);
+  });
 });

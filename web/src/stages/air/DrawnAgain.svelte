@@ -27,7 +27,7 @@
   );
 
   function draw(from: string, how: DrawnAgain | null) {
-    build.edit(`exhaust drawn in again by ${path.name || path.id}`, (draft) => recirculate(draft, path.id, from, how));
+    build.edit(`recirculation into ${path.name || path.id}`, (draft) => recirculate(draft, path.id, from, how));
   }
 
   function lie(how: string) {
@@ -79,7 +79,7 @@
       >of
       <select
         class="field"
-        aria-label="Exhaust that is drawn in again"
+        aria-label="Recirculation"
         value={exhaust}
         disabled={!build.editable}
         onchange={(e) => draw(e.currentTarget.value, said)}

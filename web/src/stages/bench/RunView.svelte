@@ -2,6 +2,7 @@
   import { client, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import ChannelRoles from "./ChannelRoles.svelte";
+  import { leadOf } from "./lead";
   import Curves, { type Line } from "$lib/charts/Curves.svelte";
   import { rolesOf, type Runs } from "$lib/state/runs.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -12,10 +13,28 @@
   const DELIMITERS: Record<string, string> = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" };
   let series = $state.raw<Schemas["SeriesOut"] | null>(null);
   const analysis = $derived(run.analysis);
-  const lines = $derived<Line[]>(
-    (series?.channels ?? [])
-      .filter((c) => /\/(temperature|coolant_hot|air)$/.test(c.role))
-      .map((c) => ({ name: c.name, minutes: c.minutes, values: c.values })),
+  /** what else a log says, each quantity on a chart of its own */
+  const QUANTITIES: [RegExp, string][] = [
+    [/\/(temperature|coolant_hot|coolant_cold|air)$/, "°C"],
+    [/\/(power|wall_power)$/, "W"],
+    [/\/clock$/, "MHz"],
+    [/\/speed$/, "rpm"],
+    [/\/duty$/, "%"],
+    [/\/flow$/, "l/min"],
+    [/\/level$/, "dBA"],
+  ];
+  const charts = $derived(
+    QUANTITIES.map(([role, unit]) => ({
+      unit,
+      lines: (series?.channels ?? [])
+        .filter((c) => role.test(c.role))
+        .map((c): Line => ({ name: c.name, minutes: c.minutes, values: c.values })),
+    })).filter(({ lines }) => lines.length),
+  );
+  const lead = $derived(
+    series && build.result && analysis
+      ? leadOf(series, build.result.places, analysis.window.start_s / 60, analysis.window.end_s / 60)
+      : null,
   );
   const settled = $derived((analysis?.channels ?? []).filter((c) => c.settled));
   const roles = $derived(
@@ -102,11 +121,22 @@
           .window.by}.</span
       >
     </p>
-    {#if lines.length}<Curves {lines} from={analysis.window.start_s / 60} to={analysis.window.end_s / 60} />{:else}<p
-        class="soft"
-      >
-        Loading the curve …
-      </p>{/if}
+    {#if lead}
+      <p class="metre" data-testid="metre">
+        <span class="figure num">{fixed(lead.celsius)}<span class="unit">°C</span></span>
+        <span>{lead.name}<br /><span class="soft">{fixed(lead.spare, 0)} K below its limit</span></span>
+        <span class="figure num">{fixed(lead.minute, 0)}<span class="unit">min of load</span></span>
+      </p>
+    {/if}
+    {#each charts as { unit, lines } (unit)}
+      <Curves
+        {lines}
+        {unit}
+        height={unit === "°C" ? 270 : 150}
+        from={analysis.window.start_s / 60}
+        to={analysis.window.end_s / 60}
+      />
+    {:else}<p class="soft">Loading the curves …</p>{/each}
     <table class="plain mt-1">
       <thead><tr><th>Channel</th><th>Settled</th></tr></thead>
       <tbody>
@@ -136,3 +166,22 @@
     </table>
   {/if}
 </div>
+
+<style>
+  .metre {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 4px 22px;
+  }
+  .metre .unit {
+    font-size: 18px;
+    font-weight: 400;
+    margin-left: 6px;
+  }
+  .metre .figure {
+    font-size: clamp(34px, 6vw, 58px);
+    font-weight: 700;
+    line-height: 1.1;
+  }
+</style>

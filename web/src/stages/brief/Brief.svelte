@@ -103,11 +103,11 @@
     <p>
       A kilowatt-hour costs {@render figure("Price per kilowatt-hour", "", brief.energy_price, [0, 10], (v) =>
         set("energy price", (b) => (b.energy_price = v)),
-      )}, it runs {@render figure("Hours per day", "h", brief.hours_per_day, [0, 24], (v) =>
+      )}; it runs {@render figure("Hours per day", "h", brief.hours_per_day, [0, 24], (v) =>
         set("hours per day", (b) => (b.hours_per_day = v)),
-      )} a day, and {@render figure("Hours of work planned", "h", brief.work_hours, [0, 10_000], (v) =>
+      )} per day. {@render figure("Hours of work planned", "", brief.work_hours, [0, 10_000], (v) =>
         set("hours of work", (b) => (b.work_hours = v)),
-      )} of work are planned.
+      )} hours of work planned.
     </p>
     <table class="plain mt-3 max-w-xl">
       <thead><tr><th>Workload</th><th>Sound limit</th><th>Counts in the verdict</th></tr></thead>

@@ -17,7 +17,7 @@
     ceiling: number | null | undefined;
     roomVaries: boolean;
   } = $props();
-  const RAMP = [0, 8, 16, 24, 32, 40];
+  const RAMP = [-40, -20, -1, 0, 10, 20, 30, 40];
   const spare = $derived(answer.spare_k.flat());
   const held = $derived(spare.filter((v) => v !== null && v >= 0).length);
   const surely = $derived(
@@ -59,7 +59,7 @@
   <svg width={RAMP.length * 12} height="10" aria-hidden="true">
     {#each RAMP as left, i (left)}<rect x={i * 12} width="12" height="10" fill={marginColour(left)} />{/each}
   </svg>
-  <span class="soft">0 to {RAMP.at(-1)} K left</span>
+  <span class="soft">40 K over to 40 K below the limit</span>
   <span class="soft">· {here ? "the ring is the build as it stands" : "the build as it stands lies outside"}</span>
 </p>
 

@@ -12,6 +12,8 @@
     flow: "flow",
     level: "sound level",
     watts: "least margin",
+    rise: "rise over the room",
+    height: "height of the stack",
   };
   const HEIGHT = 260;
   const LEFT = 52;
@@ -39,7 +41,7 @@
 <p class="mt-3" role="status">
   {#if answer.reached}
     <strong class="num">{significant(scale * answer.value)} {unit}</strong>
-    <span class="soft">(now {significant(now)}) gives</span>
+    <span class="soft">(now {significant(now)} {unit}) gives</span>
     <span class="num">{fixed(answer.got)} {answer.goal_unit}</span>
   {:else}
     <strong>Not reached:</strong>

@@ -1,12 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { css, heat } from "$lib/drawing/colour";
 import { inReach, lessBand, marginColour, shownOn } from "./map";
 
 describe("the map over two figures", () => {
-  it("colours a margin of nothing as the limit, 40 K as cool, and what did not settle as neither", () => {
-    expect(marginColour(0)).toBe(css(heat(1)));
-    expect(marginColour(40)).toBe(css(heat(0)));
-    expect(marginColour(20)).toBe(css(heat(0.5)));
+  it("colours a margin by its status, the fuller the further from the limit, and what did not settle as neither", () => {
+    const mixed = (tone: string, share: number) => `color-mix(in oklab, var(${tone}) ${share}%, var(--panel))`;
+    expect(marginColour(0)).toBe(mixed("--holds", 12));
+    expect(marginColour(20)).toBe(mixed("--holds", 56));
+    expect(marginColour(40)).toBe(mixed("--holds", 100));
+    expect(marginColour(90)).toBe(mixed("--holds", 100));
+    expect(marginColour(-0.1)).toBe(mixed("--too-hot", 12));
+    expect(marginColour(-20)).toBe(mixed("--too-hot", 56));
     expect(marginColour(null)).toBe("var(--sunk)");
   });
   it("shows duties in per cent and figures in three digits with their unit", () => {

@@ -1,14 +1,18 @@
-import { css, heat } from "$lib/drawing/colour";
 import { isDuty } from "$lib/document/addresses";
 import type { MapAxis } from "$lib/document/vary";
 import { position } from "$lib/drawing/scale";
 
 export type Crossing = { row: number; column: number };
 
-const COOL_K = 40;
-/** Temperature colours: no margin left is the limit, 40 K of it is cool. */
-export const marginColour = (value: number | null | undefined): string =>
-  value == null ? "var(--sunk)" : css(heat(1 - value / COOL_K));
+/** a margin of so many kelvins is as full a colour as there is */
+const FULL_K = 40;
+const PALEST = 12;
+/** Status colours, the fuller the further from the limit on either side: temperature keeps its own ramp. */
+export function marginColour(value: number | null | undefined): string {
+  if (value == null) return "var(--sunk)";
+  const share = Math.round(PALEST + (100 - PALEST) * Math.min(Math.abs(value) / FULL_K, 1));
+  return `color-mix(in oklab, var(${value < 0 ? "--too-hot" : "--holds"}) ${share}%, var(--panel))`;
+}
 
 /** A value of an axis as it is read: duties in per cent, others in their unit. */
 export const shownOn = (axis: MapAxis | undefined, value: number): string =>

@@ -84,10 +84,10 @@
 {#if build.editable}
   <form class="panel mt-3 flex items-center gap-3" onsubmit={keep}>
     <label class="flex grow items-center gap-2"
-      >Keep this draft as revision {(build.revision ?? 0) + 1}, because
+      >Save as revision {(build.revision ?? 0) + 1}. Why?
       <input class="field grow" bind:value={why} required maxlength="300" placeholder="one line of why" /></label
     >
-    <button class="button main" disabled={!build.changed}>Keep it</button>
+    <button class="button main" disabled={!build.changed}>Save revision</button>
   </form>
 {/if}
 <Faults {faults} alert />
@@ -105,7 +105,7 @@
           <span class="grow"></span>
           <span class="soft text-sm">{revision.author}, {day(revision.created)}, core {revision.core_version}</span>
           {#if build.editable}<button class="button text-sm" onclick={() => takeBack(revision.number)}
-              >Take as draft</button
+              >Restore as draft</button
             >{/if}
         </div>
         <p class="mt-1 flex flex-wrap gap-x-6">

@@ -103,7 +103,7 @@
         placeholder="why this one: {wordsOf(studies, detail.number)}"
         bind:value={why}
       />
-      <button class="button main" disabled={!build.editable}>Take it as a revision</button>
+      <button class="button main" disabled={!build.editable}>Save as a revision</button>
     </form>
     <p class="mt-1 flex flex-wrap gap-2">
       <button class="button" onclick={trial}>Look at it as a trial</button>

@@ -57,7 +57,7 @@
     Touched for {body.touch.contact.replace("_", " ")}: {body.touch.limit_c === null
       ? "no burn threshold is known here"
       : `burns from ${celsius(body.touch.limit_c, 0)}`}{body.touch.says === "holds" ? ", holds" : ""}
-    <span class="soft text-sm">(ISO 13732-1, value from memory)</span>
+    <span class="soft text-sm">(limit by ISO 13732-1)</span>
   </p>
 {/if}
 <table class="plain mt-2">

@@ -15,7 +15,7 @@
       <tr
         ><th>body</th><th>stands</th><th class="text-right">mean</th><th class="text-right">hottest</th><th
           class="text-right">gives off</th
-        ><th>to the hand</th></tr
+        ><th>to the touch</th></tr
       >
     </thead>
     <tbody>
