@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from builds.queries import Need, build_for
 from krill.document.build import Build as Document
 from krill.document.reading import read_text
+from krill.prediction.predict import predict
 from krill.runs.analysis import LogAnalysis, OfBuild, analyse
 from krill.runs.as_run import measured_build
 from krill.runs.clock import Clock
@@ -135,7 +136,8 @@ def verdict_of(run: Run) -> dict[str, Any]:
     room = room_of_run(run.room_start_c, run.room_end_c, analysis)
     if room is None:
         says = "No room temperature at start or end: this run can be viewed, not judged."
-        return {"room_c": None, "places": [], "suspects": [], "excluded": [], "sentence": says}
+        nothing = {"room_c": None, "places": [], "suspects": [], "excluded": [], "predicted": None}
+        return nothing | {"sentence": says}
     measured = _measured(run, analysis)
     build = measured_build(document_of(run), run.workload, measured.speeds_rpm)
     known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
@@ -146,6 +148,7 @@ def verdict_of(run: Run) -> dict[str, Any]:
         "places": found.places,
         "suspects": found.suspects,
         "sentence": found.sentence,
+        "predicted": predict(build, [run.workload], room.air_c, samples=0, overrides=known).workloads[0],
     }
 
 

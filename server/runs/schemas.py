@@ -6,6 +6,7 @@ from uuid import UUID
 
 from ninja import Field, Schema
 
+from krill.prediction.answer.result import WorkloadResult
 from krill.runs.analysis import LogAnalysis
 from krill.runs.reading import ReadReport
 from krill.runs.suspects import HopSuspect
@@ -101,3 +102,4 @@ class VerdictOut(Schema):
     excluded: list[str]
     places: list[PlaceVerdict]
     suspects: list[HopSuspect]
+    predicted: WorkloadResult | None

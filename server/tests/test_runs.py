@@ -41,6 +41,9 @@ def test_a_log_is_kept_and_judged(signed_in, build, practice):
     verdict = client.get(f"/api/runs/{run['id']}/verdict").json()
     assert {p["role"] for p in verdict["places"]} >= {"processor-core/temperature", "loop-a/coolant_hot"}
     assert verdict["room_c"] == pytest.approx(24.1)
+    drawn = {place["address"]: place["temperature_c"] for place in verdict["predicted"]["places"]}
+    judged = {place["role"]: place["predicted_c"] for place in verdict["places"]}
+    assert drawn["processor-core"] == pytest.approx(judged["processor-core/temperature"], abs=0.05)
 
 
 def test_without_a_room_a_run_is_viewed_only(signed_in, build):

@@ -6013,6 +6013,7 @@ export interface components {
             excluded: string[];
             /** Places */
             places: components["schemas"]["PlaceVerdict"][];
+            predicted: components["schemas"]["WorkloadResult"] | null;
             /** Room C */
             room_c: number | null;
             /** Sentence */

@@ -5,6 +5,7 @@
   import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
   import BandRow from "./BandRow.svelte";
+  import MeasuredTowers from "./MeasuredTowers.svelte";
 
   let { build }: { build: BuildState } = $props();
   const runs = new Runs();
@@ -14,6 +15,12 @@
   const card = $derived(runs.cards?.find((c) => c.id === chosen));
   const low = $derived(Math.min(...(verdict?.places ?? []).flatMap((p) => [p.predicted_low, p.measured_low])) - 2);
   const high = $derived(Math.max(...(verdict?.places ?? []).flatMap((p) => [p.predicted_high, p.measured_high])) + 2);
+
+  const parts = $derived(
+    Object.fromEntries(
+      (build.document?.routes ?? []).flatMap((route) => route.hops.map((hop) => [hop.id, hop.part ?? ""] as const)),
+    ),
+  );
 
   /** What a suspect's figure belongs to: watts stand in a workload and belong to their source; the room has no sheet. */
   function opens(address: string): string | null {
@@ -88,6 +95,9 @@
       {/if}
       {#each verdict.excluded as line, i (i)}<p class="soft text-sm">{line}</p>{/each}
     </section>
+    {#if verdict.predicted}
+      <section class="panel mt-3"><MeasuredTowers predicted={verdict.predicted} {verdict} {parts} /></section>
+    {/if}
     {#if verdict.places.length}
       <section class="panel mt-3">
         <div class="overflow-x-auto">
