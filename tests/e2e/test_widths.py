@@ -1,5 +1,8 @@
 """Every stage at the widths it is used at: nothing runs out of the page, no two cells of the strip lie on each other."""
 
+import re
+from typing import Any
+
 import pytest
 from playwright.sync_api import Page, expect
 from workbench import settled, stage
@@ -72,3 +75,52 @@ def test_on_a_phone_the_rest_of_the_strip_opens_by_a_touch_and_closes_by_esc(rec
         )
     )
     assert [name for _, name in order][:4] == ["Forecast", "Bench", "Verdict", "Logbook"]
+
+
+@pytest.mark.parametrize(
+    ("size", "dark"), [((1280, 800), False), ((1024, 768), True), ((640, 400), True), ((390, 844), False)]
+)
+def test_no_serious_accessibility_finding_at_any_width(
+    recipe_build: Page, axe: Any, size: tuple[int, int], dark: bool
+) -> None:
+    """640 by 400 is what 1280 by 800 shows at 200 %."""
+    page = recipe_build
+    settled(page)
+    if dark:
+        page.get_by_role("button", name="Dark").click()
+    base = page.url.rsplit("/", 1)[0]
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    for name in STAGES:
+        page.goto(f"{base}/{name}")
+        expect(page.get_by_role("heading", level=1)).to_be_visible()
+        page.wait_for_timeout(700)
+        assert axe() == [], name
+
+
+def test_readings_are_taken_by_one_hand_on_a_phone(recipe_build: Page) -> None:
+    page = recipe_build
+    settled(page)
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{page.url.rsplit('/', 1)[0]}/bench")
+    pad = page.get_by_role("group", name="Number pad")
+
+    def typed(text: str) -> None:
+        for key in text:
+            name = "Decimal point" if key == "." else key
+            pad.get_by_role("button", name=name, exact=True).click()
+
+    typed("24.5")
+    pad.get_by_role("button", name=re.compile("next field")).click()
+    expect(page.get_by_test_id("reading-pad")).to_contain_text("predicted")
+    typed("799")
+    pad.get_by_role("button", name="Delete a digit").click()
+    pad.get_by_role("button", name=re.compile("next field")).click()
+    pad.get_by_role("button", name="skip").click()
+    typed("61.2")
+    cells = page.get_by_role("group", name="What is read")
+    expect(cells.get_by_role("button", name=re.compile("^Processor"))).to_contain_text("79 °C")
+    page.get_by_role("button", name="Keep 2 readings").click()
+    expect(page.get_by_role("heading", name="Both typed")).to_be_visible()
+    expect(page.get_by_text("Room 24.5 °C")).to_be_visible()
+    height = pad.get_by_role("button", name="7", exact=True).evaluate("key => key.getBoundingClientRect().height")
+    assert height >= 44

@@ -1,16 +1,21 @@
 <script lang="ts">
+  import { MediaQuery } from "svelte/reactivity";
   import { download, sentence, type Fault } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import { Runs } from "$lib/state/runs.svelte";
   import Cautions from "$lib/ui/Cautions.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import LogDoor from "./LogDoor.svelte";
+  import ReadingPad from "./ReadingPad.svelte";
   import ReadingsDoor from "./ReadingsDoor.svelte";
   import RunView from "./RunView.svelte";
 
   let { build }: { build: BuildState } = $props();
   const runs = new Runs();
-  let door = $state<"log" | "readings">("log");
+  // one hand beside the machine: readings first, by a pad of large keys
+  const phone = new MediaQuery("max-width: 699px");
+  let chosenDoor = $state<"log" | "readings" | null>(null);
+  const door = $derived(chosenDoor ?? (phone.current ? "readings" : "log"));
   let roomStart = $state<number | undefined>(undefined);
   let roomEnd = $state<number | undefined>(undefined);
   let practising = $state(false);
@@ -58,35 +63,35 @@
         class:main={door === "log"}
         role="tab"
         aria-selected={door === "log"}
-        onclick={() => (door = "log")}>A log</button
+        onclick={() => (chosenDoor = "log")}>A log</button
       >
       <button
         class="button"
         class:main={door === "readings"}
         role="tab"
         aria-selected={door === "readings"}
-        onclick={() => (door = "readings")}>Typed readings</button
+        onclick={() => (chosenDoor = "readings")}>Typed readings</button
       >
     </div>
     <span class="soft">in <strong class="text-[var(--ink)]">{build.workload?.name}</strong></span>
-    <NumberField
-      label="Room at start"
-      unit="°C"
-      value={roomStart}
-      low={-30}
-      high={60}
-      width={64}
-      onchange={(v) => (roomStart = v)}
-    />
-    <NumberField
-      label="at end"
-      unit="°C"
-      value={roomEnd}
-      low={-30}
-      high={60}
-      width={64}
-      onchange={(v) => (roomEnd = v)}
-    />
+    {#if !(phone.current && door === "readings")}<NumberField
+        label="Room at start"
+        unit="°C"
+        value={roomStart}
+        low={-30}
+        high={60}
+        width={64}
+        onchange={(v) => (roomStart = v)}
+      />
+      <NumberField
+        label="at end"
+        unit="°C"
+        value={roomEnd}
+        low={-30}
+        high={60}
+        width={64}
+        onchange={(v) => (roomEnd = v)}
+      />{/if}
     <button class="button" disabled={practising} onclick={practise}>{practising ? "Running …" : "Practice log"}</button>
   </div>
   {#if !build.revision}
@@ -94,6 +99,8 @@
   {/if}
   {#if door === "log"}
     <LogDoor {build} {roomStart} {roomEnd} {arrived} />
+  {:else if phone.current}
+    <ReadingPad {build} {arrived} />
   {:else}
     <ReadingsDoor {build} {roomStart} {roomEnd} {arrived} />
   {/if}

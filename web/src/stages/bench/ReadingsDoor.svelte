@@ -1,8 +1,9 @@
 <script lang="ts">
-  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
+  import type { Fault, Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import { parseNumber } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
+  import { keepReadings, readable } from "./readings";
 
   let {
     build,
@@ -44,23 +45,11 @@
       }
       readings.push({ minute, value, role: row.role, kind: row.kind, load_on: row.on });
     }
-    if (!build.revision) await build.keepRevision("first run on the bench");
-    const body = {
-      workload: build.workloadId,
-      name: `${build.workload?.name} typed`,
-      note: "",
-      readings,
-      room_start_c: roomStart ?? null,
-      room_end_c: roomEnd ?? null,
-    };
-    const { data, error } = await client.POST("/api/builds/{build_id}/runs/readings", {
-      params: { path: { build_id: build.id } },
-      body,
-    });
-    faults = data ? [] : faultsOf(error);
-    if (data) {
+    const { id, faults: found } = await keepReadings(build, readings, { start: roomStart, end: roomEnd });
+    faults = found;
+    if (id) {
       rows = [];
-      await arrived(data.id);
+      await arrived(id);
     }
   }
 </script>
@@ -74,14 +63,7 @@
         >
         <td>
           <select class="field" aria-label="part {i + 1}" bind:value={row.role}>
-            {#each places as place (place.address)}<option value="{place.address}/temperature">{place.name}</option
-              >{/each}
-            {#each build.result?.loops ?? [] as loop (loop.address)}<option value="{loop.address}/coolant_hot"
-                >{loop.name} coolant, hottest</option
-              >{/each}
-            {#each (build.result?.zones ?? []).filter((z) => z.kind === "box") as zone (zone.address)}<option
-                value="{zone.address}/air">{zone.name}</option
-              >{/each}
+            {#each readable(build) as { role, name } (role)}<option value={role}>{name}</option>{/each}
           </select>
         </td>
         <td>

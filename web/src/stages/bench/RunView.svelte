@@ -36,6 +36,12 @@
       ? leadOf(series, build.result.places, analysis.window.start_s / 60, analysis.window.end_s / 60)
       : null,
   );
+  let editingRoom = $state(false);
+  const room = $derived(
+    [run.room_start_c ?? analysis?.room_start_c, run.room_end_c ?? analysis?.room_end_c].filter(
+      (value) => value != null,
+    ),
+  );
   const settled = $derived((analysis?.channels ?? []).filter((c) => c.settled));
   const roles = $derived(
     rolesOf(
@@ -57,6 +63,7 @@
   $effect(() => {
     const id = run.id;
     series = null;
+    editingRoom = false;
     if (run.kind !== "log") return;
     void client
       .GET("/api/runs/{run_id}/series", { params: { path: { run_id: id }, query: { points: 700 } } })
@@ -78,26 +85,31 @@
     {#if build.editable}<button class="button text-sm" onclick={() => runs.remove(build.id)}>Remove</button>{/if}
   </div>
   <p class="mt-1 flex flex-wrap gap-4">
-    <NumberField
-      label="Room at start"
-      unit="°C"
-      value={run.room_start_c ?? analysis?.room_start_c ?? undefined}
-      low={-30}
-      high={60}
-      width={64}
-      disabled={!build.editable}
-      onchange={(v) => runs.change({ room_start_c: v })}
-    />
-    <NumberField
-      label="at end"
-      unit="°C"
-      value={run.room_end_c ?? analysis?.room_end_c ?? undefined}
-      low={-30}
-      high={60}
-      width={64}
-      disabled={!build.editable}
-      onchange={(v) => runs.change({ room_end_c: v })}
-    />
+    {#if !editingRoom}
+      <span>Room {room.length ? `${[...new Set(room.map((value) => fixed(value)))].join(" to ")} °C` : "not written down"}</span>
+      {#if build.editable}<button class="link" onclick={() => (editingRoom = true)}>Change the room</button>{/if}
+    {:else}
+      <NumberField
+        label="Room at start"
+        unit="°C"
+        value={run.room_start_c ?? analysis?.room_start_c ?? undefined}
+        low={-30}
+        high={60}
+        width={64}
+        disabled={!build.editable}
+        onchange={(v) => runs.change({ room_start_c: v })}
+      />
+      <NumberField
+        label="at end"
+        unit="°C"
+        value={run.room_end_c ?? analysis?.room_end_c ?? undefined}
+        low={-30}
+        high={60}
+        width={64}
+        disabled={!build.editable}
+        onchange={(v) => runs.change({ room_end_c: v })}
+      />
+    {/if}
 
     <span class="grow"></span>
     <a class="button main text-sm" href={`#/build/${build.id}/verdict`}>To the verdict</a>

@@ -1,0 +1,161 @@
+<script lang="ts">
+  import type { Fault } from "$lib/api/client";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
+  import NumberPad from "$lib/ui/NumberPad.svelte";
+  import { celsius, half, parseNumber } from "$lib/units/format";
+  import { keepReadings, readable, type Reading } from "./readings";
+
+  /** Readings by one hand beside the machine: one large figure, what is read next, a clock that runs from load on. */
+  let { build, arrived }: { build: BuildState; arrived: (id: string) => Promise<void> } = $props();
+  const ROOM = "room";
+  const EVERY_MS = 1000;
+  const key = $derived(`load-on:${build.id}`);
+  let started = $state<number | null>(null);
+  let now = $state(Date.now());
+  let at = $state(0);
+  let typed = $state<Record<string, string>>({});
+  let kept = $state.raw<Reading[]>([]);
+  let faults = $state.raw<Fault[]>([]);
+  $effect(() => {
+    started = Number(localStorage.getItem(key)) || null;
+    const timer = setInterval(() => (now = Date.now()), EVERY_MS);
+    return () => clearInterval(timer);
+  });
+
+  const fields = $derived([{ role: ROOM, name: "Room at the intake" }, ...readable(build)]);
+  const field = $derived(fields[Math.min(at, fields.length - 1)]!);
+  const following = $derived(fields[(at + 1) % fields.length]!);
+  const value = $derived(typed[field.role] ?? "");
+  const place = $derived(build.result?.places.find((one) => `${one.address}/temperature` === field.role));
+  const seconds = $derived(started === null ? 0 : Math.max(Math.floor((now - started) / 1000), 0));
+  const two = (number: number) => String(number).padStart(2, "0");
+  const clock = $derived(`${Math.floor(seconds / 60)}:${two(seconds % 60)}`);
+  const entered = $derived(fields.filter(({ role }) => role !== ROOM && parseNumber(typed[role] ?? "") !== null));
+
+  function loadOn() {
+    started = started === null ? Date.now() : null;
+    if (started === null) localStorage.removeItem(key);
+    else localStorage.setItem(key, String(started));
+  }
+
+  const step = () => (at = (at + 1) % fields.length);
+
+  async function keep() {
+    const minute = started === null ? 60 : Math.round(seconds / 6) / 10;
+    const readings: Reading[] = entered.map(({ role }) => ({
+      minute,
+      role,
+      value: parseNumber(typed[role]!)!,
+      kind: "now",
+      load_on: true,
+    }));
+    const room = parseNumber(typed[ROOM] ?? "") ?? undefined;
+    const { id, faults: found } = await keepReadings(build, [...kept, ...readings], { start: room, end: room });
+    faults = found;
+    if (!id) return;
+    typed = {};
+    kept = [];
+    at = 0;
+    await arrived(id);
+  }
+
+  /** A round of readings is put aside with its minute, and the next one begins. */
+  function round() {
+    const minute = Math.round(seconds / 6) / 10;
+    kept = [
+      ...kept,
+      ...entered.map(({ role }): Reading => ({
+        minute,
+        role,
+        value: parseNumber(typed[role]!)!,
+        kind: "now",
+        load_on: true,
+      })),
+    ];
+    typed = { [ROOM]: typed[ROOM] ?? "" };
+    at = 1;
+  }
+</script>
+
+<div class="mt-2 grid gap-2" data-testid="reading-pad">
+  <div class="flex items-center justify-between gap-3">
+    <span class="clock num">{started === null ? "–:––" : clock}</span>
+    <button class="button" onclick={loadOn}>{started === null ? "Load is on" : "Load is off"}</button>
+  </div>
+  <div class="reading" aria-live="polite">
+    <span class="font-semibold">{field.name}</span>
+    <span class="value num">{value || "…"}<span class="unit">°C</span></span>
+    {#if place}<span class="soft text-sm"
+        >predicted {celsius(place.temperature_c)} ± {half(place.band_c)?.toFixed(1) ?? "–"}</span
+      >{/if}
+  </div>
+  <div class="cells" role="group" aria-label="What is read">
+    {#each fields as one, i (one.role)}
+      <button class="cell" class:on={i === at} aria-pressed={i === at} onclick={() => (at = i)}>
+        <span class="soft">{one.name}</span>
+        <span class="num">{typed[one.role] ? `${typed[one.role]} °C` : "–"}</span>
+      </button>
+    {/each}
+  </div>
+  <NumberPad
+    {value}
+    next={following.name}
+    onvalue={(next) => (typed = { ...typed, [field.role]: next })}
+    onnext={step}
+    onskip={step}
+  />
+  <div class="flex flex-wrap gap-2">
+    {#if started !== null}
+      <button class="button" disabled={!entered.length} onclick={round}>Next round</button>
+    {/if}
+    <button class="button main grow" disabled={!(entered.length + kept.length) || !build.editable} onclick={keep}
+      >Keep {entered.length + kept.length}
+      {entered.length + kept.length === 1 ? "reading" : "readings"}</button
+    >
+  </div>
+  <Faults {faults} alert />
+</div>
+
+<style>
+  .clock {
+    font-size: 40px;
+    font-weight: 700;
+    line-height: 1.1;
+  }
+  .reading {
+    display: grid;
+    border: 2.5px solid var(--accent);
+    border-radius: 10px;
+    padding: 6px 12px;
+  }
+  .value {
+    font-size: clamp(48px, 18vw, 76px);
+    font-weight: 700;
+    line-height: 1.05;
+  }
+  .unit {
+    font-size: 22px;
+    font-weight: 400;
+    margin-left: 8px;
+  }
+  .cells {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(104px, 1fr));
+    gap: 5px;
+  }
+  .cell {
+    display: grid;
+    text-align: left;
+    padding: 4px 8px;
+    min-height: 46px;
+    font-size: 13px;
+    border: 1.5px solid var(--line);
+    border-radius: 8px;
+    background: var(--panel);
+    cursor: pointer;
+  }
+  .cell.on {
+    border-color: var(--accent);
+  }
+</style>
