@@ -99,7 +99,7 @@ def test_practice_log_typed_readings_and_verdict(recipe_build: Page, tmp_path: P
     page.locator("input[type=file]").set_input_files(log)
     expect(page.get_by_test_id("status")).to_contain_text("Load from")
     expect(page.get_by_test_id("lines")).to_contain_text("0 lines repaired")
-    expect(page.get_by_test_id("curves").locator("canvas")).to_be_visible()
+    expect(page.get_by_test_id("curves").first.locator("canvas")).to_be_visible()
     stage(page, "Verdict")
     expect(page.get_by_test_id("verdict")).to_be_visible()
     assert page.locator("table tbody tr").count() >= 10

@@ -129,8 +129,8 @@ def still(part_id: str, name: str, class_: str, temperature_kind: str, limit_c: 
 
 
 def rating_for(watts: float) -> float:
-    """Supply rating with half as much again in hand, in steps of 100 W."""
-    return 100.0 * -(-watts * 1.5 // 100)
+    """Supply rating with half as much again in hand, in steps of 100 W; there is none smaller than one step."""
+    return max(100.0 * -(-watts * 1.5 // 100), 100.0)
 
 
 def rooms(room_c: float) -> list[Json]:

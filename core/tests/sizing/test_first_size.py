@@ -64,3 +64,14 @@ def test_a_machine_without_graphics_draws_nothing_there(name):
     idle = next(workload for workload in with_card.workloads if workload.id == "idle")
     assert float(detail(idle.watts["graphics"]).value) == 12.0
     assert all(workload.no_state is None for workload in predict(build, samples=0).workloads)
+
+
+@pytest.mark.parametrize("name", list(RECIPES))
+def test_no_part_is_hotter_than_anybody_would_believe_at_three_sets_of_watts(name):
+    """Least, start and most that it holds of all three together; every document is solved without a fault."""
+    recipe = RECIPES[name]
+    for watts in (tuple(a.least_w for a in recipe.asks), recipe.starts, tuple(a.holds_w for a in recipe.asks)):
+        found = predict(first_size(recipe, watts, ROOM_C, name), samples=0)
+        for workload in found.workloads:
+            assert workload.no_state is None
+            assert all(ROOM_C - 0.01 <= place.temperature_c < 130 for place in workload.places), (watts, workload.workload)
