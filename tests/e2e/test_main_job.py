@@ -80,8 +80,12 @@ def test_keys_workloads_and_the_order_of_the_loop(recipe_build: Page):
     page.keyboard.press("Escape")
     beads = page.locator("[data-bead]")
     first = [bead.get_attribute("data-bead") for bead in beads.all()]
+    assert page.locator("[data-bead][tabindex='0']").count() == 1
     page.locator("[data-bead=plate-processor]").focus()
+    page.keyboard.press("ArrowLeft")
+    expect(page.locator("[data-bead=tube]")).to_be_focused()
     page.keyboard.press("ArrowRight")
+    page.keyboard.press("Alt+ArrowRight")
     expect(beads.nth(first.index("plate-processor"))).to_have_attribute("data-bead", "plate-graphics")
     settled(page)
 

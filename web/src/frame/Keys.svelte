@@ -19,8 +19,8 @@
     ["Alt 1 … 6", "in the add sheet: part, source, air path, chamber, loop, set"],
     ["f, t", "on Air: flip the path in view, turn the housing; both solutions side by side"],
     ["Ctrl Z, Ctrl Shift Z", "undo, redo"],
-    ["← →", "move the bead in focus along the loop"],
-    ["Alt ↑ ↓ ← →", "move the element in focus in its loop or path; Del takes it out"],
+    ["← → ↑ ↓", "go through a drawing: terraces, ring, faces"],
+    ["Alt ↑ ↓ ← →", "move the bead or element in focus along its loop or path; Del takes it out"],
     ["Esc", "close what is open"],
     ["?", "this help"],
   ];

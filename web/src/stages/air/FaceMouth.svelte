@@ -69,7 +69,7 @@
 {#if radiator}
   <g
     role="button"
-    tabindex="0"
+    tabindex="-1"
     aria-label="{radiator.name || radiator.id}, radiator"
     onclick={() => press(radiator.id, false)}
     onkeydown={(event) => onkeydown(event, radiator.id)}
@@ -90,7 +90,7 @@
   {#if opening}
     <g
       role="button"
-      tabindex="0"
+      tabindex="-1"
       aria-label="{opening.name || opening.id}, {opening.kind}"
       onclick={() => press(opening.id, false)}
       onkeydown={(event) => onkeydown(event, opening.id)}
@@ -113,7 +113,7 @@
   {@const cx = rect.x + (rect.w * (i + 0.5)) / fans.length}
   <g
     role="button"
-    tabindex="0"
+    tabindex="-1"
     aria-label="{fan.name || fan.id}, fan"
     onclick={() => press(fan.id, false)}
     onkeydown={(event) => onkeydown(event, fan.id)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { roving } from "$lib/ui/roving";
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Face } from "$lib/document/build";
@@ -56,7 +57,13 @@
 </script>
 
 <div class="min-w-0" bind:clientWidth={width}>
-  <svg {width} {height} role="group" aria-label="The housing unfolded into its six faces">
+  <svg
+    {width}
+    {height}
+    role="group"
+    aria-label="The housing unfolded into its six faces"
+    {@attach roving("[role=button]")}
+  >
     <g transform="translate({SIDE} {ABOVE})">
       {#each FACES as face (face)}
         {@const rect = rects[face]}

@@ -86,7 +86,11 @@
   </div>
   <p class="mt-1 flex flex-wrap gap-4">
     {#if !editingRoom}
-      <span>Room {room.length ? `${[...new Set(room.map((value) => fixed(value)))].join(" to ")} °C` : "not written down"}</span>
+      <span
+        >Room {room.length
+          ? `${[...new Set(room.map((value) => fixed(value)))].join(" to ")} °C`
+          : "not written down"}</span
+      >
       {#if build.editable}<button class="link" onclick={() => (editingRoom = true)}>Change the room</button>{/if}
     {:else}
       <NumberField

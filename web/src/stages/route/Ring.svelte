@@ -4,6 +4,8 @@
   import { leaves } from "$lib/document/elements";
   import { moved, type Element } from "$lib/document/build";
   import { css, heat } from "$lib/drawing/colour";
+  import { removePart } from "$lib/document/parts";
+  import { roving } from "$lib/ui/roving";
   import { beads, nearest } from "$lib/drawing/ring";
   import { celsius, signed } from "$lib/units/format";
 
@@ -15,6 +17,9 @@
   const series = $derived(build.document?.loops.find((l) => l.id === loop.address)?.elements ?? []);
   const places = $derived(beads(series.length, Math.max(width, 420), TOP, BOTTOM));
   let dragged = $state<number | null>(null);
+  /** where the pointer holds a bead, and the bead whose place it would take */
+  let hand = $state({ x: 0, y: 0 });
+  const target = $derived(dragged === null ? null : nearest(places, hand.x, hand.y));
   let svg: SVGSVGElement | undefined = $state();
 
   const first = (element: Element): string => (typeof element === "string" ? element : first(element.parallel[0]![0]!));
@@ -58,9 +63,13 @@
   }
 
   function onkeydown(event: KeyboardEvent, index: number) {
+    const element = series[index]!;
+    if (event.key === "Enter") build.sheet = first(element);
+    if (event.key === "Delete" && typeof element === "string" && build.editable) {
+      build.edit(`take ${name(element)} out`, (draft) => removePart(draft, element));
+    }
     const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-    if (event.key === "Enter") build.sheet = first(series[index]!);
-    if (!by) return;
+    if (!by || !event.altKey) return;
     event.preventDefault();
     reorder((elements) => moved(elements, index, by));
     const next = (event.currentTarget as SVGElement).parentElement?.querySelectorAll<SVGElement>("[data-bead]")[
@@ -69,20 +78,26 @@
     next?.focus();
   }
 
-  function drop(event: PointerEvent) {
+  function follow(event: PointerEvent) {
     if (dragged === null || !svg) return;
     const box = svg.getBoundingClientRect();
-    const target = nearest(places, event.clientX - box.left, event.clientY - box.top);
+    hand = { x: event.clientX - box.left, y: event.clientY - box.top };
+  }
+
+  function drop(event: PointerEvent) {
+    if (dragged === null || !svg) return;
+    follow(event);
+    const to = nearest(places, hand.x, hand.y);
     const from = dragged;
     dragged = null;
-    if (target === from) {
+    if (to === from) {
       build.sheet = first(series[from]!);
       return;
     }
     reorder((elements) => {
       const next = [...elements];
       const [taken] = next.splice(from, 1);
-      if (taken !== undefined) next.splice(target, 0, taken);
+      if (taken !== undefined) next.splice(to, 0, taken);
       return next;
     });
   }
@@ -94,6 +109,9 @@
     {width}
     height={HEIGHT}
     onpointerup={drop}
+    onpointermove={follow}
+    onpointerleave={() => (dragged = null)}
+    {@attach roving("[data-bead]")}
     role="group"
     aria-label="{loop.name}, elements in flow order"
   >
@@ -115,10 +133,10 @@
       <g
         data-bead={first(element)}
         role="button"
-        tabindex="0"
-        aria-keyshortcuts="ArrowLeft ArrowRight"
+        tabindex="-1"
+        aria-keyshortcuts="Alt+ArrowLeft Alt+ArrowRight Delete"
         onkeydown={(event) => onkeydown(event, index)}
-        onpointerdown={() => (dragged = index)}
+        onpointerdown={(event) => ((dragged = index), follow(event))}
       >
         <circle
           cx={bead.x}
@@ -140,6 +158,10 @@
         >
       </g>
     {/each}
+    {#if dragged !== null && target !== null && target !== dragged}
+      <circle class="mark" cx={places[target]!.x} cy={places[target]!.y} r="17" data-testid="drop-mark" />
+      <circle class="ghost" cx={hand.x} cy={hand.y} r="11" data-testid="drag-ghost" />
+    {/if}
   </svg>
 </div>
 
@@ -150,6 +172,17 @@
   g:focus-visible circle {
     stroke: var(--accent);
     stroke-width: 4;
+  }
+  .mark,
+  .ghost {
+    fill: none;
+    stroke: var(--accent);
+    stroke-width: 3;
+    pointer-events: none;
+  }
+  .ghost {
+    stroke-dasharray: 3 3;
+    stroke-width: 2;
   }
   text {
     text-anchor: middle;
