@@ -74,4 +74,7 @@ def test_no_part_is_hotter_than_anybody_would_believe_at_three_sets_of_watts(nam
         found = predict(first_size(recipe, watts, ROOM_C, name), samples=0)
         for workload in found.workloads:
             assert workload.no_state is None
-            assert all(ROOM_C - 0.01 <= place.temperature_c < 130 for place in workload.places), (watts, workload.workload)
+            assert all(ROOM_C - 0.01 <= place.temperature_c < 130 for place in workload.places), (
+                watts,
+                workload.workload,
+            )
