@@ -136,8 +136,14 @@ def verdict_of(run: Run) -> dict[str, Any]:
     room = room_of_run(run.room_start_c, run.room_end_c, analysis)
     if room is None:
         says = "No room temperature at start or end: this run can be viewed, not judged."
-        nothing = {"room_c": None, "places": [], "suspects": [], "excluded": [], "predicted": None}
-        return nothing | {"sentence": says}
+        return {
+            "room_c": None,
+            "places": [],
+            "suspects": [],
+            "excluded": [],
+            "sentence": says,
+            "predicted": None,
+        }
     measured = _measured(run, analysis)
     build = measured_build(document_of(run), run.workload, measured.speeds_rpm)
     known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
