@@ -17,7 +17,7 @@ from krill.recipes.cards import (
     rim,
 )
 from krill.recipes.cases import Size, case_fan, cooler_in_box, vents, walls
-from krill.recipes.common import board_routes, brief, card_source, checked, header, rooms, sources, workloads
+from krill.recipes.common import board_routes, brief, card_source, header, in_ranges, rooms, sources, workloads
 from krill.recipes.pieces import Json, air_path, fan, joined, part, room_and_box, rule, to_air
 
 STILL = ("memory-place", "drive-place", "regulators-place", "supply-body")
@@ -68,10 +68,7 @@ def air_box(
     Watts of processor (10-400), graphics board (0-600) and the rest of the box (0-120); room 5-45 C. DocumentRefused
     outside the ranges.
     """
-    checked("processor_w", processor_w, 10, 400)
-    checked("graphics_w", graphics_w, 0, 600)
-    checked("rest_w", rest_w, 0, 120)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((processor_w, graphics_w, rest_w), ((10, 400), (0, 600), (0, 120)), room_c)
     parts, path = cooler_in_box("cooler-processor", cooler.name, cooler.cooler, cooler.fan)
     return _box(name, (processor_w, graphics_w, rest_w), room_c, size_mm, parts, [path], ("graphics",))
 
@@ -84,10 +81,7 @@ def two_cards(
     Watts of processor (10-400), of each graphics board (0-600) and the rest of the box (0-120); room 5-45 C.
     DocumentRefused outside the ranges.
     """
-    checked("processor_w", processor_w, 10, 400)
-    checked("graphics_w", card_w, 0, 600)
-    checked("rest_w", rest_w, 0, 120)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((processor_w, card_w, rest_w), ((10, 400), (0, 600), (0, 120)), room_c)
     parts, path = cooler_in_box("cooler-processor", TOWER.name, TOWER.cooler, TOWER.fan)
     cards = ("graphics", "graphics-2")
     return _box(name, (processor_w, card_w, rest_w), room_c, (210, 450, 450), parts, [path], cards)

@@ -30,6 +30,18 @@ def checked(name: str, value: float, low: float, high: float) -> None:
         raise DocumentRefused([Problem(name, f"{value}", f"{low:g} to {high:g}")])
 
 
+#: least and most watts of one of a recipe's three figures
+Range = tuple[float, float]
+ROOMS_C: Range = (5, 45)
+
+
+def in_ranges(watts: tuple[float, float, float], ranges: tuple[Range, Range, Range], room_c: float) -> None:
+    """DocumentRefused where one of a recipe's three watt figures, or the room, is out of its range."""
+    for key, value, (low, high) in zip(("processor_w", "graphics_w", "rest_w"), watts, ranges, strict=True):
+        checked(key, value, low, high)
+    checked("room_c", room_c, *ROOMS_C)
+
+
 def processor_class(watts: float) -> str:
     return "lidded_65" if watts <= 80 else "lidded_125" if watts <= 165 else "lidded_250"
 

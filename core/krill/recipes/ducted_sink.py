@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.cases import walls
-from krill.recipes.common import brief, checked, header, rooms
+from krill.recipes.common import brief, header, in_ranges, rooms
 from krill.recipes.pieces import (
     Json,
     air_path,
@@ -50,10 +50,7 @@ def ducted_sink(
     Watts of the part that the air meets first (1-120), of the one behind it (0-60) and of the rest of the box
     (0-20); room 5-45 C. DocumentRefused outside the ranges.
     """
-    checked("processor_w", first_w, 1, 120)
-    checked("graphics_w", second_w, 0, 60)
-    checked("rest_w", rest_w, 0, 20)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((first_w, second_w, rest_w), ((1, 120), (0, 60), (0, 20)), room_c)
     size = TOWER if tower else SMALL
     return read_object(
         header(name)

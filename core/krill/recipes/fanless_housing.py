@@ -2,7 +2,7 @@
 
 from krill.document.build import Build
 from krill.document.reading import read_object
-from krill.recipes.common import brief, checked, header, processor_place, rooms
+from krill.recipes.common import brief, header, in_ranges, processor_place, rooms
 from krill.recipes.pieces import (
     Json,
     estimate,
@@ -36,10 +36,7 @@ def fanless_housing(
     Watts of the part on the pipes (1-250), of a second one pressed on the back by a pad (0-150), of the rest in the
     box (0-15); room 5-45 C. DocumentRefused outside the ranges.
     """
-    checked("processor_w", chip_w, 1, 250)
-    checked("graphics_w", second_w, 0, 150)
-    checked("rest_w", rest_w, 0, 15)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((chip_w, second_w, rest_w), ((1, 250), (0, 150), (0, 15)), room_c)
     side = back_side_mm(chip_w + second_w + rest_w)
     return read_object(
         header(name)

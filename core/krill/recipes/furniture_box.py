@@ -4,7 +4,7 @@ from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.air_box import LOW, STILL, box_workloads, cards_in_box, cards_routes, cards_zones
 from krill.recipes.cases import Size, again, case_fan, cooler_in_box, vents, walls
-from krill.recipes.common import board_routes, brief, checked, header, rooms, sources
+from krill.recipes.common import board_routes, brief, header, in_ranges, rooms, sources
 from krill.recipes.pieces import Json, joined, part, room_and_box, rule, to_air
 
 #: width, depth and height inside; area of two cut circles of 80 mm (common practice)
@@ -27,10 +27,7 @@ def furniture_box(
     Watts of processor (5-250), graphics board (0-400) and the rest of the box (0-80); room 5-45 C. DocumentRefused
     outside the ranges.
     """
-    checked("processor_w", processor_w, 5, 250)
-    checked("graphics_w", graphics_w, 0, 400)
-    checked("rest_w", rest_w, 0, 80)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((processor_w, graphics_w, rest_w), ((5, 250), (0, 400), (0, 80)), room_c)
     watts = (processor_w, graphics_w, rest_w)
     cooling, cooling_path = cooler_in_box("cooler-processor", LOW.name, LOW.cooler, LOW.fan)
     card_parts, card_paths = cards_in_box(graphics_w, CARDS)

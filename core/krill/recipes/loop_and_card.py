@@ -6,7 +6,7 @@ from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.air_box import STILL, box_workloads, cards_in_box, cards_routes, cards_zones
 from krill.recipes.cases import Size, case_fan, vents, walls
-from krill.recipes.common import board_routes, brief, checked, header, rooms, sources
+from krill.recipes.common import board_routes, brief, header, in_ranges, rooms, sources
 from krill.recipes.pieces import Json, air_path, estimate, fan, joined, opening, part, room_and_box, rule, to_air
 
 SIZE_MM: Size = (210, 420, 420)
@@ -100,10 +100,7 @@ def _build(
     thickness_mm: float,
 ) -> Build:
     processor_w, graphics_w, rest_w = watts
-    checked("processor_w", processor_w, 10, 400)
-    checked("graphics_w", graphics_w, 0, 600)
-    checked("rest_w", rest_w, 0, 120)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((processor_w, graphics_w, rest_w), ((10, 400), (0, 600), (0, 120)), room_c)
     radiator, through = radiator_with_fans(sections, thickness_mm, "top" if sections > 1 else "back")
     card_parts, card_paths = cards_in_box(graphics_w, CARDS)
     front, front_path = case_fan("fan-front", "fan_140x25", "front", "in", 150)

@@ -3,7 +3,7 @@
 from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.cases import walls
-from krill.recipes.common import brief, checked, header, rooms, sources, workloads
+from krill.recipes.common import brief, header, in_ranges, rooms, sources, workloads
 from krill.recipes.pieces import Json, air_path, estimate, fan, opening, part, room_and_box, rule
 from krill.recipes.water_loop import loop_parts, loop_routes
 
@@ -34,10 +34,7 @@ def outside_radiator(
     Watts of processor (10-400), graphics board (0-600) and the rest of the box (0-100); room 5-45 C. The station
     stands in the same room as a zone of its own; DocumentRefused outside the ranges.
     """
-    checked("processor_w", processor_w, 10, 400)
-    checked("graphics_w", graphics_w, 0, 600)
-    checked("rest_w", rest_w, 0, 100)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((processor_w, graphics_w, rest_w), ((10, 400), (0, 600), (0, 100)), room_c)
     fans = [f"station-fan-{n + 1}" for n in range(STATION_FANS)]
     outside, box = room_and_box(rule(1.4, "40%"))
     station = {"id": "station", "name": "Air at the station", "kind": "outside", "room": "room"}

@@ -5,7 +5,7 @@ from typing import Any
 from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.cases import Size, case_fan, vents, walls
-from krill.recipes.common import brief, checked, header, rooms, still
+from krill.recipes.common import brief, header, in_ranges, rooms, still
 from krill.recipes.loop_and_card import HOSE_BORE_MM, loop, radiator_with_fans
 from krill.recipes.pieces import (
     Json,
@@ -117,9 +117,8 @@ def _board(
     chip: tuple[str, float],
 ) -> Build:
     parts, paths, loops, end, duties = cooled
-    for key, value, high in zip(("processor_w", "graphics_w", "rest_w"), watts, most, strict=True):
-        checked(key, value, 0, high)
-    checked("room_c", room_c, 5, 45)
+    chip_w, second_w, rest_w = most
+    in_ranges(watts, ((0, chip_w), (0, second_w), (0, rest_w)), room_c)
     return read_object(
         header(name)
         | {

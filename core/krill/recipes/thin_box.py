@@ -4,7 +4,7 @@ from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.cards import LOW_SLOT, card_openings, card_ways, card_zones, own_curve, rim
 from krill.recipes.cases import walls
-from krill.recipes.common import board_routes, brief, checked, header, rooms, sources, workloads
+from krill.recipes.common import board_routes, brief, header, in_ranges, rooms, sources, workloads
 from krill.recipes.pieces import (
     Json,
     air_path,
@@ -43,10 +43,7 @@ def thin_box(
     Watts of processor (10-160), graphics board (0-350) and the rest of the box (0-60); room 5-45 C. DocumentRefused
     outside the ranges.
     """
-    checked("processor_w", processor_w, 10, 160)
-    checked("graphics_w", graphics_w, 0, 350)
-    checked("rest_w", rest_w, 0, 60)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((processor_w, graphics_w, rest_w), ((10, 160), (0, 350), (0, 60)), room_c)
     size_mm = (330, 200, 92 if tall else 62)
     return read_object(
         header(name)

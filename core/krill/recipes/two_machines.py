@@ -4,7 +4,7 @@ from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.air_box import LOW, TOWER, ProcessorCooler
 from krill.recipes.cases import Size, case_fan, cooler_in_box, vents, walls
-from krill.recipes.common import brief, checked, header, processor_place, rating_for, rooms, still
+from krill.recipes.common import brief, header, in_ranges, processor_place, rating_for, rooms, still
 from krill.recipes.pieces import (
     Json,
     estimate,
@@ -33,10 +33,7 @@ def two_machines(
     Watts of the processor of machine A (10-400), of machine B (0-250) and of the rest of each (0-40); room 5-45 C.
     DocumentRefused outside the ranges.
     """
-    checked("processor_w", first_w, 10, 400)
-    checked("graphics_w", second_w, 0, 250)
-    checked("rest_w", rest_w, 0, 40)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((first_w, second_w, rest_w), ((10, 400), (0, 250), (0, 40)), room_c)
     front, front_path = case_fan("fan-front", "fan_140x25", "front", "in", 150)
     rear, rear_path = case_fan("fan-rear", "fan_120x25", "back", "out", 110)
     slots, leak = vents("vents", "Vents at the back", "opening_dense", "back", 120)

@@ -6,7 +6,7 @@ from typing import Any
 from krill.document.build import Build
 from krill.document.reading import read_object
 from krill.recipes.cases import walls
-from krill.recipes.common import board_routes, brief, checked, header, rooms, sources, workloads
+from krill.recipes.common import board_routes, brief, header, in_ranges, rooms, sources, workloads
 from krill.recipes.pieces import Json, air_path, estimate, fan, joined, opening, part, room_and_box, rule, to_air
 
 SIZE_MM = (400, 250, 180)
@@ -112,10 +112,7 @@ def water_loop(
     Watts of processor (10-400), graphics board (0-600) and the rest of the box (0-100); room 5-45 C. Radiator
     sections by the rule of 125 W for each; DocumentRefused outside the ranges.
     """
-    checked("processor_w", processor_w, 10, 400)
-    checked("graphics_w", graphics_w, 0, 600)
-    checked("rest_w", rest_w, 0, 100)
-    checked("room_c", room_c, 5, 45)
+    in_ranges((processor_w, graphics_w, rest_w), ((10, 400), (0, 600), (0, 100)), room_c)
     sections = min(max(1, math.ceil((processor_w + graphics_w) / WATTS_A_SECTION)), 6)
     on_the_loop, radiators = _with_radiators(sections)
     parts = sources(processor_w, graphics_w) + on_the_loop
