@@ -8,10 +8,13 @@ from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
 from krill.recipes.water_loop import water_loop
 from krill.sizing.candidates import Study
+from krill.sizing.locks import lock_on
 from krill.sizing.map_of import map_of
 from krill.sizing.next_changes import next_changes
 from krill.sizing.offers import offers_of
 from krill.sizing.quieter import speed_for_level
+from krill.sizing.radiator_size import sections_edits
+from krill.sizing.result import Edit
 from krill.sizing.solve_for import solve_for
 
 
@@ -108,3 +111,13 @@ def test_a_lock_of_what_is_not_there_holds_nothing():
     table = FigureTable(build)
     assert table.figures
     assert len(next_changes(build, "both").changes) == len(next_changes(with_locks(), "both").changes)
+
+
+def test_a_part_that_would_be_taken_out_or_replaced_is_held_by_its_lock():
+    """Two sections instead of three take the third fan out."""
+    held = with_locks("fan-a3")
+    assert lock_on(held, sections_edits(held, "radiator-a", 2)) == "fan-a3"
+    assert lock_on(held, sections_edits(held, "radiator-a", 4)) is None
+    other = Edit(target="parts", field="=", value={"id": "fan-a3", "kind": "fan"})
+    assert lock_on(held, [other]) == "fan-a3"
+    assert lock_on(held, [Edit(target="parts", field="+", value={"id": "fan-a3", "kind": "fan"})]) is None

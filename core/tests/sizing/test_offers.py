@@ -10,6 +10,7 @@ from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
 from krill.networks.states import Case
 from krill.prediction.predict import cases_of
+from krill.recipes.water_loop import water_loop
 from krill.sizing.next_changes import next_changes
 from krill.sizing.offers import offers_of
 from krill.sizing.search import Search
@@ -127,3 +128,16 @@ def test_classes_alike_leave_out_what_nobody_would_choose():
     assert [item.id for item in alike("fan_120x25_very_fast")] == [item.id for item in alike("fan_120x25")]
     assert alike("fan_blower_50x15") == []
     assert alike(None) == []
+
+
+def test_box_and_coolant_are_asked_about_by_what_is_common_practice():
+    """6 K for the air of a box by its widest opening, 10 K for coolant by the sections of its radiator."""
+    found = {one.address: one for one in offers_of(water_loop(125, 220, 20, 24, "loop"), "both").questions}
+    # asked of a place or not, what is shared is the same
+    found |= {
+        one.address: one for one in offers_of(water_loop(125, 220, 20, 24, "loop"), "both", "drive-place").questions
+    }
+    box, coolant = found["grille/area_cm2"], found["radiator-a/sections"]
+    assert (box.goal, box.of, box.wanted) == ("rise", "box", 6.0)
+    assert box.says == "area of Grille for Box air 6 K over the room"
+    assert (coolant.wanted, coolant.goal) in ((10.0, "rise"), (3.0, "margin"))

@@ -292,3 +292,12 @@ def test_sections_are_asked_for_by_the_rise_of_the_coolant():
 def test_what_is_not_warm_is_refused(of):
     with pytest.raises(DocumentRefused, match="nothing warm"):
         solve_for(water_loop(125, 220, 20, 24, "loop"), "movers/fans", "rise", of, 10.0, "both")
+
+
+def test_a_body_is_asked_for_at_its_hottest_spot():
+    """Where the pipes end, not its mean: the first is some kelvins warmer."""
+    build = fanless_housing(38, 8, 4, 23)
+    now = next(body for body in predict(build, ["full"], samples=0).workloads[0].bodies if body.address == "back")
+    found = solve_for(build, "back/fin_height_mm", "temperature", "back", now.hottest_c, "full")
+    assert found.reached
+    assert found.value == pytest.approx(40.0, abs=0.05)
