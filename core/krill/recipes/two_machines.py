@@ -53,6 +53,7 @@ def two_machines(
                 slots,
                 *walls(SIZE_MM, "steel", "painted", 0.8),
             ],
+            "machines": [{"id": f"machine-{key}", "name": f"Machine {key.upper()}"} for key in MACHINES],
             "feeds": [
                 {"id": f"feed-{key}", "name": f"Supply of machine {key.upper()}", "kind": "supply"} for key in MACHINES
             ],
@@ -73,7 +74,7 @@ def _machine(key: str, watts: float, rest_w: float) -> list[Json]:
     """Processor, memory, drive and supply of one of the two."""
     letter = key.upper()
     body = place(f"supply-{key}-body", f"Supply {letter}", "supply_body", "case", own_limit(85))
-    return [
+    made = [
         source(
             f"processor-{key}",
             f"Processor {letter}",
@@ -91,6 +92,7 @@ def _machine(key: str, watts: float, rest_w: float) -> list[Json]:
             places=[body],
         ),
     ]
+    return [item | {"machine": f"machine-{key}"} for item in made]
 
 
 def _routes(key: str) -> list[Json]:

@@ -2,6 +2,7 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import { fieldOf, figureOf } from "$lib/document/addresses";
   import { valueOf, type BuildDocument, type Part } from "$lib/document/build";
+  import { belongTo, NEW_MACHINE } from "$lib/document/machines";
   import { addHeader } from "$lib/document/sources";
   import NumberField from "$lib/ui/NumberField.svelte";
 
@@ -27,6 +28,11 @@
     });
   }
 
+  function setMachine(machine: string) {
+    const id = part.id;
+    build.edit(`${part.name || id}: which machine`, (draft) => belongTo(draft, id, machine));
+  }
+
   function setPosition(axis: number, value: number) {
     change("where it stands", (target) => {
       const outline = (fieldOf(target, "outline") ?? { size_mm: [1, 1, 1] }) as { position_mm?: number[] };
@@ -49,6 +55,23 @@
       {#each build.document?.feeds ?? [] as feed (feed.id)}<option value={feed.id}>{feed.name || feed.id}</option
         >{/each}
       <option value="new">a new header (1 A)</option>
+    </select>
+  </label>
+{/if}
+{#if part.kind === "source" || part.kind === "supply"}
+  <label class="mt-2 flex items-baseline gap-2">
+    <span class="soft">Belongs to</span>
+    <select
+      class="field"
+      value={part.machine ?? ""}
+      disabled={!build.editable}
+      onchange={(e) => setMachine(e.currentTarget.value)}
+    >
+      <option value="">the one machine in this housing</option>
+      {#each build.document?.machines ?? [] as machine (machine.id)}<option value={machine.id}
+          >{machine.name || machine.id}</option
+        >{/each}
+      <option value={NEW_MACHINE}>another machine</option>
     </select>
   </label>
 {/if}

@@ -13,6 +13,8 @@
   import LoopCoolant from "./LoopCoolant.svelte";
   import MoverTold from "./MoverTold.svelte";
   import LimitsPanel from "$lib/sheet/LimitsPanel.svelte";
+  import MemoryPanel from "$lib/sheet/MemoryPanel.svelte";
+  import { isMemory } from "$lib/document/memory";
   import PointsTable from "$lib/sheet/PointsTable.svelte";
   import PlacesPanel from "$lib/sheet/PlacesPanel.svelte";
   import WorkloadPanel from "$lib/sheet/WorkloadPanel.svelte";
@@ -148,6 +150,7 @@
       <PointsTable {build} {part} />
       {#if part.kind === "fan" || part.kind === "pump"}<CurveBox {build} part={ownerId} kind={part.kind} />{/if}
       {#if part.kind === "source" || part.kind === "supply"}<PlacesPanel {build} {part} />{/if}
+      {#if isMemory(part)}<MemoryPanel {build} {part} />{/if}
       <PartActions {build} {part} />
     {/if}
     {#if place}<LimitsPanel {build} {place} />{/if}
