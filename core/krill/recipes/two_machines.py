@@ -115,8 +115,8 @@ def _workloads(first_w: float, second_w: float, rest_w: float) -> list[Json]:
 
     return [
         one("idle", "Idle", 0, 0, 0.55, 30),
-        one("machine-a", "Machine A", 1, 0, 0.92, 38),
-        one("machine-b", "Machine B", 0, 1, 0.92, 38),
+        one("only-a", "Machine A", 1, 0, 0.92, 38),
+        one("only-b", "Machine B", 0, 1, 0.92, 38),
         one("both", "Both", 1, 1, 1.0, 38),
     ]
 
