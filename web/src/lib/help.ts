@@ -56,7 +56,7 @@ export const HELP: Record<string, Help> = {
     keys: [],
   },
   verdict: {
-    answers: "Did it do what was predicted, at the run's own room, watts and speeds; and which hop is off.",
+    answers: "Did it do what we predicted, at the run's own room, watts and speeds; and which hop is off.",
     first: ["choose the run", "look at what hides behind “cannot tell”", "open the suspect and correct or measure it"],
     keys: [],
   },

@@ -38,6 +38,7 @@ export class BuildsState {
       const { data } = await client.GET("/api/builds/{build_id}/card", params);
       if (data) this.cards[build.id] = data;
     }
+    if (build.id in this.runs) return;
     const { data } = await client.GET("/api/builds/{build_id}/last-run", params);
     this.runs[build.id] = data ?? null;
   }
