@@ -89,7 +89,7 @@ def _temperatures(build: Build, workload: str) -> dict[str, tuple[float, float]]
 
 def _differences(before: Build, after: Build) -> list[_Difference]:
     old, new = write_object(before), write_object(after)
-    comes = {part.id for part in before.parts} ^ {part.id for part in after.parts}
+    comes = _things(before) ^ _things(after)
     found: list[_Difference] = []
     for key in _LISTS:
         was, now = ({item["id"]: item for item in side.get(key, [])} for side in (old, new))
@@ -104,6 +104,11 @@ def _differences(before: Build, after: Build) -> list[_Difference]:
     if old.get("housing") != new.get("housing"):
         found.append(_Difference("the housing", old | {"housing": new.get("housing", {})}))
     return found
+
+
+def _things(build: Build) -> set[str]:
+    """What ways lead through: parts and zones."""
+    return {item.id for item in [*build.parts, *build.zones]}
 
 
 def _mentions(was: Json | None, now: Json | None, ids: set[str]) -> bool:

@@ -99,3 +99,18 @@ def test_a_build_that_cannot_be_held_against_the_other_says_nothing():
     raw = write_object(changed()) | {"workloads": [], "brief": {}}
     assert what_mattered(changed(), read_object(raw)) is None
     assert what_mattered(read_object(raw), changed()) is None
+
+
+def test_a_chamber_that_comes_with_its_ways_is_not_told_without_them():
+    """By itself it would be air that nothing flows through; its path names a part that comes along, so neither stands alone."""
+
+    def with_chamber(raw):
+        raw["zones"].append({"id": "plinth", "name": "Plinth", "kind": "box", "wall_w_k": 1})
+        raw["parts"].append(
+            {"id": "slots", "kind": "opening", "name": "Slots", "class": "opening_dense", "area_cm2": 200}
+        )
+        path = {"id": "air-slots", "from_zone": "outside", "to_zone": "plinth", "elements": ["slots"]}
+        raw["air_paths"].append(path)
+
+    found = what_mattered(changed(), changed(with_chamber, hotter))
+    assert [item.says for item in found.changes] == ["Processor: watts 125 → 160"]
