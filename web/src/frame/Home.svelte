@@ -12,6 +12,13 @@
   let changing = $state(false);
   let search: HTMLInputElement | undefined = $state();
 
+  $effect(() => () => builds.leave());
+
+  function signOut() {
+    builds.leave();
+    void session.signOut();
+  }
+
   function onkeydown(event: KeyboardEvent) {
     const typing = (event.target as HTMLElement).closest("input, select, textarea");
     if (event.key !== "/" || typing) return;
@@ -36,7 +43,7 @@
   <span class="soft ml-auto">{session.user?.username}</span>
   <a class="button" href="#/shelf">Parts shelf</a>
   <button class="button" onclick={() => (changing = !changing)} aria-expanded={changing}>Password</button>
-  <button class="button" onclick={() => session.signOut()}>Sign out</button>
+  <button class="button" onclick={signOut}>Sign out</button>
   <ThemeToggle />
 </header>
 <main class="grid gap-6">

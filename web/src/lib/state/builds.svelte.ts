@@ -13,6 +13,7 @@ export class BuildsState {
   found = $state.raw<string[] | null>(null);
   /** the build that was deleted last, until something else is done */
   deleted = $state.raw<BuildCard | null>(null);
+  #left = new AbortController();
   text = $state("");
   archive = $state(false);
 
@@ -28,12 +29,22 @@ export class BuildsState {
     this.builds = data ?? [];
     this.faults = error ? faultsOf(error) : [];
     for (const build of this.builds) if (build.card) this.cards[build.id] = build.card;
-    for (const build of this.builds) await this.#tell(build);
+    try {
+      for (const build of this.builds) await this.#tell(build);
+    } catch (error) {
+      // what was let go ends in an error of its own
+      if (!this.#left.signal.aborted) throw error;
+    }
+  }
+
+  /** Nobody looks any more: what is still being asked is let go. */
+  leave(): void {
+    this.#left.abort();
   }
 
   /** One build after the other: the first lines are there while the last ones are being computed. */
   async #tell(build: BuildCard): Promise<void> {
-    const params = { params: { path: { build_id: build.id } } };
+    const params = { params: { path: { build_id: build.id } }, signal: this.#left.signal };
     if (!build.card) {
       const { data } = await client.GET("/api/builds/{build_id}/card", params);
       if (data) this.cards[build.id] = data;
