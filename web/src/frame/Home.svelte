@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { tick } from "svelte";
   import { BuildsState } from "$lib/state/builds.svelte";
   import { session } from "$lib/state/session.svelte";
   import Mark from "$lib/ui/Mark.svelte";
@@ -10,13 +11,17 @@
   const builds = new BuildsState();
   void builds.load();
   let changing = $state(false);
+  let leaving = $state(false);
   let search: HTMLInputElement | undefined = $state();
 
   $effect(() => () => builds.leave());
 
-  function signOut() {
+  /** What is still being asked is let go first: signed out it would only be refused. */
+  async function signOut() {
+    leaving = true;
     builds.leave();
-    void session.signOut();
+    await tick();
+    await session.signOut();
   }
 
   function onkeydown(event: KeyboardEvent) {
@@ -48,8 +53,10 @@
 </header>
 <main class="grid gap-6">
   {#if changing}<PasswordForm done={() => (changing = false)} />{/if}
-  <BuildList {builds} />
-  <NewBuild />
+  {#if !leaving}
+    <BuildList {builds} />
+    <NewBuild />
+  {/if}
   <p class="soft text-sm">Krill gives estimates; it certifies nothing.</p>
 </main>
 

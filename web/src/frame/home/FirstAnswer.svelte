@@ -15,16 +15,17 @@
   $effect(() => {
     const body = $state.snapshot(asked);
     asking = true;
-    let over = false;
+    const left = new AbortController();
     const timer = setTimeout(async () => {
-      const { data, error } = await client.POST("/api/recipes/answer", { body });
-      if (over) return;
+      const answer = client.POST("/api/recipes/answer", { body, signal: left.signal });
+      const { data, error } = await answer.catch(() => ({ data: undefined, error: undefined }));
+      if (left.signal.aborted) return;
       card = data ?? null;
       refused = error ? faultsOf(error).map(sentence).join(" ") : "";
       asking = false;
     }, PAUSE_MS);
     return () => {
-      over = true;
+      left.abort();
       clearTimeout(timer);
     };
   });
