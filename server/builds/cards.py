@@ -4,7 +4,6 @@ from collections.abc import Callable
 from typing import Any
 
 from builds.models import Build
-from krill import CORE_VERSION
 from krill.document.build import Build as Document
 from krill.document.figures import detail
 from krill.document.reading import read_text
@@ -20,14 +19,12 @@ _UNDER = ("shared", "body")
 
 def card_of(build: Build) -> dict[str, Any]:
     """The card of the draft as it stands; computed once for each state of the draft and version of the core."""
-    state = f"{build.sha256} {CORE_VERSION}"
-    if build.card is None or build.card_of != state:
-        card = _answered(lambda: read_text(build.text))
-        # not by save(): a card that is computed is no change of the build
-        Build.objects.filter(pk=build.pk).update(card=card, card_of=state)
-        return card
-    found: dict[str, Any] = build.card
-    return found
+    if build.fresh_card is not None:
+        return build.fresh_card
+    card = _answered(lambda: read_text(build.text))
+    # not by save(): a card that is computed is no change of the build
+    Build.objects.filter(pk=build.pk).update(card=card, card_of=build.card_state)
+    return card
 
 
 def card_of_document(document: Document) -> dict[str, Any]:

@@ -1,9 +1,12 @@
 """Builds: one draft with its edit log, immutable revisions, and who may do what."""
 
 import uuid
+from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import models
+
+from krill import CORE_VERSION
 
 
 class Build(models.Model):
@@ -25,6 +28,17 @@ class Build(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def card_state(self) -> str:
+        """What a card has to be of, to be one of the draft as it stands."""
+        return f"{self.sha256} {CORE_VERSION}"
+
+    @property
+    def fresh_card(self) -> dict[str, Any] | None:
+        """The card of the draft as it stands; None where it has not been computed."""
+        found: dict[str, Any] | None = self.card
+        return found if self.card_of == self.card_state else None
 
 
 class Access(models.Model):

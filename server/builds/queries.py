@@ -34,7 +34,7 @@ def cards_of(user: User) -> list[dict[str, Any]]:
             "updated": build.updated,
             "revisions": build.kept,
             "archived": build.archived is not None,
-            "card": build.card if build.card_of.startswith(build.sha256) else None,
+            "card": build.fresh_card,
         }
         for build in rows
     ]

@@ -3,7 +3,7 @@
 import uuid
 from collections.abc import Iterator
 from functools import lru_cache
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from django.contrib.auth.models import User
@@ -19,7 +19,7 @@ from krill.runs.clock import Clock
 from krill.runs.measured import MeasuredRun, in_room, measured_from_log, room_of_run
 from krill.runs.reading import Log, ReadReport
 from krill.runs.typed import TypedReading, measured_from_readings, peaky_roles
-from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL, verdict
+from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL, Verdict, verdict
 from runs.models import Channel, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
@@ -130,46 +130,62 @@ def _bucketed(channel: Channel, column: int) -> Array:
     return rows[:, column]
 
 
+class _Judged(NamedTuple):
+    """A run held against the build as it ran: the build with the run's speeds, its room, figures known from the run."""
+
+    build: Document
+    room_c: float
+    known: dict[str, float]
+    excluded: list[str]
+    verdict: Verdict
+
+
+NO_ROOM = "No room temperature at start or end: this run can be viewed, not judged."
+
+
 def verdict_of(run: Run) -> dict[str, Any]:
     """Predicted against measured; without a room temperature the run can only be viewed."""
-    analysis = analysis_of(run)
-    room = room_of_run(run.room_start_c, run.room_end_c, analysis)
-    if room is None:
-        says = "No room temperature at start or end: this run can be viewed, not judged."
-        return {
-            "room_c": None,
-            "places": [],
-            "suspects": [],
-            "excluded": [],
-            "sentence": says,
-            "predicted": None,
-        }
-    measured = _measured(run, analysis)
-    build = measured_build(document_of(run), run.workload, measured.speeds_rpm)
-    known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
-    found = verdict(build, run.workload, room.air_c, in_room(measured.values, room), known)
+    judged = _judged(run)
+    if judged is None:
+        nothing: dict[str, Any] = {"room_c": None, "places": [], "suspects": [], "excluded": [], "predicted": None}
+        return nothing | {"sentence": NO_ROOM}
+    drawn = predict(judged.build, [run.workload], judged.room_c, samples=0, overrides=judged.known)
     return {
-        "room_c": room.air_c,
-        "excluded": measured.excluded,
-        "places": found.places,
-        "suspects": found.suspects,
-        "sentence": found.sentence,
-        "predicted": predict(build, [run.workload], room.air_c, samples=0, overrides=known).workloads[0],
+        "room_c": judged.room_c,
+        "excluded": judged.excluded,
+        "places": judged.verdict.places,
+        "suspects": judged.verdict.suspects,
+        "sentence": judged.verdict.sentence,
+        "predicted": drawn.workloads[0],
     }
 
 
 def last_run_json(run: Run) -> dict[str, Any]:
     """A run in one line: its name and the sentence of its verdict."""
-    found = verdict_of(run)
-    conclusions = {place.conclusion for place in found["places"]} - {CANNOT_TELL}
+    judged = _judged(run)
+    places = [] if judged is None else judged.verdict.places
+    conclusions = {place.conclusion for place in places} - {CANNOT_TELL}
     return {
         "id": run.pk,
         "name": run.name,
         "kind": run.kind,
         "created": run.created,
-        "sentence": found["sentence"],
+        "sentence": NO_ROOM if judged is None else judged.verdict.sentence,
         "agrees": conclusions == {AS_PREDICTED} if conclusions else None,
     }
+
+
+def _judged(run: Run) -> _Judged | None:
+    """None where no room temperature is known."""
+    analysis = analysis_of(run)
+    room = room_of_run(run.room_start_c, run.room_end_c, analysis)
+    if room is None:
+        return None
+    measured = _measured(run, analysis)
+    build = measured_build(document_of(run), run.workload, measured.speeds_rpm)
+    known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
+    found = verdict(build, run.workload, room.air_c, in_room(measured.values, room), known)
+    return _Judged(build, room.air_c, known, measured.excluded, found)
 
 
 def _measured(run: Run, analysis: LogAnalysis | None) -> MeasuredRun:

@@ -155,3 +155,12 @@ def test_a_watt_figure_that_is_left_out_is_what_the_recipe_starts_at(signed_in):
         ("back", "out"),
         ("back", "either"),
     }
+
+
+def test_a_card_of_an_older_core_is_not_shown(signed_in, build):
+    """The list and the card itself ask one and the same question of what is stored."""
+    client = signed_in("owner")
+    card = client.get(f"/api/builds/{build.pk}/card").json()
+    Build.objects.filter(pk=build.pk).update(card=card | {"place": "old"}, card_of=f"{build.sha256} 0.0.1")
+    assert listed(client)["Bench build"]["card"] is None
+    assert client.get(f"/api/builds/{build.pk}/card").json() == card

@@ -6,11 +6,13 @@ from typing import Any, Final
 from krill.recipes.air_box import card_fans, cards_in_box, cards_routes, cards_zones
 from krill.recipes.cards import (
     OPEN_SLOT,
+    UNDER_CARD,
     card_joints,
     card_openings,
     card_routes,
     card_ways,
     card_zones,
+    cut_out_ways,
     own_curve,
     rim,
 )
@@ -143,13 +145,9 @@ def _card_over_cut_out() -> Assembly:
             rim("card-rim", "Rim around the card", 8.0, (240.0, 110.0)),
             *card_openings("graphics", *OPEN_SLOT),
         ],
-        zones=[
-            *card_zones("graphics"),
-            {"id": "under-card", "name": "Under the card", "kind": "box", "wall_w_k": 0},
-        ],
+        zones=[*card_zones("graphics"), UNDER_CARD],
         air_paths=[
-            air_path("air-cut-out", "In by the cut-out", "outside", "under-card", "cut-out"),
-            air_path("air-rim", "Drawn in again by the rim", "box", "under-card", "card-rim"),
+            *cut_out_ways("cut-out"),
             *card_ways("graphics", "under-card", [beside, "cooler-graphics"]),
         ],
         routes=card_routes("graphics", "box"),

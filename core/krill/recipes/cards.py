@@ -23,6 +23,18 @@ BACK_K_W = 2.5
 CARD_CURVE = [[58, 0.4], [72, 0.45], [83, 0.65], [95, 1.0]]
 
 
+#: a card over a cut-out draws from under itself: from outside by the cut-out, from the box by the rim around it
+UNDER_CARD: Json = {"id": "under-card", "name": "Under the card", "kind": "box", "wall_w_k": 0}
+
+
+def cut_out_ways(cut_out: str) -> list[Json]:
+    """How air gets under a card: by its cut-out, and again by its rim."""
+    return [
+        air_path("air-cut-out", "In by the cut-out", "outside", "under-card", cut_out),
+        air_path("air-rim", "Drawn in again by the rim", "box", "under-card", "card-rim"),
+    ]
+
+
 def card_zones(*cards: str) -> list[Json]:
     """What a shroud lets out, before it parts."""
     return [{"id": f"off-{card}", "name": "Off the card", "kind": "box", "wall_w_k": 0} for card in cards]

@@ -2,7 +2,7 @@
 
 from krill.document.build import Build
 from krill.document.reading import read_object
-from krill.recipes.cards import LOW_SLOT, card_openings, card_ways, card_zones, own_curve, rim
+from krill.recipes.cards import LOW_SLOT, UNDER_CARD, card_openings, card_ways, card_zones, cut_out_ways, own_curve, rim
 from krill.recipes.cases import walls
 from krill.recipes.common import board_routes, brief, header, in_ranges, rooms, sources, workloads
 from krill.recipes.pieces import (
@@ -24,8 +24,6 @@ STILL = ("memory-place", "drive-place", "regulators-place", "supply-body")
 SMALL_BOX_SHARE, SMALL_BOX_HALF = 0.35, 0.15
 #: gap around a low card over its panel, and its outline (values from memory)
 RIM_MM, LOW_CARD_MM = 8.0, (165.0, 69.0)
-#: a card over a cut-out draws from under itself: from outside by the cut-out, from the box by the rim around it
-UNDER_CARD: Json = {"id": "under-card", "name": "Under the card", "kind": "box", "wall_w_k": 0}
 CARD_FANS = ("fan-graphics-left", "fan-graphics-right")
 
 
@@ -77,8 +75,7 @@ def _air() -> list[Json]:
     both = {"parallel": [["fan-graphics-left"], ["fan-graphics-right"]]}
     return [
         air_path("air-processor", "In over the processor", "outside", "box", *over_processor),
-        air_path("air-cut-out", "In by the cut-out", "outside", "under-card", "panel-graphics"),
-        air_path("air-rim", "Drawn in again by the rim", "box", "under-card", "card-rim"),
+        *cut_out_ways("panel-graphics"),
         *card_ways("graphics", "under-card", [both, "cooler-graphics"]),
         air_path("air-out", "Out through the sides", "box", "outside", "vents"),
     ]
