@@ -23,15 +23,18 @@ class ZoneAir:
             self._touching = {zone: (tail == node) | (head == node) for zone, node in nodes.items()}
 
     def _section(self, zone: Zone) -> Array | None:
-        """What air moves through in a box: its own figure, else a mean section of the housing; None where unknown."""
+        """What air moves through in a box: its own figure, else a mean section of the housing; None where unknown.
+
+        Boxes that state no section share the housing's volume evenly; one that states its own takes nothing from them.
+        """
         build = self._structure.build
         if zone.cross_section_cm2 is not None:
             return self._values(f"{zone.id}/cross_section_cm2")
         size = build.housing.inner_size_mm
         if size is None:
             return None
-        boxes = sum(1 for other in build.zones if other.kind == "box")
-        volume = float(size[0]) * float(size[1]) * float(size[2]) * 1e-9 / boxes
+        sharing = sum(1 for other in build.zones if other.kind == "box" and other.cross_section_cm2 is None)
+        volume = float(size[0]) * float(size[1]) * float(size[2]) * 1e-9 / sharing
         return np.asarray(volume ** (2 / 3))
 
     def velocity(self, zone: str, volume: Array) -> Array | None:

@@ -14,6 +14,7 @@ from krill.recipes.cards import (
     card_zones,
     inside,
     own_curve,
+    pocket,
     rim,
 )
 from krill.recipes.cases import Size, case_fan, cooler_in_box, vents, walls
@@ -142,8 +143,8 @@ def _case(cards: int) -> tuple[list[Json], list[Json]]:
 
 
 def cards_zones(cards: tuple[str, ...]) -> list[Json]:
-    between: list[Json] = [{"id": "between-cards", "name": "Between the cards", "kind": "box", "wall_w_k": 0}]
-    return [*card_zones(*cards), *(between if len(cards) > 1 else [])]
+    between = pocket("between-cards", "Between the cards", BETWEEN_CARDS_MM * CARD_MM[0] / 100)
+    return [*card_zones(*cards), *([between] if len(cards) > 1 else [])]
 
 
 def cards_in_box(watts: float, cards: tuple[str, ...]) -> tuple[list[Json], list[Json]]:

@@ -106,7 +106,7 @@ RECIPES: Final[dict[str, Recipe]] = {
             "a tower",
             "Box with a tower cooler",
             "a tower, fans in front and behind, the card in the air of the box",
-            (Ask("Processor", 95, 10, 180), Ask("Graphics", 150, 0, 350), Ask("Rest of the box", 25, 0, 40)),
+            (Ask("Processor", 95, 10, 180), Ask("Graphics", 150, 0, 350), Ask("Rest of the box", 25, 0, 38)),
             (partial(air_box, cooler=TOWER), partial(air_box, cooler=TWIN_TOWER)),
         ),
         Recipe(
@@ -115,7 +115,7 @@ RECIPES: Final[dict[str, Recipe]] = {
             "a low cooler",
             "Box with a low cooler",
             "a low cooler, fans in front and behind, the card in the air of the box",
-            (Ask("Processor", 65, 10, 120), Ask("Graphics", 115, 0, 350), Ask("Rest of the box", 20, 0, 45)),
+            (Ask("Processor", 65, 10, 120), Ask("Graphics", 115, 0, 350), Ask("Rest of the box", 20, 0, 42)),
             (partial(air_box, cooler=LOW, size_mm=(300, 330, 150)),),
         ),
         Recipe(
@@ -151,7 +151,7 @@ RECIPES: Final[dict[str, Recipe]] = {
             "",
             "Two cards in one box",
             "the upper card breathes from the gap to the lower one",
-            (Ask("Processor", 95, 10, 150), Ask("Each card", 150, 0, 190), Ask("Rest of the box", 25, 0, 60)),
+            (Ask("Processor", 95, 10, 150), Ask("Each card", 150, 0, 190), Ask("Rest of the box", 25, 0, 40)),
             (two_cards,),
         ),
         Recipe(
@@ -200,7 +200,7 @@ RECIPES: Final[dict[str, Recipe]] = {
             "",
             "Low air cooler in a thin box",
             "coolers that draw air through perforated panels",
-            (Ask("Processor", 65, 10, 125), Ask("Graphics", 75, 0, 270), Ask("Rest of the box", 18, 0, 30)),
+            (Ask("Processor", 65, 10, 125), Ask("Graphics", 75, 0, 240), Ask("Rest of the box", 18, 0, 30)),
             (thin_box, partial(thin_box, tall=True)),
         ),
         Recipe(

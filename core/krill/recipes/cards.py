@@ -23,8 +23,20 @@ BACK_K_W = 2.5
 CARD_CURVE = [[58, 0.4], [72, 0.45], [83, 0.65], [95, 1.0]]
 
 
-#: a card over a cut-out draws from under itself: from outside by the cut-out, from the box by the rim around it
-UNDER_CARD: Json = {"id": "under-card", "name": "Under the card", "kind": "box", "wall_w_k": 0}
+def pocket(zone_id: str, name: str, section_cm2: float) -> Json:
+    """A small air of its own inside the box: without a wall, and with its own section, so that the box keeps its own."""
+    return {
+        "id": zone_id,
+        "name": name,
+        "kind": "box",
+        "wall_w_k": 0,
+        "cross_section_cm2": estimate(section_cm2, "40%"),
+    }
+
+
+#: a card over a cut-out draws from under itself, where air comes in all over its face: from outside by the cut-out,
+#: from the box by the rim around it
+UNDER_CARD = pocket("under-card", "Under the card", 120)
 
 
 def cut_out_ways(cut_out: str) -> list[Json]:
@@ -37,7 +49,7 @@ def cut_out_ways(cut_out: str) -> list[Json]:
 
 def card_zones(*cards: str) -> list[Json]:
     """What a shroud lets out, before it parts."""
-    return [{"id": f"off-{card}", "name": "Off the card", "kind": "box", "wall_w_k": 0} for card in cards]
+    return [pocket(f"off-{card}", "Off the card", SHROUD_CM2) for card in cards]
 
 
 def card_ways(card: str, drawn_from: str, through: list[Any]) -> list[Json]:

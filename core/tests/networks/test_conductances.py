@@ -166,6 +166,19 @@ class TestZoneAir:
         structure, air = self.zone_air({**self.RAW, "zones": zones, "housing": {"inner_size_mm": [200, 200, 200]}})
         assert air.velocity("in", volume) == pytest.approx([0.02 / 0.04])
 
+    def test_a_box_that_states_its_section_takes_nothing_from_one_that_does_not(self):
+        """Else a pocket beside a card would make the air of the whole box count as faster."""
+        unstated = [{k: v for k, v in zone.items() if k != "cross_section_cm2"} for zone in self.RAW["zones"]]
+        housing = {"inner_size_mm": [200, 200, 200]}
+
+        def speed(*more):
+            structure, air = self.zone_air({**self.RAW, "zones": [*unstated, *more], "housing": housing})
+            return float(air.velocity("in", np.full((1, structure.air.graph.edges), 0.02))[0])
+
+        assert speed(box("pocket")) == pytest.approx(speed()) == pytest.approx(0.02 / 0.04)
+        shared = {k: v for k, v in box("pocket").items() if k != "cross_section_cm2"}
+        assert speed(shared) == pytest.approx(0.02 / 0.004 ** (2 / 3))
+
     def test_a_zone_that_is_no_box_has_no_velocity(self):
         structure, air = self.zone_air(self.RAW)
         assert air.velocity("out", np.zeros((1, structure.air.graph.edges))) is None
