@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
 from builds import actions
-from builds.answers import build_out, outlook, patched_out, prediction_rows, revision_out
+from builds.answers import build_out, outlook, patched_out, prediction_rows, revision_out, standing
 from builds.cards import card_of, card_of_document
 from builds.queries import build_for, cards_of, find, revision_of
 from builds.schemas import (
@@ -35,6 +35,7 @@ from builds.schemas import (
     RevisionIn,
     RevisionOut,
     SaveIn,
+    Standing,
     StepIn,
 )
 from krill.document.build import Build as Document
@@ -123,6 +124,12 @@ def import_build(request: HttpRequest, data: ImportIn) -> Status[Any]:
 @router.get("/builds/{build_id}", response={200: BuildOut, ERRORS: Errors}, operation_id="get_build")
 def get_build(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
     return build_out(user_of(request), build_for(user_of(request), build_id))
+
+
+@router.get("/builds/{build_id}/standing", response={200: Standing, ERRORS: Errors}, operation_id="build_standing")
+def build_standing(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
+    """How the draft stands, without its document: what a window asks to learn of changes made elsewhere."""
+    return standing(user_of(request), build_for(user_of(request), build_id))
 
 
 @router.get("/find", response={200: list[UUID], ERRORS: Errors}, operation_id="find_builds")

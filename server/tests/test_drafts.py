@@ -48,6 +48,21 @@ def test_a_stale_save_gets_both_versions_and_overwrites_nothing(signed_in, build
     assert document_of(build)["notes"] == "theirs"
 
 
+def test_a_window_asks_without_the_document_whether_somebody_changed_it(signed_in, build):
+    def seen_by(who):
+        return signed_in(who).get(f"/api/builds/{build.pk}/standing")
+
+    before = seen_by("reader").json()
+    assert (before["sequence"], before["undo"]) == (0, None)
+    assert "document" not in before
+    document = document_of(build)
+    document["notes"] = "theirs"
+    put(signed_in("editor"), build, 0, document, "notes")
+    after = seen_by("reader").json()
+    assert (after["sequence"], after["undo"], after["role"]) == (1, "notes", "reader")
+    assert seen_by("stranger").status_code == 404
+
+
 def test_a_bad_document_is_refused_by_address(signed_in, build):
     document = document_of(build)
     document["workloads"][3]["watts"]["processor"] = -5

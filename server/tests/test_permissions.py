@@ -68,6 +68,7 @@ TABLE = {
     "list_classes": SIGNED_IN,
     "list_materials": SIGNED_IN,
     "get_build": READ,
+    "build_standing": READ,
     "delete_build": OWN,
     "find_builds": SIGNED_IN,
     "build_card": READ,

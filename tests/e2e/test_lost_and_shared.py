@@ -7,6 +7,8 @@ import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 from test_main_job import BENCH_CELL, settled, stage
 
+OTHER_CELL = "Graphics in Both"
+
 
 @pytest.fixture
 def second(recipe_build: Page, browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[Page]:
@@ -56,6 +58,7 @@ def test_leaving_with_an_edit_that_is_not_saved_is_asked_about(second: Page):
 @pytest.mark.parametrize(("choice", "left"), [("Take theirs", "140"), ("Keep mine", "155")])
 def test_of_two_people_nobody_is_overwritten(recipe_build: Page, second: Page, choice: str, left: str):
     """The one who saves later is told, sees the own figure still, and chooses; the other one's edit is in the history."""
+    second.route("**/standing", lose)
     for page in (recipe_build, second):
         stage(page, "Heat")
     recipe_build.get_by_label(BENCH_CELL).fill("140")
@@ -65,9 +68,28 @@ def test_of_two_people_nobody_is_overwritten(recipe_build: Page, second: Page, c
     expect(banner).to_be_visible()
     expect(second.get_by_test_id("saved")).to_have_text("stale")
     expect(second.get_by_label(BENCH_CELL)).to_have_value("155")
+    expect(banner).to_contain_text("Both · watts · Processor")
     second.get_by_role("button", name=choice).click()
     expect(banner).to_have_count(0)
     expect(second.get_by_label(BENCH_CELL)).to_have_value(left)
     expect(second.get_by_test_id("saved")).to_have_text("saved")
     recipe_build.reload()
     expect(recipe_build.get_by_label(BENCH_CELL)).to_have_value(left)
+
+
+def test_what_two_people_change_at_different_places_stays_and_is_told_within_seconds(recipe_build: Page, second: Page):
+    for page in (recipe_build, second):
+        stage(page, "Heat")
+    second.route("**/standing", lose)
+    recipe_build.get_by_label(BENCH_CELL).fill("140")
+    settled(recipe_build)
+    second.get_by_label(OTHER_CELL).fill("205")
+    settled(second)
+    expect(second.get_by_role("alert")).to_have_count(0)
+    expect(second.get_by_role("status").filter(has_text="Changed elsewhere")).to_be_visible()
+    for page in (recipe_build, second):
+        expect(page.get_by_label(BENCH_CELL)).to_have_value("140")
+        expect(page.get_by_label(OTHER_CELL)).to_have_value("205", timeout=10_000)
+    told = recipe_build.get_by_role("status").filter(has_text="Changed elsewhere and now in view: ")
+    told.get_by_role("button", name="Good").click()
+    expect(told).to_have_count(0)

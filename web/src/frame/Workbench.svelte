@@ -14,6 +14,7 @@
   import Verdict from "../stages/verdict/Verdict.svelte";
   import AddSheet from "./add/AddSheet.svelte";
   import Drawer from "./Drawer.svelte";
+  import Elsewhere from "./Elsewhere.svelte";
   import FaultBanner from "./FaultBanner.svelte";
   import Finder from "./Finder.svelte";
   import Hint from "./Hint.svelte";
@@ -119,15 +120,7 @@
     <div class="body">
       <StageList {build} {stage} showKeys={() => (keys = true)} />
       <main>
-        {#if build.conflict}
-          <div class="banner" role="alert">
-            <span class="grow"
-              >Somebody else changed this build ({build.conflict.errors[0]?.what}). Nothing was overwritten.</span
-            >
-            <button class="button" onclick={() => build.resolve("theirs")}>Take theirs</button>
-            <button class="button" onclick={() => build.resolve("mine")}>Keep mine</button>
-          </div>
-        {/if}
+        <Elsewhere {build} />
         {#each build.refused as fault, i (i)}
           <FaultBanner
             {build}

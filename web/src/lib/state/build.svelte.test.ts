@@ -7,6 +7,7 @@ vi.mock("../api/client", async (original) => ({
   client: { GET, PATCH, POST },
 }));
 const { BuildState } = await import("./build.svelte");
+const { watchElsewhere } = await import("./elsewhere");
 
 const source = { id: "processor", kind: "source", places: [{ id: "chip" }] };
 const document = {
@@ -300,44 +301,84 @@ describe("edits", () => {
 });
 
 describe("two people", () => {
-  const conflict = {
-    errors: [{ where: "draft", what: "saved as 9 meanwhile", allowed: "" }],
-    stored: stored(9, { document: { ...document, name: "theirs" } }),
-  };
-  async function stale() {
+  const theirs = (more: object) => stored(9, { undo: "their edit", document: { ...document, ...more } });
+  const conflict = (more: object) => ({ errors: [], stored: theirs(more) });
+  async function stale(more: object = { name: "theirs", notes: "from them" }) {
     const build = await opened();
-    PATCH.mockResolvedValueOnce(bad(409, conflict));
-    build.edit("name", rename("mine"));
+    PATCH.mockResolvedValueOnce(bad(409, conflict(more))).mockResolvedValueOnce(patched(10));
+    build.edit("name", (draft) => Object.assign(draft, { name: "mine", rooms: [{ id: "room", air_c: 30 }] }));
     await vi.advanceTimersByTimeAsync(400);
     return build;
   }
+  const sent = (at: number) => PATCH.mock.calls[at]?.[1].body as { base: number; patch: object[]; label: string };
 
-  it("are told and nobody is overwritten", async () => {
+  it("who changed one thing otherwise are told, and nobody is overwritten", async () => {
     const build = await stale();
     expect(build.saved).toBe("stale");
-    expect(build.conflict?.stored.sequence).toBe(9);
+    expect(build.conflict?.clashes).toEqual(["name"]);
     expect(build.document?.name).toBe("mine");
-  });
-
-  it("can take what is stored", async () => {
-    const build = await stale();
-    await build.resolve("theirs");
-    expect(build.document?.name).toBe("theirs");
-    expect(build.sequence).toBe(9);
-    await vi.advanceTimersByTimeAsync(1000);
     expect(PATCH).toHaveBeenCalledTimes(1);
   });
 
-  it("can put their own version on top of it", async () => {
+  it.each([
+    ["theirs", "theirs"],
+    ["mine", "mine"],
+  ] as const)("who take %s of it have the rest of both", async (choice, name) => {
     const build = await stale();
-    PATCH.mockResolvedValueOnce(patched(10));
-    await build.resolve("mine");
+    build.resolve(choice);
     await vi.advanceTimersByTimeAsync(400);
-    expect(PATCH.mock.calls[1]?.[1].body).toMatchObject({
+    expect(build.conflict).toBeNull();
+    expect(build.document).toMatchObject({ name, notes: "from them", rooms: [{ air_c: 30 }] });
+    expect(sent(1).base).toBe(9);
+    expect(build.saved).toBe("saved");
+    expect(build.sequence).toBe(10);
+  });
+
+  it("who changed different things are not asked: both stand, and what came is told", async () => {
+    const build = await stale({ notes: "from them" });
+    expect(build.conflict).toBeNull();
+    expect(build.document).toMatchObject({ name: "mine", notes: "from them" });
+    expect(sent(1)).toMatchObject({
       base: 9,
+      label: "name",
       patch: expect.arrayContaining(renaming("mine")) as unknown[],
     });
-    expect(build.saved).toBe("saved");
+    expect([build.saved, build.sequence, build.news]).toEqual(["saved", 10, "their edit"]);
+  });
+
+  it("learn of each other's changes while they do nothing", async () => {
+    const build = await opened();
+    let hidden = true;
+    const leave = watchElsewhere(build, () => hidden);
+    GET.mockImplementation((path: string) =>
+      Promise.resolve(ok(path.endsWith("standing") ? { id: "b1", sequence: 9 } : theirs({ name: "theirs" }))),
+    );
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(build.sequence).toBe(4);
+    hidden = false;
+    await vi.advanceTimersByTimeAsync(3000);
+    expect([build.document?.name, build.sequence, build.news]).toEqual(["theirs", 9, "their edit"]);
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(GET.mock.calls.filter((call) => !(call[0] as string).endsWith("standing"))).toHaveLength(2);
+    leave();
+    await vi.advanceTimersByTimeAsync(9000);
+    expect(GET).toHaveBeenCalledTimes(4);
+  });
+
+  it("do not lose what is being saved when somebody else was faster", async () => {
+    const build = await opened();
+    GET.mockResolvedValue(ok(theirs({ name: "theirs" })));
+    PATCH.mockReturnValueOnce(new Promise(() => undefined));
+    build.edit("name", rename("mine"));
+    await build.catchUp();
+    expect([build.document?.name, build.sequence]).toEqual(["mine", 4]);
+  });
+
+  it("who undo what is no longer the newest see it first", async () => {
+    const build = await opened();
+    POST.mockResolvedValueOnce(bad(409, conflict({ name: "theirs" }))).mockResolvedValue(predicted(60));
+    await build.step("undo");
+    expect([build.document?.name, build.sequence, build.news]).toEqual(["theirs", 9, "their edit"]);
   });
 });
 
@@ -383,7 +424,8 @@ describe("predictions", () => {
   it("of a draft that was overtaken are asked with the document in view", async () => {
     const build = await opened();
     answering(60, [57, 64]);
-    PATCH.mockResolvedValueOnce(bad(409, { errors: [], stored: stored(9) }));
+    const theirs = stored(9, { document: { ...document, name: "theirs" } });
+    PATCH.mockResolvedValueOnce(bad(409, { errors: [], stored: theirs }));
     build.edit("name", rename("mine"));
     POST.mockResolvedValue(predicted(63, [60, 66]));
     await vi.advanceTimersByTimeAsync(400);

@@ -1,12 +1,16 @@
 import { compare } from "fast-json-patch";
 import { client, faultsOf, isGone, type Fault, type Schemas } from "../api/client";
-import { valueOf, asStored, type BuildDocument, opened, placeOf } from "../document/build";
+import { valueOf, asStored, type BuildDocument, opened, placeOf, replaceBy } from "../document/build";
+import { mergeDocuments } from "../document/merge";
 import { asUnknown, Forecast, type Saved } from "./forecast.svelte";
 import { Trial } from "./trial.svelte";
 
 type BuildOut = Schemas["BuildOut"];
 /** What the add sheet is open for, and where what is added goes. */
 export type AddWhat = { what: "part" | "source" | "path" | "chamber" | "loop" | "assembly"; into?: string };
+
+/** What somebody else stored meanwhile, and the paths that both changed otherwise. */
+export type Conflict = { stored: BuildOut; clashes: string[] };
 
 /** changes that follow each other within this are typing: one step to undo */
 const TYPING_MS = 350;
@@ -28,7 +32,9 @@ export class BuildState {
   saved = $state<Saved>("saved");
   /** why what is in view could not be saved */
   refused = $state.raw<Fault[]>([]);
-  conflict = $state.raw<Schemas["Conflict"] | null>(null);
+  conflict = $state.raw<Conflict | null>(null);
+  /** what was changed elsewhere and is in view now */
+  news = $state<string | null>(null);
   loadFaults = $state.raw<Fault[]>([]);
 
   workloadId = $state("");
@@ -120,8 +126,7 @@ export class BuildState {
       this.refused = [];
       if (asked) this.forecast.came(asked, data.prediction, data.unsolved);
     } else if (response.status === 409) {
-      this.conflict = error as unknown as Schemas["Conflict"];
-      this.saved = "stale";
+      this.#overtaken((error as unknown as Schemas["Conflict"]).stored, label);
     } else {
       this.refused = faultsOf(error);
       this.#pending ??= { label, merge };
@@ -144,20 +149,47 @@ export class BuildState {
       params: { path: { build_id: this.id } },
       body: { base: this.sequence },
     });
-    if (data) this.#take(data);
-    else if (response.status === 409) this.conflict = error as unknown as Schemas["Conflict"];
-    this.predict();
+    if (data) this.take(data);
+    else if (response.status === 409) this.learn((error as unknown as Schemas["Conflict"]).stored);
+    else this.predict();
   }
 
-  /** Settle a stale save: take what is stored, or put one's own version on top of it. */
-  async resolve(choice: "theirs" | "mine") {
-    const conflict = this.conflict;
+  /** Settle what both changed otherwise by one of the two; what only one of them changed stands in any case. */
+  resolve(choice: "theirs" | "mine") {
+    const { conflict } = this;
+    if (!conflict || !this.document || !this.#stored) return;
+    const theirs = opened(conflict.stored.document);
+    const [first, second] = choice === "mine" ? [this.document, theirs] : [theirs, this.document];
+    const { document } = mergeDocuments(opened(this.#stored), first, second);
+    this.learn(conflict.stored);
+    this.edit("changes of both", (draft) => replaceBy(draft, document));
+  }
+
+  /** Take what was stored elsewhere, where nothing is under way here. */
+  async catchUp() {
+    const { data } = await client.GET("/api/builds/{build_id}", { params: { path: { build_id: this.id } } });
+    if (!data || data.id !== this.id || data.sequence <= this.sequence || this.saved !== "saved") return;
+    this.learn(data);
+  }
+
+  /** A save that somebody was ahead of: where they touched nothing that I did both stand, else the person is asked. */
+  #overtaken(theirs: BuildOut, label: string) {
+    const base = opened(this.#stored!);
+    const { document, clashes } = mergeDocuments(base, this.document!, opened(theirs.document));
+    if (clashes.length) {
+      this.conflict = { stored: theirs, clashes };
+      this.saved = "stale";
+    } else {
+      this.learn(theirs);
+      this.edit(label, (draft) => replaceBy(draft, document));
+    }
+  }
+
+  /** What was stored elsewhere comes into view, and is told. */
+  learn(theirs: BuildOut) {
     this.conflict = null;
-    if (!conflict) return;
-    const mine = this.document;
-    this.#take(conflict.stored);
-    if (choice === "mine" && mine) this.edit("my version on top of theirs", (draft) => Object.assign(draft, mine));
-    else this.predict();
+    this.news = theirs.undo;
+    this.take(theirs);
   }
 
   async keepRevision(why: string): Promise<Fault[]> {

@@ -42,8 +42,12 @@ const build = () =>
     roomC: 28,
     flush: vi.fn(async () => {}),
     take: vi.fn(),
-    conflict: null,
-  }) as unknown as BuildState & { flush: ReturnType<typeof vi.fn>; take: ReturnType<typeof vi.fn> };
+    learn: vi.fn(),
+  }) as unknown as BuildState & {
+    flush: ReturnType<typeof vi.fn>;
+    take: ReturnType<typeof vi.fn>;
+    learn: ReturnType<typeof vi.fn>;
+  };
 
 /** GET answers by path: the list, a study, its result, a candidate. */
 function serve(states: string[]) {
@@ -137,17 +141,21 @@ describe("candidates", () => {
     expect(studies.picked("smallest")).toBeNull();
   });
 
-  it("become the draft and a revision, or show the conflict", async () => {
-    const studies = await done();
+  it("become the draft and a revision, or what was stored meanwhile is in view", async () => {
+    serve(["done"]);
+    const shown = build();
+    const studies = new Studies(shown);
+    await studies.load();
     POST.mockResolvedValueOnce(ok({ id: "b1" }));
     expect(await studies.take(3, "quietest")).toBe(true);
     expect(POST.mock.calls[0]?.[1]).toMatchObject({
       params: { path: { number: 3 } },
       body: { base: 4, why: "quietest" },
     });
-    const stale = { errors: [{ where: "draft", what: "moved on", allowed: "" }] };
+    const stale = { errors: [], stored: { id: "b1", sequence: 9 } };
     POST.mockResolvedValueOnce({ error: stale, response: new Response("", { status: 409 }) });
     expect(await studies.take(3, "again")).toBe(false);
-    expect(studies.faults).toEqual([]);
+    expect(shown.learn).toHaveBeenCalledWith(stale.stored);
+    expect(studies.faults[0]?.what).toBe("the build was changed elsewhere");
   });
 });

@@ -163,8 +163,12 @@ export class Studies {
       this.#build.take(data);
       this.faults = [];
       await this.load();
-    } else if (response.status === 409) this.#build.conflict = error as unknown as Schemas["Conflict"];
-    else this.faults = faultsOf(error);
+    } else if (response.status === 409) {
+      this.#build.learn((error as unknown as Schemas["Conflict"]).stored);
+      this.faults = [
+        { where: "", what: "the build was changed elsewhere", allowed: "take it again on what is in view now" },
+      ];
+    } else this.faults = faultsOf(error);
     return Boolean(data);
   }
 
