@@ -142,7 +142,7 @@ RECIPES: Final[dict[str, Recipe]] = {
             "the processor on the loop, the card in air",
             "Custom loop, card in air",
             "pump, plate and radiator for the processor; the card keeps its own fans",
-            (Ask("Processor", 125, 10, 200), Ask("Graphics", 220, 0, 400), Ask("Rest of the box", 25, 0, 42)),
+            (Ask("Processor", 125, 10, 200), Ask("Graphics", 220, 0, 400), Ask("Rest of the box", 25, 0, 40)),
             tuple(partial(loop_and_card, sections=n) for n in (1, 2, 3)),
         ),
         Recipe(

@@ -3,18 +3,29 @@
   import { fixed, level } from "$lib/units/format";
   import { wordsOf } from "./filter";
 
-  /** Candidates as rows: the undominated ones, or every one in view that meets the demands. */
-  let { studies, result, shown }: { studies: Studies; result: Result; shown: number[] } = $props();
+  /** Candidates as rows: the best of the figures shown, all trade-offs, or every one in view that meets the demands. */
+  let { studies, result, shown, best }: { studies: Studies; result: Result; shown: number[]; best: number[] } =
+    $props();
   const MOST = 60;
+  type Which = "best" | "trade-offs" | "all";
   type Sort = "level_dba" | "margin_k" | "height_mm" | "price";
-  let all = $state(false);
-  let sort = $state<Sort>("level_dba");
+  let which = $state<Which>("best");
+  /** as numbered on the dots, until somebody sorts */
+  let sort = $state<Sort | null>(null);
   const inView = $derived(new Set(shown));
   const front = $derived(new Set(result.undominated));
+  const of: Record<Which, number[]> = $derived({ best, "trade-offs": result.undominated, all: result.meets });
+  const WHICH: [Which, string][] = $derived([
+    ["best", `The best ${best.length} of these figures`],
+    ["trade-offs", `All ${result.undominated.length} that nothing beats`],
+    ["all", `All ${result.meets.length} that meet the demands`],
+  ]);
   const rows = $derived.by(() => {
-    const listed = (all ? result.meets : result.undominated).filter((number) => inView.has(number));
-    const sign = sort === "margin_k" ? -1 : 1;
-    const value = (number: number) => sign * (result.columns[sort]?.[number] ?? Infinity);
+    const listed = of[which].filter((number) => inView.has(number));
+    const by = sort ?? (which === "best" ? null : "level_dba");
+    if (!by) return listed;
+    const sign = by === "margin_k" ? -1 : 1;
+    const value = (number: number) => sign * (result.columns[by]?.[number] ?? Infinity);
     return [...listed].sort((a, b) => value(a) - value(b));
   });
   const HEADS: [Sort, string][] = [
@@ -27,13 +38,13 @@
 </script>
 
 <section class="panel mt-3" aria-label="Candidates as a list">
-  <div class="flex items-baseline gap-3">
-    <h2>{all ? "All that meet every demand" : "Best trade-offs"}</h2>
+  <div class="flex flex-wrap items-center gap-x-3 gap-y-1">
+    <h2>{which === "all" ? "All that meet every demand" : "Best trade-offs"}</h2>
     <span class="soft">{rows.length} in view</span>
     <span class="grow"></span>
-    <button class="button" onclick={() => (all = !all)}
-      >{all ? "Best trade-offs only" : `All ${result.meets.length} that meet the demands`}</button
-    >
+    <select class="field" aria-label="Candidates listed" bind:value={which}>
+      {#each WHICH as [id, label] (id)}<option value={id}>{label}</option>{/each}
+    </select>
   </div>
   {#if rows.length}
     <div class="overflow-x-auto">
@@ -52,13 +63,18 @@
         <tbody>
           {#each rows.slice(0, MOST) as number (number)}
             <tr class:on={studies.chosen === number}>
-              <td><button class="words" onclick={() => studies.choose(number)}>{wordsOf(studies, number)}</button></td>
+              <td>
+                <span class="flex items-baseline gap-2">
+                  {#if best.includes(number)}<b class="num">{best.indexOf(number) + 1}</b>{/if}
+                  <button class="words" onclick={() => studies.choose(number)}>{wordsOf(studies, number)}</button>
+                </span>
+              </td>
               <td class="num figure">{fixed(result.columns["margin_k"]?.[number])} K</td>
               <td class="num figure">{level(result.columns["level_dba"]?.[number])}</td>
               <td class="num figure">{fixed(result.columns["height_mm"]?.[number], 0)} mm</td>
               {#if priced}<td class="num figure">{fixed(result.columns["price"]?.[number], 0)}</td>{/if}
               <td class="text-right whitespace-nowrap">
-                {#if front.has(number) && all}<span class="soft mr-2 text-sm">best trade-off</span>{/if}
+                {#if front.has(number) && which === "all"}<span class="soft mr-2 text-sm">best trade-off</span>{/if}
                 <button
                   class="button small"
                   disabled={studies.chosen === number}

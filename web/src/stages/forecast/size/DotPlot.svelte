@@ -3,15 +3,18 @@
   import { fixed } from "$lib/units/format";
   import { lineThrough, scaleOf, spanOf, type Span } from "$lib/drawing/scale";
   import { nearestDot, paintDots, type Dot } from "./shapes";
+  import { nearestIn, WAYS } from "$lib/ui/roving";
   import { unitOf, type Brush, type Figure } from "./filter";
+  import type { Shown } from "./tradeoffs";
 
   /** Every candidate in view at its two figures, with the trade-offs joined by a line; drag to keep a rectangle. */
   let {
     studies,
     result,
     shown,
-    xFigure,
-    yFigure,
+    figures,
+    front,
+    best,
     shapeAt,
     brush = $bindable(),
     pointed = $bindable(),
@@ -19,8 +22,9 @@
     studies: Studies;
     result: Result;
     shown: number[];
-    xFigure: Figure;
-    yFigure: Figure;
+    figures: Shown;
+    front: number[];
+    best: number[];
     shapeAt: number;
     brush: Brush;
     pointed: number | null;
@@ -35,18 +39,18 @@
 
   const span = (figure: Figure) => spanOf(result.columns[figure] ?? []);
   const ys: Span = $derived.by(() => {
-    const [low, high] = span(yFigure);
+    const [low, high] = span(figures.y);
     // far below every demand nothing is decided: the scale keeps what matters in view
-    return [yFigure === "margin_k" ? Math.max(low, high - 60) : low, high];
+    return [figures.y === "margin_k" ? Math.max(low, high - 60) : low, high];
   });
-  const x = $derived(scaleOf(span(xFigure), [LEFT, width - RIGHT]));
+  const x = $derived(scaleOf(span(figures.x), [LEFT, width - RIGHT]));
   const y = $derived(scaleOf(ys, [HEIGHT - BOTTOM, TOP]));
   const radius = $derived(scaleOf(span("height_mm"), [2.6, 6]));
   const meets = $derived(new Set(result.meets));
   const dots: Dot[] = $derived(
     shown.flatMap((number) => {
-      const a = result.columns[xFigure]?.[number];
-      const b = result.columns[yFigure]?.[number];
+      const a = result.columns[figures.x]?.[number];
+      const b = result.columns[figures.y]?.[number];
       if (a == null || b == null || b < ys[0]) return [];
       const height = result.columns["height_mm"]?.[number];
       const shape = shapeAt < 0 ? 0 : studies.optionsOf(number)[shapeAt]!;
@@ -56,7 +60,9 @@
     }),
   );
   const dotOf = $derived(new Map(dots.map((dot) => [dot.number, dot])));
-  const front = $derived(result.undominated.flatMap((number) => dotOf.get(number) ?? []).sort((a, b) => a.x - b.x));
+  const dotsOf = (numbers: number[]) => numbers.flatMap((number) => dotOf.get(number) ?? []);
+  const line = $derived(dotsOf(front));
+  const named = $derived(dotsOf(best));
   const paint = (node: HTMLCanvasElement) => paintDots(node, dots, width, HEIGHT);
 
   const place = (event: PointerEvent) => {
@@ -81,8 +87,8 @@
       brush = {
         ...brush,
         rectangle: {
-          x: xFigure,
-          y: yFigure,
+          x: figures.x,
+          y: figures.y,
           x0: x.invert(Math.min(x0, x1)),
           x1: x.invert(Math.max(x0, x1)),
           y0: y.invert(Math.max(y0, y1)),
@@ -91,13 +97,28 @@
       };
       return;
     }
-    const found = nearestDot(dots, x1, y1);
-    if (found === null) return;
-    if (event.shiftKey) void studies.beside(found);
-    else void studies.choose(found);
+    take(nearestDot(dots, x1, y1), event.shiftKey);
+  }
+  function take(number: number | null, beside: boolean) {
+    if (number === null) return;
+    if (beside) void studies.beside(number);
+    else void studies.choose(number);
+  }
+  /** From dot to dot by arrows; the first one leads to the chosen dot, or to the first that is named. */
+  function onkeydown(event: KeyboardEvent) {
+    const way = WAYS[event.key];
+    if (event.key === "Enter") take(pointed, event.shiftKey);
+    else if (!way || event.altKey || event.ctrlKey || event.metaKey || event.shiftKey) return;
+    else pointed = pointedAt ? next(way, pointedAt) : ((chosenAt ?? named[0] ?? dots[0])?.number ?? null);
+    event.preventDefault();
+  }
+  function next(way: (typeof WAYS)[string], from: Dot): number {
+    const others = dots.filter((dot) => dot !== from);
+    return others[nearestIn(way, from, others)]?.number ?? from.number;
   }
 
   const chosenAt = $derived(studies.chosen === null ? null : dotOf.get(studies.chosen));
+  const pointedAt = $derived(pointed === null ? null : dotOf.get(pointed));
   const secondAt = $derived(studies.second ? dotOf.get(studies.second.number) : null);
 </script>
 
@@ -117,12 +138,23 @@
       <text x={x(tick)} y={HEIGHT - BOTTOM + 16} text-anchor="middle" class="num">{fixed(tick, 0)}</text>
     {/each}
     <path d="M{LEFT} {TOP}V{HEIGHT - BOTTOM}H{width - RIGHT}" fill="none" stroke="var(--soft)" />
-    <text x={width - RIGHT} y={HEIGHT - 4} text-anchor="end">{unitOf(xFigure)}</text>
-    <text x={LEFT + 6} y={TOP + 8}>{unitOf(yFigure)}</text>
-    <path d={lineThrough(front.map((p) => [p.x, p.y]))} fill="none" stroke="var(--ink)" stroke-width="1.400" />
-    {#each front as point (point.number)}
+    <text x={width - RIGHT} y={HEIGHT - 4} text-anchor="end">{unitOf(figures.x)}</text>
+    <text x={LEFT + 6} y={TOP + 8}>{unitOf(figures.y)}</text>
+    <path d={lineThrough(line.map((p) => [p.x, p.y]))} fill="none" stroke="var(--ink)" stroke-width="1.400" />
+    {#each line as point (point.number)}
       <circle cx={point.x} cy={point.y} r={point.radius + 2.2} fill="none" stroke="var(--ink)" stroke-width="1.400" />
     {/each}
+    {#each named as point, i (point.number)}
+      <text x={point.x - point.radius - 5} y={point.y - point.radius - 3} class="best" text-anchor="end">{i + 1}</text>
+    {/each}
+    {#if pointedAt}<circle
+        cx={pointedAt.x}
+        cy={pointedAt.y}
+        r={pointedAt.radius + 4}
+        fill="none"
+        stroke="var(--ink)"
+        stroke-width="2"
+      />{/if}
     {#if chosenAt}<circle
         cx={chosenAt.x}
         cy={chosenAt.y}
@@ -151,21 +183,21 @@
         stroke="var(--accent)"
       />
     {/if}
-    <rect
-      x="0"
-      y="0"
-      {width}
-      height={HEIGHT}
-      fill="transparent"
-      class="catch"
-      role="presentation"
-      data-testid="dots"
-      onpointerdown={down}
-      onpointermove={move}
-      onpointerup={up}
-      onpointerleave={() => (pointed = null)}
-    />
   </svg>
+  <!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions (arrows go from dot to dot) -->
+  <div
+    class="catch"
+    role="application"
+    tabindex="0"
+    aria-label="Dots: arrows go from one to the next, Enter looks at it, Shift Enter puts it beside"
+    data-testid="dots"
+    onpointerdown={down}
+    onpointermove={move}
+    onpointerup={up}
+    onpointerleave={() => (pointed = null)}
+    onblur={() => (pointed = null)}
+    {onkeydown}
+  ></div>
 </div>
 
 <style>
@@ -174,13 +206,18 @@
     margin-top: 6px;
   }
   canvas,
-  svg {
+  svg,
+  .catch {
     position: absolute;
     inset: 0;
   }
   text {
     font-size: 12px;
     fill: var(--soft);
+  }
+  text.best {
+    font-weight: 700;
+    fill: var(--ink);
   }
   .catch {
     cursor: crosshair;

@@ -1,9 +1,9 @@
 <script lang="ts">
   import type { Result, Studies } from "$lib/state/study.svelte";
   import { fixed, level } from "$lib/units/format";
-  import { spanOf } from "$lib/drawing/scale";
   import { SHAPES } from "./shapes";
-  import { FIGURES, wordsOf, type Brush, type Figure } from "./filter";
+  import { wordsOf, type Brush, type Figure } from "./filter";
+  import { known, type Shown } from "./tradeoffs";
   import DotPlot from "./DotPlot.svelte";
   import KeepOptions from "./KeepOptions.svelte";
 
@@ -13,22 +13,23 @@
     result,
     shown,
     names,
+    figures = $bindable(),
+    front,
+    best,
     brush = $bindable(),
-  }: { studies: Studies; result: Result; shown: number[]; names: Record<string, string>; brush: Brush } = $props();
-  let chosenX = $state<Figure | null>(null);
-  let yFigure = $state<Figure>("margin_k");
+  }: {
+    studies: Studies;
+    result: Result;
+    shown: number[];
+    names: Record<string, string>;
+    figures: Shown;
+    front: number[];
+    best: number[];
+    brush: Brush;
+  } = $props();
   let kind = $state("");
   let pointed = $state<number | null>(null);
 
-  const known = $derived(FIGURES.filter(([figure]) => result.columns[figure]?.some((v) => v !== null)));
-  /** Sound lies across, or what differs first where every candidate is silent. */
-  const xFigure = $derived(
-    chosenX ?? known.find(([figure]) => figure !== "margin_k" && differs(figure))?.[0] ?? "level_dba",
-  );
-  const differs = (figure: Figure) => {
-    const [low, high] = spanOf(result.columns[figure] ?? []);
-    return high - low > 1.5;
-  };
   const shapeAxis = $derived.by(() => {
     const fit = studies.axes.filter((axis) => axis.options.length > 1 && axis.options.length <= SHAPES);
     return (fit.find((axis) => axis.address === kind) ?? fit.find((a) => a.address.endsWith("class")) ?? fit[0])
@@ -37,23 +38,29 @@
   const shapeAt = $derived(studies.axes.findIndex((axis) => axis.address === shapeAxis));
 </script>
 
-{#snippet figures()}
-  {#each known as [figure, name, unit] (figure)}<option value={figure}>{name}{unit ? `, ${unit}` : ""}</option>{/each}
+{#snippet options()}
+  {#each known(result) as [figure, name, unit] (figure)}<option value={figure}>{name}{unit ? `, ${unit}` : ""}</option
+    >{/each}
 {/snippet}
 
 <section class="panel" aria-label="Candidates as dots">
   <p class="flex flex-wrap items-center gap-2 text-sm">
-    <select class="field" aria-label="Upwards" bind:value={yFigure}>
-      {@render figures()}
+    <select
+      class="field"
+      aria-label="Upwards"
+      value={figures.y}
+      onchange={(e) => (figures = { ...figures, y: e.currentTarget.value as Figure })}
+    >
+      {@render options()}
     </select>
     over
     <select
       class="field"
       aria-label="Across"
-      value={xFigure}
-      onchange={(e) => (chosenX = e.currentTarget.value as Figure)}
+      value={figures.x}
+      onchange={(e) => (figures = { ...figures, x: e.currentTarget.value as Figure })}
     >
-      {@render figures()}
+      {@render options()}
     </select>
     {#if shapeAxis}
       shape is
@@ -73,10 +80,10 @@
         >Reset zoom</button
       >{/if}
   </p>
-  <DotPlot {studies} {result} {shown} {xFigure} {yFigure} {shapeAt} bind:brush bind:pointed />
-  <p class="soft told text-sm">
+  <DotPlot {studies} {result} {shown} {figures} {front} {best} {shapeAt} bind:brush bind:pointed />
+  <p class="soft told text-sm" aria-live="polite">
     {pointed === null
-      ? `${shown.length.toLocaleString("en")} in view. Filled ones meet every demand, ringed ones are the best trade-offs. Click looks at one, Shift-click puts a second beside it, dragging keeps a rectangle.`
+      ? `${shown.length.toLocaleString("en")} in view. Filled ones meet every demand; the line joins what nothing beats in both figures shown, numbered as in the list. Click or Enter looks at one, with Shift puts a second beside it; arrows go from dot to dot, dragging keeps a rectangle.`
       : `${wordsOf(studies, pointed)}: ${fixed(result.columns["margin_k"]?.[pointed])} K, ${level(result.columns["level_dba"]?.[pointed])}, ${fixed(result.columns["height_mm"]?.[pointed], 0)} mm`}
   </p>
   <KeepOptions {studies} {names} {shapeAxis} bind:brush />

@@ -6,6 +6,7 @@ import type { Result, Studies } from "$lib/state/study.svelte";
 import { scaleOf, spanOf } from "$lib/drawing/scale";
 import Dots from "./Dots.svelte";
 import type { Brush } from "./filter";
+import type { Shown } from "./tradeoffs";
 
 const WIDTH = 440;
 beforeEach(() => {
@@ -28,7 +29,7 @@ const margins = [2, 6, 9];
 const x = scaleOf(spanOf(levels), [44, WIDTH - 12]);
 const y = scaleOf(spanOf(margins), [330 - 34, 12]);
 
-function dots(columns: Record<string, (number | null)[]> = { level_dba: levels, margin_k: margins }) {
+function dots() {
   const studies = {
     axes: [{ address: "movers/fans", options: [{ value: 0.4 }, { value: 0.6 }, { value: 0.8 }] }],
     optionsOf: (number: number) => [number],
@@ -37,13 +38,29 @@ function dots(columns: Record<string, (number | null)[]> = { level_dba: levels, 
     choose: vi.fn(),
     beside: vi.fn(),
   };
-  const result = { size: 3, columns, meets: [1, 2], undominated: [1] } as unknown as Result;
-  const held = $state<{ brush: Brush }>({ brush: { rectangle: null, options: {} } });
+  const result = {
+    size: 3,
+    columns: { level_dba: levels, margin_k: margins },
+    meets: [1, 2],
+    undominated: [1],
+  } as unknown as Result;
+  const held = $state<{ brush: Brush; figures: Shown }>({
+    brush: { rectangle: null, options: {} },
+    figures: { x: "level_dba", y: "margin_k" },
+  });
   render(Dots, {
     studies: studies as unknown as Studies,
     result,
     shown: [0, 1, 2],
     names: { "movers/fans": "All fans: duty" },
+    front: [1, 2],
+    best: [1, 2],
+    get figures() {
+      return held.figures;
+    },
+    set figures(next: Shown) {
+      held.figures = next;
+    },
     get brush() {
       return held.brush;
     },
@@ -85,8 +102,23 @@ describe("candidates as dots", () => {
     await userEvent.click(screen.getByRole("button", { name: "Reset zoom" }));
     expect(held.brush.rectangle).toBeNull();
   });
-  it("lie over another figure where every candidate is silent", () => {
-    dots({ level_dba: [0, 0, 0], margin_k: margins, mass_g: [500, 900, 1300] });
-    expect((screen.getByRole("combobox", { name: "Across" }) as HTMLSelectElement).value).toBe("mass_g");
+  it("are gone through by arrows, looked at by Enter, put beside by Shift and Enter", async () => {
+    const { studies, plot } = dots();
+    plot.focus();
+    await userEvent.keyboard("{ArrowRight}");
+    expect(screen.getByText(/6\.0 K, 33\.0 dBA/)).toBeTruthy();
+    await userEvent.keyboard("{ArrowRight}{Enter}");
+    expect(studies.choose).toHaveBeenCalledWith(2);
+    await userEvent.keyboard("{ArrowLeft}{ArrowLeft}{Shift>}{Enter}{/Shift}");
+    expect(studies.beside).toHaveBeenCalledWith(0);
+    await userEvent.keyboard("{ArrowLeft}");
+    expect(screen.getByText(/2\.0 K, 28\.0 dBA/)).toBeTruthy();
+  });
+  it("have the best of them numbered, and lie over the figures that are chosen", async () => {
+    const { held } = dots();
+    expect(screen.getByText("1", { selector: ".best" })).toBeTruthy();
+    expect(screen.getByText("2", { selector: ".best" })).toBeTruthy();
+    await userEvent.selectOptions(screen.getByRole("combobox", { name: "Upwards" }), "level_dba");
+    expect(held.figures).toEqual({ x: "level_dba", y: "level_dba" });
   });
 });

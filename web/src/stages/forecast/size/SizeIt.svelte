@@ -11,6 +11,7 @@
   import Demand from "./Demand.svelte";
   import Dots from "./Dots.svelte";
   import { filtered, type Brush } from "./filter";
+  import { acrossOf, frontOf, spreadOver, type Shown } from "./tradeoffs";
   import StartFromWatts from "./StartFromWatts.svelte";
   import StudyBar from "./StudyBar.svelte";
   import Vary from "./Vary.svelte";
@@ -24,12 +25,21 @@
   let setup = $state<boolean | null>(null);
   let brush = $state.raw<Brush>({ rectangle: null, options: {} });
 
+  /** so many trade-offs are named first */
+  const NAMED = 5;
+  let chosen = $state.raw<Shown | null>(null);
+  const figures: Shown = $derived(
+    chosen ?? { x: studies.result ? acrossOf(studies.result) : "level_dba", y: "margin_k" },
+  );
+
   const empty = $derived(!build.document?.routes.length);
   const offers = new Asked<Schemas["Offers"]>();
   const ask = () => client.POST("/api/offers", { body: { document: build.document!, workload: build.workloadId } });
   const offered = $derived(offers.answer?.axes ?? []);
   const setupOpen = $derived(setup ?? !studies.result);
   const shown = $derived(studies.result ? filtered(studies, studies.result, brush) : []);
+  const front = $derived(studies.result ? frontOf(studies.result, shown, figures) : []);
+  const best = $derived(studies.result ? spreadOver(studies.result, front, figures, NAMED) : []);
 
   $effect(() => {
     if (build.id) void untrack(() => studies.load());
@@ -107,8 +117,17 @@
     {/if}
     <div class="results">
       <div>
-        <Dots {studies} result={studies.result} {shown} names={namesOf} bind:brush />
-        <CandidateList {studies} result={studies.result} {shown} />
+        <Dots
+          {studies}
+          result={studies.result}
+          {shown}
+          names={namesOf}
+          bind:figures={() => figures, (next) => (chosen = next)}
+          {front}
+          {best}
+          bind:brush
+        />
+        <CandidateList {studies} result={studies.result} {shown} {best} />
       </div>
       <CandidateView {build} {studies} result={studies.result} names={namesOf} />
     </div>
