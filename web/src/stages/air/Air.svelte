@@ -78,7 +78,11 @@
 
 <div class="flex items-baseline gap-3">
   <h1>Air</h1>
-  <p class="soft">the housing unfolded; arrow length is flow, tint is air temperature</p>
+  <p class="soft">
+    the housing unfolded; {paths.length
+      ? "arrow length is flow, tint is air temperature"
+      : "watts that each face passes to the room, tint is its warmth"}
+  </p>
   <span class="grow"></span>
   <button class="button" onclick={() => (housing = !housing)} aria-expanded={housing}>Housing</button>
   <button class="button" onclick={turn} title="t">Turn the housing</button>
@@ -89,8 +93,9 @@
   <p class="soft mt-4">{build.unknown ? "No prediction until the figure above is corrected." : "Predicting …"}</p>
 {:else if !paths.length}
   <p class="soft mt-4">
-    No air path yet. A path leads air from one zone to another: press <kbd>a</kbd> or
-    <button class="button" onclick={() => (build.adding = { what: "path" })}>add one</button>.
+    {result.bodies.length ? "No air path: the housing is sealed." : "No air path yet."} A path leads air from one zone to
+    another: press <kbd>a</kbd> or
+    <button class="link" onclick={() => (build.adding = { what: "path" })}>add one</button>.
   </p>
   <TrialPanel {build} />
   {#if result.bodies.length}<StillAir {build} {result} />{/if}

@@ -6,7 +6,7 @@
   import { FACES, lowerFace } from "$lib/document/housing";
   import { css, heat } from "$lib/drawing/colour";
   import { columns, unfolded, type Rect } from "$lib/drawing/faces";
-  import { short } from "$lib/drawing/words";
+  import FaceFrame from "./FaceFrame.svelte";
   import FaceMouth from "./FaceMouth.svelte";
   import { areaOf, closed, mouths, nearby, zoneName, type Mouth } from "./model";
 
@@ -66,25 +66,12 @@
   >
     <g transform="translate({SIDE} {ABOVE})">
       {#each FACES as face (face)}
-        {@const rect = rects[face]}
-        {@const note = says(face)}
-        <rect
-          x={rect.x}
-          y={rect.y}
-          width={rect.w}
-          height={rect.h}
-          rx="6"
-          fill="var(--panel)"
-          stroke="var(--soft)"
-          stroke-width={closed(document, face) ? 3 : 1.5}
-          stroke-dasharray={note.startsWith("wall") ? "4 3" : undefined}
+        <FaceFrame
+          {face}
+          rect={rects[face]}
+          note={says(face) || (face === below ? "down" : "")}
+          shut={closed(document, face)}
         />
-        <text x={rect.x + 7} y={rect.y + 15} class="face">{face}</text>
-        {#if note || face === below}
-          <text x={rect.x + rect.w - 7} y={rect.y + 15} text-anchor="end" class="note"
-            >{short(note || "down", rect.w - 52)}</text
-          >
-        {/if}
       {/each}
       {#each drawn as item, i (i)}
         {#if i > 0 && drawn[i - 1]!.mouth.face === item.mouth.face && drawn[i - 1]!.mouth.chamber !== item.mouth.chamber}
@@ -104,18 +91,5 @@
 <style>
   svg {
     display: block;
-  }
-  text {
-    fill: var(--ink);
-    font-size: 12px;
-    user-select: none;
-  }
-  .face {
-    font-weight: 650;
-    fill: var(--soft);
-  }
-  .note {
-    fill: var(--soft);
-    font-size: 12px;
   }
 </style>

@@ -79,3 +79,14 @@ export function nearby(document: BuildDocument, face: Face): number | undefined 
 
 export const closed = (document: BuildDocument, face: Face) =>
   ((document["housing"] as { closed_faces?: string[] } | undefined)?.closed_faces ?? []).includes(face);
+
+/** The face that a body lies on. */
+export const faceOf = (document: BuildDocument, id: string) =>
+  document.parts.find((part) => part.id === id)?.["face"] as Face | undefined;
+
+type Body = WorkloadResult["bodies"][number];
+
+/** W that a body gives off on one of its sides. */
+export const given = (body: Body, side: string) =>
+  body.ways.filter((way) => way.side === side).reduce((sum, way) => sum + way.watts, 0);
+export const toRoom = (body: Body) => given(body, "outside");

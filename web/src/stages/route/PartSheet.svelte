@@ -12,6 +12,7 @@
   import CurveBox from "./CurveBox.svelte";
   import LoopCoolant from "./LoopCoolant.svelte";
   import MoverTold from "./MoverTold.svelte";
+  import CutPanel from "$lib/sheet/CutPanel.svelte";
   import LimitsPanel from "$lib/sheet/LimitsPanel.svelte";
   import MemoryPanel from "$lib/sheet/MemoryPanel.svelte";
   import { isMemory } from "$lib/document/memory";
@@ -150,6 +151,7 @@
       <PointsTable {build} {part} />
       {#if part.kind === "fan" || part.kind === "pump"}<CurveBox {build} part={ownerId} kind={part.kind} />{/if}
       {#if part.kind === "source" || part.kind === "supply"}<PlacesPanel {build} {part} />{/if}
+      {#if part.kind === "opening"}<CutPanel {build} {part} />{/if}
       {#if isMemory(part)}<MemoryPanel {build} {part} />{/if}
       <PartActions {build} {part} />
     {/if}
