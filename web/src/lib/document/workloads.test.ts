@@ -60,6 +60,20 @@ describe("workloads", () => {
     expect(draft.workloads).toHaveLength(5);
   });
 
+  it("of machines are idle, each machine alone and all at once", () => {
+    const draft = build();
+    draft.machines = [{ id: "a", name: "Machine A" }, { id: "b" }] as never;
+    draft.parts.find((part) => part.id === "chip")!.machine = "a";
+    draft.parts.find((part) => part.id === "card")!.machine = "b";
+    expect(addWorkload(draft, { kind: "machines" })).toBe("idle");
+    expect(draft.workloads.slice(1).map((w) => [w.name, w.watts])).toEqual([
+      ["Idle", { chip: 6.5, card: 12 }],
+      ["Machine A alone", { chip: 65, card: 12 }],
+      ["b alone", { chip: 6.5, card: 120.4 }],
+      ["All at once", { chip: 65, card: 120.4 }],
+    ]);
+  });
+
   it("taken out leave the brief, too, and the last one stays", () => {
     const draft = build();
     const id = addWorkload(draft, { kind: "blank" });

@@ -1,9 +1,9 @@
 /** Workloads: added, copied, ordered and taken out of a build and of everything that names them. */
-import { valueOf, withValue, type BuildDocument, type Workload } from "./build";
+import { valueOf, withValue, type BuildDocument, type Part, type Workload } from "./build";
 import { freeId } from "./ids";
 
 /** What a workload may start from: nothing, another one, or the usual set of them. */
-export type StartOf = { kind: "blank" } | { kind: "copy"; of: string } | { kind: "set" };
+export type StartOf = { kind: "blank" } | { kind: "copy"; of: string } | { kind: "set" } | { kind: "machines" };
 
 /** share of a source's watts that it draws while it waits (common practice) */
 const IDLE_SHARE = 0.1;
@@ -14,16 +14,22 @@ const watts = (draft: BuildDocument, share: (source: string) => number): Workloa
     sourcesOf(draft).map((source) => [source, Math.round(10 * share(source) * mostOf(draft, source)) / 10]),
   );
 
-const sourcesOf = (document: BuildDocument) =>
-  document.parts.filter((part) => part.kind === "source").map((part) => part.id);
+const sourcesOf = (document: BuildDocument) => document.parts.filter(isSource).map((part) => part.id);
 
 /** The most that a source draws in any workload. */
 const mostOf = (document: BuildDocument, source: string) =>
   Math.max(0, ...document.workloads.map((workload) => valueOf(workload.watts[source]) ?? 0));
 
-/** Add a workload, or the usual set: idle, each source alone, all at once. Answers the id of the first new one. */
+/**
+ * Add a workload, or a set: idle, each source or each machine alone, all at once. Answers the id of the first new one.
+ */
 export function addWorkload(draft: BuildDocument, start: StartOf): string {
-  if (start.kind === "set") return addSet(draft);
+  if (start.kind === "set") return addSet(draft, draft.parts.filter(isSource).map(alone));
+  if (start.kind === "machines")
+    return addSet(
+      draft,
+      (draft.machines ?? []).map((machine) => ofMachine(draft, machine)),
+    );
   const from = start.kind === "copy" ? draft.workloads.find((w) => w.id === start.of) : undefined;
   const name = freeName(draft, from ? `${from.name || from.id}, copy` : "Workload");
   const told = from ?? draft.workloads.at(-1);
@@ -37,14 +43,23 @@ export function addWorkload(draft: BuildDocument, start: StartOf): string {
   return made.id;
 }
 
-function addSet(draft: BuildDocument): string {
+/** What runs by itself in a workload of a set. */
+type Alone = { name: string; runs: (source: string) => boolean };
+
+const isSource = (part: Part) => part.kind === "source";
+const alone = (part: Part): Alone => ({ name: part.name || part.id, runs: (source) => source === part.id });
+const ofMachine = (draft: BuildDocument, { id, name }: { id: string; name?: string }): Alone => ({
+  name: name || id,
+  runs: (source) => draft.parts.find((part) => part.id === source)?.machine === id,
+});
+
+function addSet(draft: BuildDocument, each: Alone[]): string {
   const movers = draft.workloads.at(-1)?.movers ?? {};
-  const named = (id: string) => draft.parts.find((part) => part.id === id)?.name || id;
   const wanted: [string, (source: string) => number][] = [
     ["Idle", () => IDLE_SHARE],
-    ...sourcesOf(draft).map((own): [string, (source: string) => number] => [
-      `${named(own)} alone`,
-      (source) => (source === own ? 1 : IDLE_SHARE),
+    ...each.map(({ name, runs }): [string, (source: string) => number] => [
+      `${name} alone`,
+      (source) => (runs(source) ? 1 : IDLE_SHARE),
     ]),
     [ALL, () => 1],
   ];

@@ -28,7 +28,7 @@ const body = (address: string, name: string, watts: number[]) => ({
 
 it("says of each face what all its ways outside pass on, and opens what lies there", async () => {
   const document = emptyBuild("Limpet", 22);
-  document.housing = { inner_size_mm: [200, 60, 200], gravity: [0, -1, 0] };
+  document.housing = { inner_size_mm: [200, 200, 200], gravity: [0, -1, 0] };
   document.parts = [
     { id: "lid", kind: "panel", name: "Lid", face: "top" },
     { id: "back", kind: "sink", name: "Finned back", face: "back" },

@@ -38,9 +38,10 @@
 
   function add(start: StartOf) {
     starting = false;
-    build.edit(start.kind === "set" ? "add the usual workloads" : "add a workload", (draft) => {
+    const isSet = start.kind === "set" || start.kind === "machines";
+    build.edit(isSet ? "add a set of workloads" : "add a workload", (draft) => {
       const id = addWorkload(draft, start);
-      if (start.kind !== "set") build.sheet = id;
+      if (!isSet) build.sheet = id;
     });
   }
 
@@ -116,6 +117,11 @@
               >
               <button role="menuitem" onclick={() => add({ kind: "blank" })}>Blank</button>
               <button role="menuitem" onclick={() => add({ kind: "set" })}>Idle, each alone, all at once</button>
+              {#if (build.document?.machines?.length ?? 0) > 1}
+                <button role="menuitem" onclick={() => add({ kind: "machines" })}
+                  >Idle, each machine alone, all at once</button
+                >
+              {/if}
             </div>
           {/if}
         </th>
