@@ -1,6 +1,7 @@
 """Questions over HTTP: two documents compared, off or stopped, a fan, a level, a pasted curve; recipes and the demo."""
 
 import copy
+import gzip
 import json
 
 import pytest
@@ -245,3 +246,13 @@ def test_what_may_be_asked_and_a_document_with_edits(signed_in, build):
     assert tube["length_m"] == {"value": 2.5, "from": "measured"}
     tube["length_m"] = next(part for part in document["parts"] if part["id"] == "tube")["length_m"]
     assert made == document
+
+
+def test_answers_are_compressed_for_whom_that_helps(signed_in, build):
+    path = f"/api/builds/{build.pk}"
+    plain = signed_in("owner").get(path)
+    packed = signed_in("owner").get(path, HTTP_ACCEPT_ENCODING="gzip")
+    assert packed.headers["Content-Encoding"] == "gzip"
+    assert "Content-Encoding" not in plain.headers
+    assert json.loads(gzip.decompress(packed.content)) == plain.json()
+    assert len(packed.content) < len(plain.content) / 3

@@ -33,6 +33,37 @@ def test_help_is_of_the_stage_in_view_and_gives_the_focus_back(recipe_build: Pag
     expect(page.get_by_role("button", name="? help, keys")).to_be_focused()
 
 
+def test_a_first_build_is_guided_through_the_stages_themselves(signed_in: Page) -> None:
+    page = signed_in
+    page.get_by_label("guide me, six steps").check()
+    page.get_by_role("button", name="Create build").click()
+    guide = page.get_by_label("Guide", exact=True)
+    expect(guide).to_contain_text("Say what it is for")
+    expect(page.get_by_label("What this stage answers")).to_have_count(0)
+    page.get_by_label("Purpose").fill("listening desk")
+    page.keyboard.press("Tab")
+    expect(guide.get_by_role("button", name="Step 1, Say what it is for, done")).to_be_visible()
+    guide.get_by_role("button", name="Next").click()
+    expect(guide).to_contain_text("Type your own watts")
+    page.get_by_label("Processor in Both").fill("150")
+    settled(page)
+    page.reload()
+    guide.get_by_role("button", name="Next").click()
+    expect(page.get_by_role("heading", name="Route")).to_be_visible()
+    for title in ("Replace the largest guess", "Measure the openings", "Read what is tight"):
+        expect(guide).to_contain_text(title)
+        guide.get_by_role("button", name="Done, next").click()
+    expect(guide).to_contain_text("Keep a revision")
+    page.get_by_placeholder("one line of why").fill("first")
+    page.get_by_role("button", name="Save revision").click()
+    expect(guide).to_contain_text("That is a first build")
+    guide.get_by_role("button", name="Close").click()
+    expect(guide).to_have_count(0)
+    page.get_by_role("button", name="? help, keys").click()
+    page.get_by_role("button", name="Guide me through this build").click()
+    expect(guide).to_contain_text("Keep a revision")
+
+
 def test_a_revision_says_which_changes_mattered_and_the_report_has_everything(recipe_build: Page) -> None:
     page = recipe_build
     stage(page, "Logbook")

@@ -5,7 +5,7 @@
   import { STAGES } from "./stages";
 
   /** Help of the stage in view, and every key. */
-  let { stage, close }: { stage: string; close: () => void } = $props();
+  let { stage, guide, close }: { stage: string; guide: (() => void) | undefined; close: () => void } = $props();
   let single = $state(localStorage.getItem("single-keys") !== "0");
   const help = $derived(HELP[stage]);
   const name = $derived(STAGES.find((one) => one.id === stage)?.name ?? "");
@@ -46,6 +46,7 @@
       </dl>
     {/if}
   {/if}
+  {#if guide}<button class="button mt-3" onclick={guide}>Guide me through this build in six steps</button>{/if}
   <h3 class="mt-4">Where figures come from</h3>
   <OriginLegend />
   <h3 class="mt-4" id="all-keys">Keys</h3>

@@ -2,6 +2,7 @@
   import { push } from "svelte-spa-router";
   import { MediaQuery } from "svelte/reactivity";
   import { sentence } from "$lib/api/client";
+  import { guideOf, storeGuide } from "$lib/guide";
   import { BuildState } from "$lib/state/build.svelte";
   import Air from "../stages/air/Air.svelte";
   import Bench from "../stages/bench/Bench.svelte";
@@ -17,6 +18,7 @@
   import Elsewhere from "./Elsewhere.svelte";
   import FaultBanner from "./FaultBanner.svelte";
   import Finder from "./Finder.svelte";
+  import Guide from "./Guide.svelte";
   import Hint from "./Hint.svelte";
   import Keys from "./Keys.svelte";
   import StageList from "./StageList.svelte";
@@ -49,6 +51,13 @@
   $effect(() => {
     void build.open(id);
   });
+  /** steps of the guide that were ticked; null where this build is not guided */
+  let ticked = $derived(guideOf(id));
+
+  function guide() {
+    keys = false;
+    storeGuide(id, (ticked ??= []));
+  }
 
   /** To another stage; a sheet stays with the stage it was opened on. */
   function go(to: string) {
@@ -137,7 +146,8 @@
             means={build.result ? "cannot be solved; figures in view are of the state before" : "cannot be solved"}
           />
         {/each}
-        <Hint {stage} more={() => (keys = true)} />
+        {#if ticked}<Guide {build} {stage} {go} bind:ticked />
+        {:else}<Hint {stage} more={() => (keys = true)} />{/if}
         {#if stage === "brief"}<Brief {build} />
         {:else if stage === "heat"}<Heat {build} />
         {:else if stage === "route"}<Route {build} />
@@ -155,7 +165,7 @@
   </div>
   {#if build.sheet}<PartSheet {build} address={build.sheet} />{/if}
   {#if build.adding}<AddSheet {build} />{/if}
-  {#if keys}<Keys {stage} close={() => (keys = false)} />{/if}
+  {#if keys}<Keys {stage} guide={ticked ? undefined : guide} close={() => (keys = false)} />{/if}
   {#if finder}<Finder {build} {go} close={() => (finder = false)} />{/if}
 {/if}
 

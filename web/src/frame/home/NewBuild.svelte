@@ -2,6 +2,7 @@
   import { push } from "svelte-spa-router";
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import { emptyBuild } from "$lib/document/empty";
+  import { GUIDE, storeGuide } from "$lib/guide";
   import Faults from "$lib/ui/Faults.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import RecipeWatts from "$lib/ui/RecipeWatts.svelte";
@@ -18,6 +19,7 @@
   let room = $state(25);
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
+  let guided = $state(false);
   void client.GET("/api/recipes").then(({ data }) => (recipes = data ?? []));
 
   const shapes = $derived([...new Set(recipes.map((item) => item.shape))]);
@@ -42,8 +44,10 @@
     busy = true;
     const { data, error } = await answer;
     busy = false;
-    if (data) await push(`/build/${data.id}/route`);
-    else faults = faultsOf(error);
+    if (data) {
+      if (guided) storeGuide(data.id, []);
+      await push(`/build/${data.id}/${guided ? GUIDE[0]!.stage : "route"}`);
+    } else faults = faultsOf(error);
   }
 
   function create(event: SubmitEvent) {
@@ -120,9 +124,14 @@
             <span class="soft">Name</span>
             <input class="field w-full" bind:value={name} placeholder={recipe.name} maxlength="120" />
           </label>
+          <label class="flex items-center gap-2"
+            ><input type="checkbox" bind:checked={guided} /> guide me, six steps</label
+          >
           <button class="button main" disabled={busy}>{busy ? "Creating …" : "Create build"}</button>
           <Faults {faults} alert />
-          <p class="soft text-sm">Opens at Route. All other figures are those of their class until you replace them.</p>
+          <p class="soft text-sm">
+            Opens at {guided ? "Brief" : "Route"}. All other figures are those of their class until you replace them.
+          </p>
         </div>
       </div>
     {:else}

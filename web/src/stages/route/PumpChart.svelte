@@ -15,10 +15,13 @@
   const curves = $derived(asked.answer);
   const points = $derived(curves?.pumps.find((curve) => curve.address === pump?.address)?.points ?? []);
 
+  // by value: bands of the same loop ask for no other curve
+  const address = $derived(loop.address);
+  const hasPump = $derived(loop.pumps.length > 0);
   $effect(() => {
     const document = build.document;
-    const body = { loop: loop.address, workload: build.workloadId, room_c: build.roomC };
-    if (!document || !loop.pumps.length || build.unknown) return;
+    const body = { loop: address, workload: build.workloadId, room_c: build.roomC };
+    if (!document || !hasPump || build.unknown) return;
     return asked.ask(() => client.POST("/api/loop-curves", { body: { document, ...body } }));
   });
 
