@@ -42,7 +42,7 @@ from krill.document.build import Build as Document
 from krill.document.reading import read_text, write_object
 from krill.prediction.predict import predict
 from krill.recipes.assemblies import ASSEMBLIES
-from krill.recipes.book import RECIPES
+from krill.recipes.book import RECIPES, Recipe
 from krill.recipes.picture import picture_of
 from krill.sizing.first_size import first_size
 from wire.documents import BuildJson
@@ -68,18 +68,21 @@ def list_recipes(request: HttpRequest) -> list[dict[str, Any]]:
 
 @lru_cache(maxsize=1)
 def _recipes() -> list[dict[str, Any]]:
-    return [
-        {
-            "id": recipe.id,
-            "shape": recipe.shape,
-            "variant": recipe.variant,
-            "name": recipe.name,
-            "says": recipe.says,
-            "asks": [ask._asdict() for ask in recipe.asks],
-            "picture": picture_of(recipe.make(*recipe.starts, PICTURED_ROOM_C, recipe.name)),
-        }
-        for recipe in RECIPES.values()
-    ]
+    return [_recipe_out(recipe) for recipe in RECIPES.values()]
+
+
+def _recipe_out(recipe: Recipe) -> dict[str, Any]:
+    first = recipe.make(*recipe.starts, PICTURED_ROOM_C, recipe.name)
+    return {
+        "id": recipe.id,
+        "shape": recipe.shape,
+        "variant": recipe.variant,
+        "name": recipe.name,
+        "says": recipe.says,
+        "asks": [ask._asdict() for ask in recipe.asks],
+        "inside_mm": first.housing.inner_size_mm,
+        "picture": picture_of(first),
+    }
 
 
 @router.get("/assemblies", response={200: list[AssemblyOut], ERRORS: Errors}, operation_id="list_assemblies")
@@ -100,7 +103,7 @@ def _from_recipe(data: RecipeIn) -> Document:
         raise ApiFault(422, "recipe", f"'{data.recipe}'", ", ".join(RECIPES))
     given = (data.processor_w, data.graphics_w, data.rest_w)
     first, second, rest = (start if watts is None else watts for watts, start in zip(given, recipe.starts, strict=True))
-    return first_size(recipe, (first, second, rest), data.room_c, data.name or recipe.name)
+    return first_size(recipe, (first, second, rest), data.room_c, data.name or recipe.name, data.inside_mm)
 
 
 @router.post("/recipes/answer", response={200: Card, ERRORS: Errors}, operation_id="recipe_answer")

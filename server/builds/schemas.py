@@ -100,6 +100,10 @@ class Conflict(Errors):
     yours: BuildJson | None
 
 
+Side = Annotated[float, Field(ge=20, le=3000)]
+Inside = tuple[Side, Side, Side]
+
+
 class RecipeIn(Schema):
     """Three watt figures of a recipe: what they stand for, and start at where they are left out, ``list_recipes`` says."""
 
@@ -108,6 +112,7 @@ class RecipeIn(Schema):
     graphics_w: float | None = Field(None, description="second figure")
     rest_w: float | None = Field(None, description="third figure")
     room_c: float = 25
+    inside_mm: Inside | None = Field(None, description="inner width, depth and height; the start's own if left out")
     name: Annotated[Text, Field(min_length=1, max_length=120)] | None = None
 
 
@@ -129,6 +134,7 @@ class RecipeOut(Schema):
     name: str
     says: str
     asks: list[RecipeAsk]
+    inside_mm: Inside | None
     picture: Picture
 
 

@@ -256,3 +256,15 @@ def test_answers_are_compressed_for_whom_that_helps(signed_in, build):
     assert "Content-Encoding" not in plain.headers
     assert json.loads(gzip.decompress(packed.content)) == plain.json()
     assert len(packed.content) < len(plain.content) / 3
+
+
+def test_a_start_is_made_in_the_housing_that_is_asked(signed_in):
+    client = signed_in("owner")
+    offered = next(one for one in client.get("/api/recipes").json() if one["id"] == "tower_box")
+    assert offered["inside_mm"] == [200, 400, 380]
+    asked = {"recipe": "tower_box", "inside_mm": [250, 400, 380]}
+    made = client.post("/api/builds/recipe", asked, content_type="application/json")
+    assert made.json()["document"]["housing"]["inner_size_mm"] == [250, 400, 380]
+    refused = client.post("/api/builds/recipe", {**asked, "inside_mm": [2, 400, 380]}, content_type="application/json")
+    assert refused.status_code == 422
+    assert "inside_mm" in refused.json()["errors"][0]["where"]

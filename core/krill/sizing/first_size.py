@@ -2,20 +2,30 @@
 
 from krill.document.build import Build
 from krill.prediction.predict import predict
-from krill.recipes.book import Recipe
+from krill.recipes.book import Make, Recipe
+from krill.recipes.cases import Size
+from krill.recipes.resized import resized
 
 
-def first_size(recipe: Recipe, watts: tuple[float, float, float], room_c: float, name: str) -> Build:
+def first_size(
+    recipe: Recipe, watts: tuple[float, float, float], room_c: float, name: str, inside_mm: Size | None = None
+) -> Build:
     """The document of the smallest size whose every limit keeps the margin wanted in the room; else of the largest.
 
-    ``room_c`` C. DocumentRefused says which figure lies outside the recipe's ranges.
+    ``room_c`` C; ``inside_mm`` is the housing's inner width, depth and height where it is not the start's own.
+    DocumentRefused says which figure lies outside the recipe's ranges.
     """
+
+    def made(make: Make) -> Build:
+        build = make(*watts, room_c, name)
+        return build if inside_mm is None else resized(build, inside_mm)
+
     *smaller, largest = recipe.sizes
     for make in smaller:
-        build = make(*watts, room_c, name)
+        build = made(make)
         if holds_everywhere(build):
             return build
-    return largest(*watts, room_c, name)
+    return made(largest)
 
 
 def holds_everywhere(build: Build) -> bool:

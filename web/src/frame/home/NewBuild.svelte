@@ -17,6 +17,7 @@
   let name = $state("");
   let watts = $state<Record<string, (number | undefined)[]>>({});
   let room = $state(25);
+  let inside = $state<Record<string, (number | undefined)[]>>({});
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
   let guided = $state(false);
@@ -27,6 +28,10 @@
   const recipe = $derived(recipes.find((item) => item.id === recipeId));
   const variants = $derived(recipe ? ofShape(recipe.shape) : []);
   const figures = $derived(watts[recipeId] ?? recipe?.asks.map((ask) => ask.start_w) ?? []);
+  const sides = $derived(inside[recipeId] ?? []);
+  const SIDES = ["wide", "deep", "high"];
+  /** The start's own size where a side was left out. */
+  const insideOf = (own: readonly number[]) => own.map((side, i) => sides[i] ?? side) as [number, number, number];
   const asked = $derived({
     recipe: recipeId,
     name: name || null,
@@ -34,10 +39,15 @@
     graphics_w: figures[1] ?? null,
     rest_w: figures[2] ?? null,
     room_c: room,
+    inside_mm: recipe?.inside_mm && sides.some((side) => side !== undefined) ? insideOf(recipe.inside_mm) : null,
   });
 
   function setWatts(index: number, value: number | undefined) {
     watts[recipeId] = figures.map((old, i) => (i === index ? value : old));
+  }
+
+  function setSide(index: number, value: number | undefined) {
+    inside[recipeId] = SIDES.map((_, i) => (i === index ? value : sides[i]));
   }
 
   async function made(answer: Promise<{ data?: Schemas["BuildOut"]; error?: unknown }>) {
@@ -115,6 +125,24 @@
           <div class="flex flex-wrap gap-x-5 gap-y-2">
             <RecipeWatts asks={recipe.asks} {figures} onchange={setWatts} />
           </div>
+          {#if recipe.inside_mm}
+            <div class="flex flex-wrap gap-x-4 gap-y-2">
+              <span class="soft">Inside</span>
+              {#each SIDES as side, i (side)}
+                <NumberField
+                  label={side}
+                  unit="mm"
+                  width={64}
+                  value={sides[i]}
+                  placeholder={String(recipe.inside_mm[i])}
+                  low={20}
+                  high={3000}
+                  onchange={(v) => setSide(i, v)}
+                  onclear={() => setSide(i, undefined)}
+                />
+              {/each}
+            </div>
+          {/if}
           <NumberField label="Room" unit="°C" value={room} low={5} high={45} onchange={(v) => (room = v)} />
           <p class="soft text-sm">A figure that you leave out is the one shown in grey, marked as a guess.</p>
         </div>

@@ -4800,6 +4800,15 @@ export interface components {
              * @description second figure
              */
             graphics_w?: number | null;
+            /**
+             * Inside Mm
+             * @description inner width, depth and height; the start's own if left out
+             */
+            inside_mm?: [
+                number,
+                number,
+                number
+            ] | null;
             /** Name */
             name?: string | null;
             /**
@@ -4832,6 +4841,12 @@ export interface components {
             asks: components["schemas"]["RecipeAsk"][];
             /** Id */
             id: string;
+            /** Inside Mm */
+            inside_mm: [
+                number,
+                number,
+                number
+            ] | null;
             /** Name */
             name: string;
             picture: components["schemas"]["Picture"];
