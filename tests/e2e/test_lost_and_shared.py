@@ -91,5 +91,5 @@ def test_what_two_people_change_at_different_places_stays_and_is_told_within_sec
         expect(page.get_by_label(BENCH_CELL)).to_have_value("140")
         expect(page.get_by_label(OTHER_CELL)).to_have_value("205", timeout=10_000)
     told = recipe_build.get_by_role("status").filter(has_text="Changed elsewhere and now in view: ")
-    told.get_by_role("button", name="Good").click()
+    told.get_by_role("button", name="Close").click()
     expect(told).to_have_count(0)

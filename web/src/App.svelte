@@ -1,4 +1,5 @@
 <script lang="ts">
+  import ThemeProvider from "flowbite-svelte/ThemeProvider.svelte";
   import Router from "svelte-spa-router";
   import Home from "./frame/Home.svelte";
   import Report from "./frame/Report.svelte";
@@ -6,6 +7,7 @@
   import SignIn from "./frame/SignIn.svelte";
   import Workbench from "./frame/Workbench.svelte";
   import { session } from "$lib/state/session.svelte";
+  import { THEME } from "$lib/ui/theme";
 
   const routes = {
     "/": Home,
@@ -22,5 +24,5 @@
 {:else if !session.user}
   <SignIn />
 {:else}
-  <Router {routes} />
+  <ThemeProvider theme={THEME}><Router {routes} /></ThemeProvider>
 {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Toast from "flowbite-svelte/Toast.svelte";
   import { pathInWords } from "$lib/document/merge";
   import type { BuildState } from "$lib/state/build.svelte";
   import { lookElsewhere, watchElsewhere } from "$lib/state/elsewhere";
@@ -27,9 +28,9 @@
     <button class="button" onclick={() => build.resolve("theirs")}>Take theirs</button>
     <button class="button" onclick={() => build.resolve("mine")}>Keep mine</button>
   </div>
-{:else if build.news !== null}
-  <div class="banner told" role="status">
-    <span class="grow">Changed elsewhere and now in view: {build.news}</span>
-    <button class="button" onclick={() => (build.news = null)}>Good</button>
-  </div>
+{/if}
+{#if build.news !== null}
+  <Toast role="status" closeAriaLabel="Close" onclose={() => (build.news = null)}
+    >Changed elsewhere and now in view: {build.news}</Toast
+  >
 {/if}
