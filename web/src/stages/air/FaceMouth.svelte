@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { arrowLength, type Rect } from "$lib/drawing/faces";
+  import type { Rect } from "$lib/drawing/faces";
   import { short } from "$lib/drawing/words";
   import { fixed } from "$lib/units/format";
+  import { footOf, placed } from "./labels";
   import type { Mouth } from "./model";
 
   /** One mouth on its face: fans, radiator or openings, and the arrow of what passes it. */
@@ -24,13 +25,12 @@
     selected: string | null;
     press: (part: string, twice: boolean) => void;
   } = $props();
-  /** What the figures of an arrow take beside it, px. */
-  const BESIDE_ARROW = 110;
   const fans = $derived(mouth.parts.filter((part) => part.kind === "fan"));
   const radiator = $derived(mouth.parts.find((part) => part.kind === "radiator"));
   const opening = $derived(mouth.parts.find((part) => ["opening", "filter", "gap"].includes(part.kind)));
   /** Room between a face's own line and what stands at its foot. */
-  const room = $derived(rect.h - (mouth.face === "front" ? 66 : 46));
+  const foot = $derived(footOf(mouth.face, rect));
+  const room = $derived(rect.h - foot);
   const size = $derived(Math.max(Math.min((rect.w - 6) / Math.max(fans.length, 1), room, 74), 14));
   const middle = $derived(rect.y + 22 + room / 2);
   const dotRows = $derived.by(() => {
@@ -38,26 +38,7 @@
     return Array.from({ length: count }, (_, row) => row - (count - 1) / 2);
   });
 
-  /** Where the arrow of a mouth stands: above the top, inside the front, below all others. */
-  const at = $derived.by(() => {
-    const length = arrowLength(mouth.flow, most);
-    const x = rect.x + rect.w / 2;
-    if (mouth.face === "top") {
-      const ends = [-length - 4, -4] as const;
-      return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX: x + 16, label: -20 };
-    }
-    if (mouth.face === "front") {
-      const base = rect.y + rect.h - 5;
-      const ends = [base, base - 26] as const;
-      return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX: x + 16, label: base - 17 };
-    }
-    const below = edge.y + edge.h + 4;
-    const ends = [below + length, below] as const;
-    // no room beside the arrow: right of the left face the bottom one begins, right of the back the drawing ends
-    const tight = mouth.face === "left" || (mouth.face === "back" && rect.w < 2 * BESIDE_ARROW);
-    const [textX, label] = tight ? [rect.x, below + length + 21] : [x + 16, below + 15];
-    return { x, from: ends[mouth.into ? 0 : 1], to: ends[mouth.into ? 1 : 0], textX, label };
-  });
+  const at = $derived(placed(mouth, rect, edge, most));
 
   function onkeydown(event: KeyboardEvent, part: string) {
     if (event.key !== "Enter" && event.key !== " ") return;
@@ -134,7 +115,7 @@
 {#if mouth.face !== "front" || rect.h > 130}
   <text
     x={rect.x + rect.w / 2}
-    y={rect.y + rect.h - (mouth.face === "front" ? 38 : 7)}
+    y={rect.y + rect.h - (mouth.face === "front" ? foot - 28 : 7)}
     text-anchor="middle"
     class="name">{short(name, rect.w)}</text
   >{/if}
@@ -143,8 +124,10 @@
   d="M{at.x - 11} {at.to}L{at.x} {at.to + (at.to < at.from ? -10 : 10)}L{at.x + 11} {at.to}Z"
   fill={tint(mouth.celsius)}
 />
-<text x={at.textX} y={at.label - 1} class="num flow">{fixed(mouth.flow, 0)} m³/h {mouth.into ? "in" : "out"}</text>
-<text x={at.textX} y={at.label + 13} class="num small">{fixed(mouth.celsius)} °C</text>
+<text x={at.textX} y={at.y} text-anchor={at.anchor} class="num flow"
+  >{fixed(mouth.flow, 0)} m³/h {mouth.into ? "in" : "out"}</text
+>
+<text x={at.textX} y={at.y + 14} text-anchor={at.anchor} class="num small">{fixed(mouth.celsius)} °C</text>
 
 <style>
   g[role="button"] {

@@ -2,13 +2,16 @@
   import { roving } from "$lib/ui/roving";
   import type { WorkloadResult } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
-  import type { Face } from "$lib/document/build";
+  import type { Face, Part } from "$lib/document/build";
+  import { leaves } from "$lib/document/elements";
   import { FACES, lowerFace } from "$lib/document/housing";
   import { css, heat } from "$lib/drawing/colour";
-  import { columns, unfolded, type Rect } from "$lib/drawing/faces";
+  import { columns, unfolded, widthFor, type Rect } from "$lib/drawing/faces";
   import FaceFrame from "./FaceFrame.svelte";
   import FaceMouth from "./FaceMouth.svelte";
-  import { areaOf, closed, mouths, nearby, zoneName, type Mouth } from "./model";
+  import { LABEL } from "./labels";
+  import Station from "./Station.svelte";
+  import { areaOf, closed, mouths, nearby, stations, zoneName, type Mouth } from "./model";
 
   let {
     build,
@@ -18,14 +21,20 @@
   }: { build: BuildState; result: WorkloadResult; selected: string | null; onselect: (part: string) => void } =
     $props();
 
-  const BELOW = 50;
+  const BELOW = 82;
   const SIDE = 4;
   let width = $state(560);
-  const height = $derived(build.trial.document ? 322 : 458);
+  const height = $derived(build.trial.document ? 354 : 490);
   const document = $derived(build.document!);
   const all = $derived(mouths(document, result));
-  const ABOVE = $derived(all.some((mouth) => mouth.face === "top") ? 46 : 4);
-  const rects = $derived(unfolded(areaOf(document), Math.max(width, 380) - 2 * SIDE, height - ABOVE - BELOW));
+  const on = (face: Face) => all.filter((mouth) => mouth.face === face);
+  const weightsOn = (face: Face) =>
+    on(face).map((mouth) => Math.max(mouth.parts.filter((part) => part.kind === "fan").length, 1));
+  const ABOVE = $derived(on("top").length ? 84 : 4);
+  const needs = $derived(Object.fromEntries(FACES.map((face) => [face, widthFor(weightsOn(face), LABEL)])));
+  const rects = $derived(unfolded(areaOf(document), Math.max(width, 380) - 2 * SIDE, height - ABOVE - BELOW, needs));
+  const foot = (face: Face) => rects[face].y + rects[face].h + (on(face).length ? BELOW : SIDE);
+  const used = $derived(ABOVE + Math.max(...FACES.map(foot)));
   const most = $derived(Math.max(1, ...all.map((mouth) => mouth.flow)));
   const below = $derived(lowerFace(document));
   const tint = (celsius: number) => css(heat((celsius - result.room_c) / 25));
@@ -33,11 +42,18 @@
   type Drawn = { mouth: Mouth; rect: Rect };
   const drawn: Drawn[] = $derived(
     FACES.flatMap((face) => {
-      const here = all.filter((mouth) => mouth.face === face);
-      const weights = here.map((mouth) => Math.max(mouth.parts.filter((part) => part.kind === "fan").length, 1));
-      return columns(rects[face], weights).map((rect, i) => ({ mouth: here[i]!, rect }));
+      const here = on(face);
+      return columns(rects[face], weightsOn(face)).map((rect, i) => ({ mouth: here[i]!, rect }));
     }),
   );
+
+  const beside = $derived(stations(document, result));
+  /** nothing of the unfolded housing lies above its back */
+  const corner = $derived({ ...rects.top, x: rects.back.x, w: rects.back.w });
+  const fansOf = (path: string) =>
+    leaves(document.air_paths.find((own) => own.id === path)?.elements ?? [])
+      .map((id) => document.parts.find((part) => part.id === id))
+      .filter((part) => part?.kind === "fan") as Part[];
 
   const chambers = $derived(document.zones.filter((zone) => zone.kind === "box").length);
   const label = (mouth: Mouth) =>
@@ -59,7 +75,7 @@
 <div class="min-w-0" bind:clientWidth={width}>
   <svg
     {width}
-    {height}
+    height={used}
     role="group"
     aria-label="The housing unfolded into its six faces"
     {@attach roving("[role=button]")}
@@ -83,6 +99,21 @@
           />
         {/if}
         <FaceMouth {...item} name={label(item.mouth)} edge={rects[item.mouth.face]} {most} {tint} {selected} {press} />
+      {/each}
+      {#each beside as station, i (station.address)}
+        <Station
+          name={station.name}
+          fans={fansOf(station.address)}
+          rect={columns(
+            corner,
+            beside.map(() => 1),
+          )[i]!}
+          flow={station.airflow_m3_h}
+          from={station.inlet_c}
+          to={station.outlet_c}
+          {selected}
+          {press}
+        />
       {/each}
     </g>
   </svg>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { WorkloadResult } from "$lib/api/client";
 import type { BuildDocument } from "$lib/document/build";
-import { closed, elsewhere, mouths, nearby } from "./model";
+import { closed, elsewhere, mouths, nearby, stations } from "./model";
 
 const document = {
   parts: [
@@ -77,4 +77,11 @@ describe("where air crosses the faces", () => {
     ]);
     expect([closed(document, "right"), closed(document, "left")]).toEqual([true, false]);
   });
+});
+
+it("stands beside the housing where a path begins and ends outside and crosses no face", () => {
+  expect(stations(document, result)).toEqual([]);
+  const bare = document.parts.map(({ id, kind }) => ({ id, kind }));
+  const outside = { ...document, parts: bare } as unknown as BuildDocument;
+  expect(stations(outside, result).map((station) => station.address)).toEqual(["duct"]);
 });

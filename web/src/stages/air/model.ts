@@ -68,6 +68,12 @@ export function elsewhere(document: BuildDocument, result: WorkloadResult): Path
   return result.paths.filter((path) => !drawn.has(path.address));
 }
 
+/** Of those the ones that begin and end outside: a station beside the housing. */
+export function stations(document: BuildDocument, result: WorkloadResult): PathResult[] {
+  const outside = new Set(document.zones.filter((zone) => zone.kind === "outside").map((zone) => zone.id));
+  return elsewhere(document, result).filter((path) => outside.has(path.from_zone) && outside.has(path.to_zone));
+}
+
 export const zoneName = (document: BuildDocument, id: string) =>
   document.zones.find((zone) => zone.id === id)?.name || id;
 
