@@ -2,6 +2,7 @@
   import type { Rect } from "$lib/drawing/faces";
   import { short } from "$lib/drawing/words";
   import { fixed } from "$lib/units/format";
+  import FanMark from "./FanMark.svelte";
   import { footOf, placed } from "./labels";
   import type { Mouth } from "./model";
 
@@ -91,26 +92,14 @@
   {/if}
 {/if}
 {#each fans as fan, i (fan.id)}
-  {@const cx = rect.x + (rect.w * (i + 0.5)) / fans.length}
-  <g
-    role="button"
-    tabindex="-1"
-    aria-label="{fan.name || fan.id}, fan"
-    onclick={() => press(fan.id, false)}
-    onkeydown={(event) => onkeydown(event, fan.id)}
-    transform="translate({cx} {middle})"
-    class:on={selected === fan.id}
-  >
-    <circle r={size / 2 - 2} fill="var(--panel)" class="line" />
-    {#each [0, 120, 240] as turn (turn)}
-      <path
-        d="M0 0C{size * 0.12} {-size * 0.1} {size * 0.16} {-size * 0.28} {size * 0.06} {-size * 0.4}"
-        transform="rotate({turn})"
-        class="line"
-        fill="none"
-      />
-    {/each}
-  </g>
+  <FanMark
+    {fan}
+    x={rect.x + (rect.w * (i + 0.5)) / fans.length}
+    y={middle}
+    {size}
+    selected={selected === fan.id}
+    {press}
+  />
 {/each}
 {#if mouth.face !== "front" || rect.h > 130}
   <text
@@ -136,18 +125,9 @@
   g[role="button"]:focus-visible {
     outline: none;
   }
-  g[role="button"]:focus-visible rect,
-  g[role="button"]:focus-visible circle {
+  g[role="button"]:focus-visible rect {
     stroke: var(--accent);
     stroke-width: 3.5;
-  }
-  .line {
-    stroke: var(--ink);
-    stroke-width: 1.7;
-  }
-  .on .line {
-    stroke: var(--accent);
-    stroke-width: 2.6;
   }
   text {
     fill: var(--ink);
