@@ -16,7 +16,7 @@ from krill.prediction.predict import predict
 from krill.runs.analysis import LogAnalysis, OfBuild, analyse
 from krill.runs.as_run import measured_build
 from krill.runs.clock import Clock
-from krill.runs.measured import MeasuredRun, in_room, measured_from_log, room_of_run
+from krill.runs.measured import MeasuredRun, measured_from_log, room_of_run
 from krill.runs.reading import Log, ReadReport
 from krill.runs.typed import TypedReading, measured_from_readings, peaky_roles
 from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL, Verdict, verdict
@@ -131,27 +131,22 @@ def _bucketed(channel: Channel, column: int) -> Array:
 
 
 class _Judged(NamedTuple):
-    """A run held against the build as it ran: the build with the run's speeds, its room, figures known from the run."""
+    """A run held against the build as it ran: the build with the run's speeds, figures known from the run."""
 
     build: Document
-    room_c: float
     known: dict[str, float]
     excluded: list[str]
     verdict: Verdict
 
 
-NO_ROOM = "No room temperature at start or end: this run can be viewed, not judged."
-
-
 def verdict_of(run: Run) -> dict[str, Any]:
-    """Predicted against measured; without a room temperature the run can only be viewed."""
+    """Predicted against measured; a room that nobody wrote down is taken from the readings."""
     judged = _judged(run)
-    if judged is None:
-        nothing: dict[str, Any] = {"room_c": None, "places": [], "suspects": [], "excluded": [], "predicted": None}
-        return nothing | {"sentence": NO_ROOM}
-    drawn = predict(judged.build, [run.workload], judged.room_c, samples=0, overrides=judged.known)
+    room = judged.verdict.room
+    drawn = predict(judged.build, [run.workload], room.air_c, samples=0, overrides=judged.known)
     return {
-        "room_c": judged.room_c,
+        "room_c": room.air_c,
+        "room_half_k": room.half_k,
         "excluded": judged.excluded,
         "places": judged.verdict.places,
         "suspects": judged.verdict.suspects,
@@ -162,30 +157,27 @@ def verdict_of(run: Run) -> dict[str, Any]:
 
 def last_run_json(run: Run) -> dict[str, Any]:
     """A run in one line: its name and the sentence of its verdict."""
-    judged = _judged(run)
-    places = [] if judged is None else judged.verdict.places
-    conclusions = {place.conclusion for place in places} - {CANNOT_TELL}
+    found = _judged(run).verdict
+    conclusions = {place.conclusion for place in found.places} - {CANNOT_TELL}
     return {
         "id": run.pk,
         "name": run.name,
         "kind": run.kind,
         "created": run.created,
-        "sentence": NO_ROOM if judged is None else judged.verdict.sentence,
+        "sentence": found.sentence,
         "agrees": conclusions == {AS_PREDICTED} if conclusions else None,
     }
 
 
-def _judged(run: Run) -> _Judged | None:
-    """None where no room temperature is known."""
+def _judged(run: Run) -> _Judged:
     analysis = analysis_of(run)
-    room = room_of_run(run.room_start_c, run.room_end_c, analysis)
-    if room is None:
-        return None
     measured = _measured(run, analysis)
-    build = measured_build(document_of(run), run.workload, measured.speeds_rpm)
+    document = document_of(run)
+    build = measured_build(document, run.workload, measured.speeds_rpm)
     known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
-    found = verdict(build, run.workload, room.air_c, in_room(measured.values, room), known)
-    return _Judged(build, room.air_c, known, measured.excluded, found)
+    room = room_of_run(run.room_start_c, run.room_end_c, analysis, document)
+    found = verdict(build, run.workload, room, measured.values, known, idle=measured.idle)
+    return _Judged(build, known, measured.excluded, found)
 
 
 def _measured(run: Run, analysis: LogAnalysis | None) -> MeasuredRun:

@@ -97,9 +97,12 @@ class SeriesOut(Schema):
 
 
 class VerdictOut(Schema):
-    room_c: float | None
+    """``room_half_k`` is the half width of the 90 % interval of a room that nobody wrote down twice; 0 of one that is."""
+
+    room_c: float
+    room_half_k: float
     sentence: str
     excluded: list[str]
     places: list[PlaceVerdict]
     suspects: list[HopSuspect]
-    predicted: WorkloadResult | None
+    predicted: WorkloadResult

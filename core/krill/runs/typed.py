@@ -11,6 +11,8 @@ from krill.runs.verdict import BAND_OF_READING_K, Measured
 #: the hottest core's highest reading of a game-like run over its own mean, K (90 %; weak)
 PEAK_OVER_MEAN_K, PEAK_DOUBT_K = 8.0, 4.0
 RISING_K = 1.0
+#: what a machine that waited for an unknown while may be off what it settles at (estimate)
+IDLE_DOUBT_K = 2.0
 WINDOW_MIN = 30.0
 
 
@@ -24,6 +26,11 @@ class TypedReading:
     value: float
     load_on: bool
 
+    @property
+    def is_before(self) -> bool:
+        """Read of the waiting machine, before the load."""
+        return not self.load_on and self.minute <= 0
+
 
 def peaky_roles(build: Build, workload: str) -> frozenset[str]:
     """Roles whose highest reading lies far over their mean: hottest cores under a game-like load, few of them busy."""
@@ -35,13 +42,15 @@ def peaky_roles(build: Build, workload: str) -> frozenset[str]:
 def measured_from_readings(readings: list[TypedReading], peaky: frozenset[str] = frozenset()) -> MeasuredRun:
     """One measured value a role from its last reading under load, and a sentence for each left out or put right.
 
-    A mean is preferred to a reading of the moment, that to a highest one. Where the last two readings of the moment
-    still differ, the band is widened by the difference: the part was not settled.
+    One without load at minute 0 is of the waiting machine. A mean is preferred to a reading of the moment, that to a
+    highest one. Where the last two readings of the moment still differ, the band is widened by the difference: the part
+    was not settled.
     """
     measured: list[Measured] = []
     excluded: list[str] = []
+    waiting = [reading for reading in readings if reading.is_before]
     for role in dict.fromkeys(reading.role for reading in readings):
-        own = [reading for reading in readings if reading.role == role]
+        own = [reading for reading in readings if reading.role == role and not reading.is_before]
         under_load = [reading for reading in own if reading.load_on]
         late = len(own) - len(under_load)
         if late:
@@ -64,4 +73,13 @@ def measured_from_readings(readings: list[TypedReading], peaky: frozenset[str] =
         elif kind == "highest":
             excluded.append(f"{role}: a highest reading lies above the mean; its band is wide")
         measured.append(Measured(role, value, half, not rising))
-    return MeasuredRun(measured, excluded)
+    return MeasuredRun(measured, excluded, idle=_idle(waiting))
+
+
+def _idle(readings: list[TypedReading]) -> list[Measured]:
+    """The last reading of each role of the waiting machine, which nobody saw settle."""
+    last = {reading.role: reading for reading in sorted(readings, key=lambda reading: reading.minute)}
+    return [
+        Measured(role, reading.value, float(np.hypot(BAND_OF_READING_K[reading.kind], IDLE_DOUBT_K)))
+        for role, reading in last.items()
+    ]

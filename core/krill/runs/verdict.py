@@ -12,8 +12,10 @@ from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
+from krill.prediction.answer.workload_states import idle_of
 from krill.runs.as_run import nodes_of, value_of
 from krill.runs.suspects import READING_K, CauseEffects, HopSuspect, Suspicion
+from krill.runs.unknown_room import RoomFit, RunRoom, spread_of
 
 Array = NDArray[np.float64]
 
@@ -56,38 +58,122 @@ class PlaceVerdict:
 
 @dataclass(frozen=True)
 class Verdict:
+    """``room`` is the run's room: as told, or as the readings have it."""
+
     places: list[PlaceVerdict]
     suspects: list[HopSuspect]
     sentence: str
+    room: RunRoom
+
+
+@dataclass(frozen=True)
+class _Held:
+    """Readings beside what is predicted of them at one room: K (reading,), and its draws (sample, reading).
+
+    The first readings are of the load, in order of ``known``; those of the idle machine before it stand behind them.
+    """
+
+    solved: Solved
+    case: Case
+    known: list[Measured]
+    readings: list[Measured]
+    central: Array
+    draws: Array
+
+    @property
+    def residual(self) -> Array:
+        return np.array([m.value for m in self.readings]) - self.central
+
+    @property
+    def open(self) -> Array:
+        return left_open(self.readings, self.draws)
 
 
 def verdict(
     build: Build,
     workload: str,
-    room_c: float,
+    room: float | RunRoom,
     measured: list[Measured],
     overrides: dict[str, float] | None = None,
     samples: int = 400,
     seed: int = 1,
+    idle: list[Measured] | None = None,
 ) -> Verdict:
     """Hold measured temperatures against the prediction at the run's room, powers and speeds.
 
-    ``overrides`` are figures known from the run (SI, by address), such as measured watts.
+    ``overrides`` are figures known from the run (SI, by address), such as measured watts. A room known to a half width
+    only is narrowed by all readings together, also by those of the ``idle`` machine before the load; each part is then
+    held against the room that the other readings give.
     """
+    told = room if isinstance(room, RunRoom) else RunRoom(room)
+    cases = _cases(build, workload, idle or [])
+
+    def held_at(room_c: float) -> _Held:
+        return _held(
+            build, [replace(case, room_c=room_c) for case in cases], measured, idle or [], samples, seed, overrides
+        )
+
+    held = held_at(told.air_c)
+    if not held.known:
+        return Verdict([], [], "No measured temperature belongs to a part of this build.", told)
+    if told.half_k:
+        over, _ = _room_fit(held, told).estimate()
+        held = held_at(told.air_c + over)
+    fit = _room_fit(held, told)
+    rng = np.random.default_rng(seed)
+    places = []
+    for i, m in enumerate(held.known):
+        over, spread = fit.without(i) if told.half_k else (0.0, 0.0)
+        moved = over + spread * rng.standard_normal(held.draws.shape[0])
+        places.append(_judged(held.solved, m, held.central[i] + over, held.draws[:, i] + moved))
+    places = [_unless_impossible(held.solved, place, held.known) for place in places]
+    effects = CauseEffects.of(held.solved, held.case, [m.role for m in held.known], overrides)
+    count = len(held.known)
+    prior_k, prior_spread = fit.prior
+    suspicion = effects.suspicion(
+        held.residual[:count] - prior_k, held.open[:count, :count] + prior_spread**2 * np.ones((count, count))
+    )
+    return Verdict(places, suspicion.suspects, _sentence(places, suspicion), _room_of_run(told, held, fit))
+
+
+def _cases(build: Build, workload: str, idle: list[Measured]) -> list[Case]:
+    """The load, and the workload of the fewest watts where the idle machine was read, if that is another one."""
+    altitude_m = float(build.rooms[0].altitude_m)
     chosen = next(item for item in build.workloads if item.id == workload)
-    case = Case(chosen, room_c, float(build.rooms[0].altitude_m))
-    solved = solve_cases(build, [case], samples, seed, overrides)
+    waiting = idle_of(build, chosen)
+    asked = [chosen, waiting] if idle and waiting.id != chosen.id else [chosen]
+    return [Case(item, 0.0, altitude_m) for item in asked]
+
+
+def _held(
+    build: Build,
+    cases: list[Case],
+    measured: list[Measured],
+    idle: list[Measured],
+    samples: int,
+    seed: int,
+    overrides: dict[str, float] | None,
+) -> _Held:
+    solved = solve_cases(build, cases, samples, seed, overrides)
     must_last(solved, 0)
-    known = [m for m in measured if nodes_of(solved, m.role) is not None]
-    if not known:
-        return Verdict([], [], "No measured temperature belongs to a part of this build.")
-    central = np.array([value_of(solved, m.role, solved.central(0)) for m in known])
-    draws = np.stack([_drawn(solved, m.role) for m in known], axis=1)
-    places = [_judged(solved, m, central[i], draws[:, i]) for i, m in enumerate(known)]
-    places = [_unless_impossible(solved, place, known) for place in places]
-    effects = CauseEffects.of(solved, case, [m.role for m in known], overrides)
-    suspicion = effects.suspicion(np.array([m.value for m in known]) - central, left_open(known, draws))
-    return Verdict(places, suspicion.suspects, _sentence(places, suspicion))
+    own = [m for m in measured if nodes_of(solved, m.role) is not None]
+    before = [m for m in idle if nodes_of(solved, m.role) is not None] if len(cases) > 1 else []
+    read = [*((m, 0) for m in own), *((m, 1) for m in before)]
+    central = np.array([value_of(solved, m.role, solved.central(case)) for m, case in read])
+    draws = np.stack([_drawn(solved, m.role, case) for m, case in read], axis=1) if read else np.empty((samples, 0))
+    return _Held(solved, cases[0], own, [m for m, _ in read], central, draws)
+
+
+def _room_fit(held: _Held, told: RunRoom) -> RoomFit:
+    """Of a room that is known, the fit says so: its spread is 0 and nobody asks for more."""
+    return RoomFit(held.residual, held.open, (told.air_c - held.case.room_c, spread_of(told)))
+
+
+def _room_of_run(told: RunRoom, held: _Held, fit: RoomFit) -> RunRoom:
+    if not told.half_k:
+        return told
+    over, spread = fit.estimate()
+    return RunRoom(held.case.room_c + over, spread * QUANTILE_90)
 
 
 def left_open(known: list[Measured], draws: Array) -> Array:
@@ -96,11 +182,11 @@ def left_open(known: list[Measured], draws: Array) -> Array:
     return np.asarray(np.atleast_2d(np.cov(draws, rowvar=False)) + np.diag(noise**2 + READING_K**2))
 
 
-def _drawn(solved: Solved, role: str) -> Array:
+def _drawn(solved: Solved, role: str, case: int = 0) -> Array:
     address, _, statistic = role.rpartition("/")
     if statistic in ("temperature", "peak"):
-        return place_samples(solved, 0, address)
-    return value_of(solved, role, solved.drawn(0))
+        return place_samples(solved, case, address)
+    return value_of(solved, role, solved.drawn(case))
 
 
 def _judged(solved: Solved, measured: Measured, central: float, draws: Array) -> PlaceVerdict:

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from asking import edge
-from strategies import well_known_recipe
+from strategies import recipe, well_known_recipe
 
 from krill.document.reading import read_object, write_object
 from krill.prediction.answer.doubt import place_samples
@@ -14,11 +14,12 @@ from krill.prediction.predict import cases_of
 from krill.recipes.book import RECIPES
 from krill.runs.analysis import LogAnalysis
 from krill.runs.causes import Cause
-from krill.runs.measured import RunRoom, in_room, room_of_run
+from krill.runs.measured import room_of_run
 from krill.runs.recognise import Suggestion
 from krill.runs.settle import Beside, settle
 from krill.runs.suspects import CauseEffects
 from krill.runs.typed import TypedReading, measured_from_readings, peaky_roles
+from krill.runs.unknown_room import RunRoom
 from krill.runs.verdict import Measured, verdict
 from krill.runs.windows import Window
 
@@ -275,17 +276,9 @@ def test_a_role_is_sure_from_three_quarters(score, sure):
         (None, 26.0, None, RunRoom(26.0, 1.5)),
         (24.0, None, (22.0, 23.0), RunRoom(23.5, 0.0)),
         (None, None, (22.0, 23.0), RunRoom(22.5, 0.0)),
-        (None, None, None, None),
+        (None, None, None, RunRoom(24.0, 5.0)),
     ],
 )
 def test_one_room_figure_stands_for_both_with_doubt(start, end, logged, room):
     analysis = None if logged is None else LogAnalysis(Window(0, 9, 0.0, 9.0, "hand"), [], *logged)
-    assert room_of_run(start, end, analysis) == room
-
-
-def test_doubt_of_the_room_is_doubt_of_what_follows_it():
-    values = [Measured(ROLE, 70.0, 2.0), Measured("loop/flow", 3.0, 0.1)]
-    warm, flow = in_room(values, RunRoom(24.0, 1.5))
-    assert warm.half_width == pytest.approx(2.5)
-    assert flow.half_width == 0.1
-    assert in_room(values, RunRoom(24.0, 0.0)) == values
+    assert room_of_run(start, end, analysis, recipe()) == room

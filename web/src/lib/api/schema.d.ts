@@ -6073,15 +6073,20 @@ export interface components {
             /** Plus */
             plus: number;
         };
-        /** VerdictOut */
+        /**
+         * VerdictOut
+         * @description ``room_half_k`` is the half width of the 90 % interval of a room that nobody wrote down twice; 0 of one that is.
+         */
         VerdictOut: {
             /** Excluded */
             excluded: string[];
             /** Places */
             places: components["schemas"]["PlaceVerdict"][];
-            predicted: components["schemas"]["WorkloadResult"] | null;
+            predicted: components["schemas"]["WorkloadResult"];
             /** Room C */
-            room_c: number | null;
+            room_c: number;
+            /** Room Half K */
+            room_half_k: number;
             /** Sentence */
             sentence: string;
             /** Suspects */

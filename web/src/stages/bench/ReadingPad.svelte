@@ -60,7 +60,7 @@
     await arrived(id);
   }
 
-  /** A round of readings is put aside with its minute, and the next one begins. */
+  /** A round of readings is put aside with its minute, and the next one begins; before the load it is of the waiting machine. */
   function round() {
     const minute = Math.round(seconds / 6) / 10;
     kept = [
@@ -70,7 +70,7 @@
         role,
         value: parseNumber(typed[role]!)!,
         kind: "now",
-        load_on: true,
+        load_on: started !== null,
       })),
     ];
     typed = { [ROOM]: typed[ROOM] ?? "" };

@@ -97,7 +97,8 @@
     >Keep {filled.length} readings</button
   >
   {#if roomStart === undefined || roomEnd === undefined}<span class="soft"
-      >one room figure is enough, two judge more sharply; without any the run can be viewed, not judged</span
+      >two room figures judge most sharply, one is enough; without any the room is taken from the readings, best with
+      one of minute 0 before the load</span
     >{/if}
 </p>
 <Faults {faults} alert />

@@ -28,6 +28,13 @@
     return (field === "watts" ? source : owner === "room" ? null : owner) ?? null;
   }
 
+  const roomOf = ({ room_c, room_half_k, places }: Schemas["VerdictOut"]) =>
+    room_half_k && !places.length
+      ? "not read"
+      : room_half_k
+        ? `${fixed(room_c)} ± ${fixed(room_half_k)} °C as the readings have it: margins carry that doubt, differences do not`
+        : `${fixed(room_c)} °C`;
+
   $effect(() => {
     if (!build.id) return;
     void runs.list(build.id).then(() => {
@@ -74,8 +81,7 @@
     <section class="panel mt-3">
       <p class="say" data-testid="verdict">{verdict.sentence}</p>
       <p class="soft">
-        {card?.name}, revision {card?.revision}{verdict.room_c === null ? "" : `, room ${fixed(verdict.room_c)} °C`}.
-        The band holds 90 %.
+        {card?.name}, revision {card?.revision}, room {roomOf(verdict)}. The band holds 90 %.
       </p>
       {#if verdict.suspects.length}
         <ul class="mt-2">
@@ -95,9 +101,7 @@
       {/if}
       {#each verdict.excluded as line, i (i)}<p class="soft text-sm">{line}</p>{/each}
     </section>
-    {#if verdict.predicted}
-      <section class="panel mt-3"><MeasuredTowers predicted={verdict.predicted} {verdict} {parts} /></section>
-    {/if}
+    <section class="panel mt-3"><MeasuredTowers predicted={verdict.predicted} {verdict} {parts} /></section>
     {#if verdict.places.length}
       <section class="panel mt-3">
         <div class="overflow-x-auto">
