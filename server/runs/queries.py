@@ -16,9 +16,9 @@ from krill.prediction.predict import predict
 from krill.runs.analysis import LogAnalysis, OfBuild, analyse
 from krill.runs.as_run import measured_build
 from krill.runs.clock import Clock
-from krill.runs.measured import MeasuredRun, measured_from_log, room_of_run
+from krill.runs.measured import MeasuredRun, measured_from_log, room_as_read, room_of_run
 from krill.runs.reading import Log, ReadReport
-from krill.runs.typed import TypedReading, measured_from_readings, peaky_roles
+from krill.runs.typed import TypedReading, allowed_of, measured_from_readings, peaky_roles
 from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL, Verdict, verdict
 from runs.models import Channel, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
@@ -66,9 +66,10 @@ def table_of(run: Run) -> Iterator[list[Any]]:
         for t, row in zip(log.time_s, log.values, strict=True):
             yield [f"{t:g}", *["" if np.isnan(v) else f"{v:g}" for v in row]]
     else:
-        yield ["minute", "role", "kind", "value_c", "load_on"]
+        yield ["minute", "role", "kind", "value", "unit", "load_on"]
         for reading in run.readings.all():
-            yield [reading.minute, reading.role, reading.kind, reading.value, reading.load_on]
+            unit, *_ = allowed_of(reading.role)
+            yield [reading.minute, reading.role, reading.kind, reading.value, unit, reading.load_on]
 
 
 def analysis_of(run: Run) -> LogAnalysis | None:
@@ -175,7 +176,8 @@ def _judged(run: Run) -> _Judged:
     document = document_of(run)
     build = measured_build(document, run.workload, measured.speeds_rpm)
     known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
-    room = room_of_run(run.room_start_c, run.room_end_c, analysis, document)
+    read = room_as_read(analysis, measured.room_c)
+    room = room_of_run(run.room_start_c, run.room_end_c, read, document)
     found = verdict(build, run.workload, room, measured.values, known, idle=measured.idle)
     return _Judged(build, known, measured.excluded, found)
 
@@ -185,7 +187,7 @@ def _measured(run: Run, analysis: LogAnalysis | None) -> MeasuredRun:
         return measured_from_log(analysis, run.workload)
     readings = run.readings.all()
     typed = [TypedReading(r.minute, r.role, r.kind, r.value, r.load_on) for r in readings]
-    return measured_from_readings(typed, peaky_roles(document_of(run), run.workload))
+    return measured_from_readings(typed, run.workload, peaky_roles(document_of(run), run.workload))
 
 
 def run_json(run: Run) -> dict[str, Any]:

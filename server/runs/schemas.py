@@ -1,15 +1,17 @@
 """Shapes of runs on the wire."""
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 from uuid import UUID
 
 from ninja import Field, Schema
+from pydantic import model_validator
 
 from krill.prediction.answer.result import WorkloadResult
 from krill.runs.analysis import LogAnalysis
 from krill.runs.reading import ReadReport
 from krill.runs.suspects import HopSuspect
+from krill.runs.typed import allowed_of
 from krill.runs.verdict import PlaceVerdict
 from wire.text import Text
 
@@ -29,8 +31,15 @@ class ReadingIn(Schema):
     minute: float = Field(ge=0, le=100_000)
     role: Role
     kind: Literal["now", "highest", "mean"] = "now"
-    value: float = Field(ge=-50, le=200)
+    value: float
     load_on: bool = True
+
+    @model_validator(mode="after")
+    def _in_range(self) -> Self:
+        unit, least, most = allowed_of(self.role)
+        if not least <= self.value <= most:
+            raise ValueError(f"{self.value:g} {unit} is outside {least:g} to {most:g} {unit}")
+        return self
 
 
 class ReadingsIn(RunIn):

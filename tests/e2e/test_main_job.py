@@ -112,7 +112,7 @@ def test_practice_log_typed_readings_and_verdict(recipe_build: Page, tmp_path: P
     page.get_by_label("Room at start").first.fill("25")
     page.get_by_label("at end").first.fill("25,5")
     for row, value in enumerate(("74", "66", "58", "57", "60", "58"), start=1):
-        page.get_by_label(f"temperature {row}").fill(value)
+        page.get_by_label(f"figure {row}").fill(value)
     page.get_by_role("button", name="Keep 6 readings").click()
     expect(page.get_by_role("button", name=re.compile("Both typed"))).to_be_visible()
     stage(page, "Verdict")
@@ -121,6 +121,22 @@ def test_practice_log_typed_readings_and_verdict(recipe_build: Page, tmp_path: P
     expect(page.locator("table tbody tr")).to_have_count(6)
     stage(page, "Logbook")
     expect(page.get_by_role("heading", name="Revision 1")).to_be_visible()
+
+
+def test_two_figures_off_a_display_and_no_room_are_judged(recipe_build: Page):
+    """Watts that were read count as they were read; the room is what the readings have."""
+    page = recipe_build
+    stage(page, "Bench")
+    page.get_by_role("tab", name="Typed readings").click()
+    page.get_by_label("figure 1").fill("74")
+    page.get_by_label("part 2").select_option("processor/power")
+    page.get_by_label("figure 2").fill("131")
+    page.get_by_role("button", name="Keep 2 readings").click()
+    expect(page.get_by_text("131.0 W")).to_be_visible()
+    stage(page, "Verdict")
+    expect(page.get_by_test_id("verdict")).to_be_visible()
+    expect(page.get_by_text(re.compile(r"room \d+\.\d ± \d\.\d °C as the readings have it"))).to_be_visible()
+    expect(page.locator("table tbody tr")).to_have_count(1)
 
 
 @pytest.mark.parametrize("dark", [False, True])

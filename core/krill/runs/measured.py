@@ -13,7 +13,7 @@ from krill.runs.verdict import Measured
 class MeasuredRun:
     """Measured values by role, why others were left out, speeds by mover (rpm), watts by address of the build.
 
-    ``idle`` is what was read of the waiting machine before the load.
+    ``idle`` is what was read of the waiting machine before the load, ``room_c`` the room as it was read, in its order.
     """
 
     values: list[Measured]
@@ -21,6 +21,7 @@ class MeasuredRun:
     speeds_rpm: dict[str, float] = field(default_factory=dict)
     watts: dict[str, float] = field(default_factory=dict)
     idle: list[Measured] = field(default_factory=list)
+    room_c: list[float] = field(default_factory=list)
 
 
 def measured_from_log(analysis: LogAnalysis, workload: str) -> MeasuredRun:
@@ -37,14 +38,24 @@ def measured_from_log(analysis: LogAnalysis, workload: str) -> MeasuredRun:
     return MeasuredRun(values, [], speeds, watts)
 
 
-def room_of_run(start_c: float | None, end_c: float | None, analysis: LogAnalysis | None, build: Build) -> RunRoom:
-    """As stated at its start and end, else the log's own channel; one figure stands for both, with doubt.
+def room_of_run(
+    start_c: float | None, end_c: float | None, read: tuple[float | None, float | None], build: Build
+) -> RunRoom:
+    """As stated at its start and end, else as it was ``read`` then; one figure stands for both, with doubt.
 
     Where nobody says anything, what the brief says of the build's rooms.
     """
-    start = analysis.room_start_c if start_c is None and analysis is not None else start_c
-    end = analysis.room_end_c if end_c is None and analysis is not None else end_c
+    start, end = (of_run if told is None else told for told, of_run in zip((start_c, end_c), read, strict=True))
     known = [value for value in (start, end) if value is not None]
     if not known:
         return prior_room(build)
     return RunRoom(sum(known) / len(known), 0.0 if len(known) == 2 else ONE_READING_K)
+
+
+def room_as_read(analysis: LogAnalysis | None, readings: list[float]) -> tuple[float | None, float | None]:
+    """The room at a run's start and end: by the log's channel, else by the first and the last typed reading."""
+    if analysis is not None:
+        return analysis.room_start_c, analysis.room_end_c
+    if not readings:
+        return None, None
+    return readings[0], readings[-1] if len(readings) > 1 else None

@@ -5,11 +5,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from krill.document.build import Build
+from krill.runs.as_run import speeds_and_watts
 from krill.runs.measured import MeasuredRun
 from krill.runs.verdict import BAND_OF_READING_K, Measured
 
 #: the hottest core's highest reading of a game-like run over its own mean, K (90 %; weak)
 PEAK_OVER_MEAN_K, PEAK_DOUBT_K = 8.0, 4.0
+ROOM_ROLE = "room/air"
 RISING_K = 1.0
 #: what a machine that waited for an unknown while may be off what it settles at (estimate)
 IDLE_DOUBT_K = 2.0
@@ -39,8 +41,26 @@ def peaky_roles(build: Build, workload: str) -> frozenset[str]:
     return frozenset(f"{place.id}/temperature" for place in places if load.cores == "few")
 
 
-def measured_from_readings(readings: list[TypedReading], peaky: frozenset[str] = frozenset()) -> MeasuredRun:
+#: what a person may type besides temperatures, which override the build: unit and range
+OTHERS = {"speed": ("rpm", 0.0, 30_000.0), "power": ("W", 0.0, 5_000.0)}
+TEMPERATURE_RANGE_C = (-50.0, 200.0)
+
+
+def allowed_of(role: str) -> tuple[str, float, float]:
+    """Unit, least and most of what may be typed of a role."""
+    return OTHERS.get(_statistic(role), ("°C", *TEMPERATURE_RANGE_C))
+
+
+def _statistic(role: str) -> str:
+    return role.rpartition("/")[2]
+
+
+def measured_from_readings(
+    readings: list[TypedReading], workload: str, peaky: frozenset[str] = frozenset()
+) -> MeasuredRun:
     """One measured value a role from its last reading under load, and a sentence for each left out or put right.
+
+    Speeds and watts that were read while the load was on override the build's; the room is kept apart.
 
     One without load at minute 0 is of the waiting machine. A mean is preferred to a reading of the moment, that to a
     highest one. Where the last two readings of the moment still differ, the band is widened by the difference: the part
@@ -48,9 +68,10 @@ def measured_from_readings(readings: list[TypedReading], peaky: frozenset[str] =
     """
     measured: list[Measured] = []
     excluded: list[str] = []
-    waiting = [reading for reading in readings if reading.is_before]
-    for role in dict.fromkeys(reading.role for reading in readings):
-        own = [reading for reading in readings if reading.role == role and not reading.is_before]
+    warm = [reading for reading in readings if _statistic(reading.role) not in OTHERS and reading.role != ROOM_ROLE]
+    waiting = [reading for reading in warm if reading.is_before]
+    for role in dict.fromkeys(reading.role for reading in warm):
+        own = [reading for reading in warm if reading.role == role and not reading.is_before]
         under_load = [reading for reading in own if reading.load_on]
         late = len(own) - len(under_load)
         if late:
@@ -58,7 +79,7 @@ def measured_from_readings(readings: list[TypedReading], peaky: frozenset[str] =
         if not under_load:
             continue
         kind = next(kind for kind in ("mean", "now", "highest") if any(r.kind == kind for r in under_load))
-        same = sorted((r for r in under_load if r.kind == kind), key=lambda r: r.minute)
+        same = sorted((r for r in under_load if r.kind == kind), key=_minute)
         half = BAND_OF_READING_K[kind]
         drift = same[-1].value - same[-2].value if len(same) > 1 and kind == "now" else 0.0
         rising = abs(drift) > RISING_K and same[-1].minute - same[-2].minute < WINDOW_MIN
@@ -73,12 +94,27 @@ def measured_from_readings(readings: list[TypedReading], peaky: frozenset[str] =
         elif kind == "highest":
             excluded.append(f"{role}: a highest reading lies above the mean; its band is wide")
         measured.append(Measured(role, value, half, not rising))
-    return MeasuredRun(measured, excluded, idle=_idle(waiting))
+    speeds, watts = speeds_and_watts(_means_under_load(readings), workload)
+    room = [reading.value for reading in sorted(readings, key=_minute) if reading.role == ROOM_ROLE]
+    return MeasuredRun(measured, excluded, speeds, watts, _idle(waiting), room)
+
+
+def _minute(reading: TypedReading) -> float:
+    return reading.minute
+
+
+def _means_under_load(readings: list[TypedReading]) -> dict[str, float]:
+    """Means of what overrides the build, by role: speeds and watts while the load was on."""
+    found: dict[str, list[float]] = {}
+    for reading in readings:
+        if reading.load_on and _statistic(reading.role) in OTHERS:
+            found.setdefault(reading.role, []).append(reading.value)
+    return {role: float(np.mean(values)) for role, values in found.items()}
 
 
 def _idle(readings: list[TypedReading]) -> list[Measured]:
     """The last reading of each role of the waiting machine, which nobody saw settle."""
-    last = {reading.role: reading for reading in sorted(readings, key=lambda reading: reading.minute)}
+    last = {reading.role: reading for reading in sorted(readings, key=_minute)}
     return [
         Measured(role, reading.value, float(np.hypot(BAND_OF_READING_K[reading.kind], IDLE_DOUBT_K)))
         for role, reading in last.items()

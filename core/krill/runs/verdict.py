@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from krill.document.build import Build
 from krill.networks.states import Case
-from krill.numerics.sampling import QUANTILE_90, band_90
+from krill.numerics.sampling import QUANTILE_90, band_90, normal_draws
 from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import lowest_limit
@@ -120,11 +120,11 @@ def verdict(
         over, _ = _room_fit(held, told).estimate()
         held = held_at(told.air_c + over)
     fit = _room_fit(held, told)
-    rng = np.random.default_rng(seed)
+    walk = normal_draws(seed, "run/room", samples)
     places = []
     for i, m in enumerate(held.known):
         over, spread = fit.without(i) if told.half_k else (0.0, 0.0)
-        moved = over + spread * rng.standard_normal(held.draws.shape[0])
+        moved = over + spread * walk
         places.append(_judged(held.solved, m, held.central[i] + over, held.draws[:, i] + moved))
     places = [_unless_impossible(held.solved, place, held.known) for place in places]
     effects = CauseEffects.of(held.solved, held.case, [m.role for m in held.known], overrides)

@@ -14,11 +14,11 @@ from krill.prediction.predict import cases_of
 from krill.recipes.book import RECIPES
 from krill.runs.analysis import LogAnalysis
 from krill.runs.causes import Cause
-from krill.runs.measured import room_of_run
+from krill.runs.measured import room_as_read, room_of_run
 from krill.runs.recognise import Suggestion
 from krill.runs.settle import Beside, settle
 from krill.runs.suspects import CauseEffects
-from krill.runs.typed import TypedReading, measured_from_readings, peaky_roles
+from krill.runs.typed import TypedReading, allowed_of, measured_from_readings, peaky_roles
 from krill.runs.unknown_room import RunRoom
 from krill.runs.verdict import Measured, verdict
 from krill.runs.windows import Window
@@ -237,7 +237,7 @@ def reading(minute, value, kind="now"):
 @pytest.mark.parametrize(("kind", "half"), [("now", 2.0), ("mean", 1.0), ("highest", 3.0)])
 def test_bands_of_typed_readings(kind, half):
     """± 2, 1 and 3 K (estimates): a mean is surer than a glance, a highest reading lies above the mean."""
-    (measured,) = measured_from_readings([reading(30, 70, kind)]).values
+    (measured,) = measured_from_readings([reading(30, 70, kind)], "both").values
     assert (measured.value, measured.half_width) == (70, half)
 
 
@@ -249,7 +249,7 @@ def test_the_highest_reading_of_a_hottest_core_in_a_game_lies_over_its_mean(core
         workload["cores"] = cores
     peaky = peaky_roles(read_object(raw), "both")
     assert ("memory-place/temperature" in peaky) is False
-    (measured,) = measured_from_readings([reading(30, 70, "highest")], peaky).values
+    (measured,) = measured_from_readings([reading(30, 70, "highest")], "both", peaky).values
     assert (measured.value, measured.half_width) == (value, half)
 
 
@@ -258,7 +258,7 @@ def test_the_highest_reading_of_a_hottest_core_in_a_game_lies_over_its_mean(core
     [(10, 1.0, False), (10, 1.01, True), (29.9, 3.0, True), (30, 3.0, False), (10, -1.01, True)],
 )
 def test_two_readings_that_differ_are_still_moving(minutes, drift, rising):
-    (measured,) = measured_from_readings([reading(0, 70.0), reading(minutes, 70.0 + drift)]).values
+    (measured,) = measured_from_readings([reading(0, 70.0), reading(minutes, 70.0 + drift)], "both").values
     assert measured.settled is not rising
     assert measured.half_width == pytest.approx(2.0 + abs(drift) * rising)
 
@@ -281,4 +281,47 @@ def test_a_role_is_sure_from_three_quarters(score, sure):
 )
 def test_one_room_figure_stands_for_both_with_doubt(start, end, logged, room):
     analysis = None if logged is None else LogAnalysis(Window(0, 9, 0.0, 9.0, "hand"), [], *logged)
-    assert room_of_run(start, end, analysis, recipe()) == room
+    assert room_of_run(start, end, room_as_read(analysis, []), recipe()) == room
+
+
+def other(minute, role, value, load_on=True):
+    return TypedReading(minute, role, "now", value, load_on)
+
+
+def test_the_room_may_be_typed_among_the_readings():
+    rooms = [other(60, "room/air", 25.0), other(0, "room/air", 23.0, False), other(30, "room/air", 99.0)]
+    found = measured_from_readings([*rooms, reading(60, 70)], "both")
+    assert found.room_c == [23.0, 99.0, 25.0]
+    assert [m.role for m in found.values] == [ROLE]
+    assert found.idle == []
+    assert room_as_read(None, found.room_c) == (23.0, 25.0)
+    assert room_as_read(None, [23.0]) == (23.0, None)
+    assert room_as_read(None, []) == (None, None)
+
+
+def test_speeds_and_watts_under_load_override_the_build():
+    typed = [
+        other(20, "fan-a1/speed", 1000.0),
+        other(60, "fan-a1/speed", 1100.0),
+        other(60, "processor/power", 131.0),
+        other(60, "wall/power", 500.0),
+        other(65, "graphics/power", 20.0, False),
+        reading(60, 70),
+    ]
+    found = measured_from_readings(typed, "both")
+    assert found.speeds_rpm == {"fan-a1": 1050.0}
+    assert found.watts == {"both/watts/processor": 131.0}
+    assert [m.role for m in found.values] == [ROLE]
+
+
+@pytest.mark.parametrize(
+    ("role", "allowed"),
+    [
+        ("processor-core/temperature", ("°C", -50.0, 200.0)),
+        ("room/air", ("°C", -50.0, 200.0)),
+        ("fan-a1/speed", ("rpm", 0.0, 30_000.0)),
+        ("processor/power", ("W", 0.0, 5_000.0)),
+    ],
+)
+def test_what_may_be_typed_of_a_role(role, allowed):
+    assert allowed_of(role) == allowed

@@ -121,7 +121,7 @@ def test_two_figures_off_the_simulated_bench_find_its_room(room, seed):
     by_role = {role: bench.channels[name] for name, role in bench.roles.items()}
     last, first = by_role[ROLE][-1], by_role[ROLE][3]
     typed = [TypedReading(60, ROLE, "now", float(last), True), TypedReading(0, ROLE, "now", float(first), False)]
-    measured = measured_from_readings(typed)
+    measured = measured_from_readings(typed, "both")
     assert [m.value for m in measured.idle] == [float(first)]
     found = verdict(build, "both", prior_room(build), measured.values, idle=measured.idle)
     assert found.room.air_c == pytest.approx(room, abs=found.room.half_k)
@@ -181,7 +181,7 @@ def test_a_reading_at_the_start_without_load_is_of_the_waiting_machine():
         TypedReading(60, ROLE, "now", 78.0, True),
         TypedReading(65, ROLE, "now", 60.0, False),
     ]
-    found = measured_from_readings(typed)
+    found = measured_from_readings(typed, "both")
     assert [(m.value, m.half_width) for m in found.values] == [(78.0, 2.0)]
     assert [(m.value, m.half_width) for m in found.idle] == [(34.0, pytest.approx(np.hypot(2.0, 2.0)))]
     assert found.excluded == [f"{ROLE}: 1 read after the load ended"]

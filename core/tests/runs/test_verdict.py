@@ -92,7 +92,7 @@ def test_typed_readings_choose_the_last_under_load_and_widen_when_rising():
         TypedReading(30, role, "now", 72, True),
         TypedReading(33, role, "now", 55, False),
     ]
-    run = measured_from_readings(readings)
+    run = measured_from_readings(readings, "both")
     (measured,), excluded = run.values, run.excluded
     assert measured.value == 72
     assert measured.half_width == pytest.approx(6.0)

@@ -4,11 +4,10 @@
   import Faults from "$lib/ui/Faults.svelte";
   import NumberPad from "$lib/ui/NumberPad.svelte";
   import { celsius, half, parseNumber } from "$lib/units/format";
-  import { keepReadings, readable, type Reading } from "./readings";
+  import { keepReadings, readable, ROOM, type Reading } from "./readings";
 
   /** Readings by one hand beside the machine: one large figure, what is read next, a clock that runs from load on. */
   let { build, arrived }: { build: BuildState; arrived: (id: string) => Promise<void> } = $props();
-  const ROOM = "room";
   const EVERY_MS = 1000;
   const key = $derived(`load-on:${build.id}`);
   let started = $state<number | null>(null);
@@ -23,7 +22,10 @@
     return () => clearInterval(timer);
   });
 
-  const fields = $derived([{ role: ROOM, name: "Room at the intake" }, ...readable(build)]);
+  /** a hand with a thermometer reads temperatures; watts and speeds are asked for */
+  let others = $state(false);
+  const all = $derived(readable(build).filter(({ unit }) => others || unit === "°C"));
+  const fields = $derived([...all.filter(({ role }) => role === ROOM), ...all.filter(({ role }) => role !== ROOM)]);
   const field = $derived(fields[Math.min(at, fields.length - 1)]!);
   const following = $derived(fields[(at + 1) % fields.length]!);
   const value = $derived(typed[field.role] ?? "");
@@ -51,7 +53,7 @@
       load_on: true,
     }));
     const room = parseNumber(typed[ROOM] ?? "") ?? undefined;
-    const { id, faults: found } = await keepReadings(build, [...kept, ...readings], { start: room, end: room });
+    const { id, faults: found } = await keepReadings(build, [...kept, ...readings], { start: room, end: undefined });
     faults = found;
     if (!id) return;
     typed = {};
@@ -85,7 +87,7 @@
   </div>
   <div class="reading" aria-live="polite">
     <span class="font-semibold">{field.name}</span>
-    <span class="value num">{value || "…"}<span class="unit">°C</span></span>
+    <span class="value num">{value || "…"}<span class="unit">{field.unit}</span></span>
     {#if place}<span class="soft text-sm"
         >predicted {celsius(place.temperature_c)} ± {half(place.band_c)?.toFixed(1) ?? "–"}</span
       >{/if}
@@ -94,9 +96,13 @@
     {#each fields as one, i (one.role)}
       <button class="cell" class:on={i === at} aria-pressed={i === at} onclick={() => (at = i)}>
         <span class="soft">{one.name}</span>
-        <span class="num">{typed[one.role] ? `${typed[one.role]} °C` : "–"}</span>
+        <span class="num">{typed[one.role] ? `${typed[one.role]} ${one.unit}` : "–"}</span>
       </button>
     {/each}
+    <button class="cell" aria-pressed={others} onclick={() => ((others = !others), (at = 0))}>
+      <span class="soft">{others ? "fewer" : "also"}</span>
+      <span>watts, speeds</span>
+    </button>
   </div>
   <NumberPad
     {value}
@@ -106,9 +112,9 @@
     onskip={step}
   />
   <div class="flex flex-wrap gap-2">
-    {#if started !== null}
-      <button class="button" disabled={!entered.length} onclick={round}>Next round</button>
-    {/if}
+    <button class="button" disabled={!entered.length} onclick={round}
+      >{started === null ? "These are before the load" : "Next round"}</button
+    >
     <button class="button main grow" disabled={!(entered.length + kept.length) || !build.editable} onclick={keep}
       >Keep {entered.length + kept.length}
       {entered.length + kept.length === 1 ? "reading" : "readings"}</button

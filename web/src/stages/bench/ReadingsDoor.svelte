@@ -12,6 +12,8 @@
     arrived,
   }: { build: BuildState; roomStart?: number; roomEnd?: number; arrived: (id: string) => Promise<void> } = $props();
   type Row = { minute: string; role: string; kind: "now" | "highest" | "mean"; value: string; on: boolean };
+  const choices = $derived(readable(build));
+  const unitOf = (role: string) => choices.find((one) => one.role === role)?.unit ?? "";
   const places = $derived(build.result?.places ?? []);
   const fresh = (index: number): Row => ({
     minute: "60",
@@ -55,7 +57,7 @@
 </script>
 
 <table class="plain mt-2">
-  <thead><tr><th>Minute</th><th>Part</th><th>Read as</th><th>°C</th><th>Load still on</th><th></th></tr></thead>
+  <thead><tr><th>Minute</th><th>What</th><th>Read as</th><th>Figure</th><th>Load still on</th><th></th></tr></thead>
   <tbody>
     {#each rows as row, i (i)}
       <tr>
@@ -63,7 +65,7 @@
         >
         <td>
           <select class="field" aria-label="part {i + 1}" bind:value={row.role}>
-            {#each readable(build) as { role, name } (role)}<option value={role}>{name}</option>{/each}
+            {#each choices as { role, name } (role)}<option value={role}>{name}</option>{/each}
           </select>
         </td>
         <td>
@@ -76,10 +78,10 @@
         <td
           ><input
             class="field num w-20 text-right"
-            aria-label="temperature {i + 1}"
+            aria-label="figure {i + 1}"
             bind:value={row.value}
             inputmode="decimal"
-          /></td
+          /> <span class="soft">{unitOf(row.role)}</span></td
         >
         <td><input type="checkbox" aria-label="load on {i + 1}" bind:checked={row.on} /></td>
         <td

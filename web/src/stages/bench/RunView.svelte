@@ -23,6 +23,7 @@
     [/\/flow$/, "l/min"],
     [/\/level$/, "dBA"],
   ];
+  const unitOf = (role: string) => QUANTITIES.find(([pattern]) => pattern.test(role))?.[1] ?? "";
   const charts = $derived(
     QUANTITIES.map(([role, unit]) => ({
       unit,
@@ -167,13 +168,13 @@
     />
   {:else}
     <table class="plain mt-2">
-      <thead><tr><th>Minute</th><th>What</th><th>Read as</th><th>°C</th><th>Load</th></tr></thead>
+      <thead><tr><th>Minute</th><th>What</th><th>Read as</th><th>Figure</th><th>Load</th></tr></thead>
       <tbody>
         {#each run.readings as reading, i (i)}
           <tr
             ><td class="num">{fixed(reading.minute, 0)}</td><td
               >{roles.find((r) => r.role === reading.role)?.label ?? reading.role}</td
-            ><td>{reading.kind}</td><td class="num">{fixed(reading.value)}</td><td
+            ><td>{reading.kind}</td><td class="num">{fixed(reading.value)} {unitOf(reading.role)}</td><td
               >{reading.load_on ? "on" : "ended"}</td
             ></tr
           >
