@@ -19,7 +19,7 @@ def stage(page: Page, key: str, name: str) -> None:
 
 def tab_to(page: Page, label: str) -> None:
     """Tab until the thing of that label has the focus: what a person without a mouse does."""
-    for _ in range(14):
+    for _ in range(18):
         page.keyboard.press("Tab")
         focused = page.evaluate(
             "() => { const e = document.activeElement;"
@@ -28,7 +28,7 @@ def tab_to(page: Page, label: str) -> None:
         )
         if label in focused:
             return
-    raise AssertionError(f"no '{label}' within 14 tabs")
+    raise AssertionError(f"no '{label}' within 18 tabs")
 
 
 def write(page: Page, label: str, text: str) -> None:
