@@ -100,6 +100,7 @@ def heat(page: Page, name: str, watts: int, kind: str, end: str) -> None:
 
 def test_three_chambers_two_loops_and_nine_fans_from_nothing_by_keyboard(signed_in: Page):
     page = signed_in
+    expect(page.get_by_role("button", name="Create build")).to_be_visible()
     tab_to(page, "Name")
     page.keyboard.type("Triptych")
     page.get_by_role("button", name="Empty build").press("Enter")
