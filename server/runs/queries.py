@@ -16,10 +16,11 @@ from krill.prediction.predict import predict
 from krill.runs.analysis import LogAnalysis, OfBuild, analyse
 from krill.runs.as_run import measured_build
 from krill.runs.clock import Clock
+from krill.runs.compare import Comparison, RunSide, compare
 from krill.runs.measured import MeasuredRun, measured_from_log, room_as_read, room_of_run
 from krill.runs.reading import Log, ReadReport
 from krill.runs.typed import TypedReading, allowed_of, measured_from_readings, peaky_roles
-from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL, Verdict, verdict
+from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL, Measured, Verdict, verdict
 from runs.models import Channel, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
@@ -135,6 +136,7 @@ class _Judged(NamedTuple):
     """A run held against the build as it ran: the build with the run's speeds, figures known from the run."""
 
     build: Document
+    measured: list[Measured]
     known: dict[str, float]
     excluded: list[str]
     verdict: Verdict
@@ -154,6 +156,16 @@ def verdict_of(run: Run) -> dict[str, Any]:
         "sentence": judged.verdict.sentence,
         "predicted": drawn.workloads[0],
     }
+
+
+def compare_runs(first: Run, second: Run) -> Comparison:
+    """The second run against the first: per part over the room, at equal watts and speeds, and what else differs."""
+    return compare(_side(first), _side(second))
+
+
+def _side(run: Run) -> RunSide:
+    judged = _judged(run)
+    return RunSide(run.name, judged.build, run.workload, judged.verdict.room, judged.measured, judged.known)
 
 
 def last_run_json(run: Run) -> dict[str, Any]:
@@ -179,7 +191,7 @@ def _judged(run: Run) -> _Judged:
     read = room_as_read(analysis, measured.room_c)
     room = room_of_run(run.room_start_c, run.room_end_c, read, document)
     found = verdict(build, run.workload, room, measured.values, known, idle=measured.idle)
-    return _Judged(build, known, measured.excluded, found)
+    return _Judged(build, measured.values, known, measured.excluded, found)
 
 
 def _measured(run: Run, analysis: LogAnalysis | None) -> MeasuredRun:

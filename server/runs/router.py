@@ -11,11 +11,12 @@ from pydantic import Field
 from builds.queries import build_for
 from krill.document.reading import read_text
 from krill.errors import LogRefused
+from krill.runs.compare import Comparison
 from krill.runs.reading import MAX_BYTES
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs import actions
-from runs.queries import last_run_json, run_for, run_json, series_of, table_of, verdict_of
-from runs.schemas import LastRun, ReadingsIn, RunCard, RunChange, RunIn, RunOut, SeriesOut, VerdictOut
+from runs.queries import compare_runs, last_run_json, run_for, run_json, series_of, table_of, verdict_of
+from runs.schemas import CompareOut, LastRun, ReadingsIn, RunCard, RunChange, RunIn, RunOut, SeriesOut, VerdictOut
 from wire.downloads import csv_download, download, table_download
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
@@ -103,6 +104,15 @@ def get_series(request: HttpRequest, run_id: UUID, q: Query[SeriesQuery]) -> dic
 @router.get("/runs/{run_id}/verdict", response={200: VerdictOut, ERRORS: Errors}, operation_id="get_verdict")
 def get_verdict(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
     return verdict_of(run_for(user_of(request), run_id))
+
+
+@router.get(
+    "/runs/{run_id}/compare/{other_id}", response={200: CompareOut, ERRORS: Errors}, operation_id="compare_runs"
+)
+def compare_with(request: HttpRequest, run_id: UUID, other_id: UUID) -> Comparison:
+    """The other run against this one, of the same build or of another that one may read."""
+    user = user_of(request)
+    return compare_runs(run_for(user, run_id), run_for(user, other_id))
 
 
 @router.get("/runs/{run_id}/original", response={200: str, ERRORS: Errors}, operation_id="get_original")

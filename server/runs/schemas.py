@@ -9,6 +9,7 @@ from pydantic import model_validator
 
 from krill.prediction.answer.result import WorkloadResult
 from krill.runs.analysis import LogAnalysis
+from krill.runs.compare import Change, PartDifference
 from krill.runs.reading import ReadReport
 from krill.runs.suspects import HopSuspect
 from krill.runs.typed import allowed_of
@@ -115,3 +116,10 @@ class VerdictOut(Schema):
     places: list[PlaceVerdict]
     suspects: list[HopSuspect]
     predicted: WorkloadResult
+
+
+class CompareOut(Schema):
+    sentence: str
+    parts: list[PartDifference]
+    changes: list[Change]
+    confounded: bool

@@ -97,6 +97,7 @@ TABLE = {
     "delete_run": WRITE,
     "get_series": READ,
     "get_verdict": READ,
+    "compare_runs": READ,
     "get_original": READ,
     "run_csv": READ,
     "practice_log": READ,
@@ -195,7 +196,7 @@ def test_permission(signed_in, people, build, person, operation, method, path):
     study = ask(people["owner"], build.pk, TWO_FIGURES, "")
     if "result" in path or "candidates" in path:
         run_study(str(study.pk))
-    url = path.format(build_id=build.pk, run_id=run.pk, number=1, slug=item.slug, study_id=study.pk)
+    url = path.format(build_id=build.pk, run_id=run.pk, other_id=run.pk, number=1, slug=item.slug, study_id=study.pk)
     if operation == "practice_log":
         url += "?workload=idle&minutes=5"
     if operation == "find_builds":

@@ -184,3 +184,23 @@ def test_watts_and_speeds_may_be_typed_and_the_verdict_stands_on_them(signed_in,
     refused = keep({"minute": 60, "role": "fan-a1/speed", "value": -1})
     assert refused.status_code == 422
     assert "0 to 30000 rpm" in str(refused.json()["errors"])
+
+
+def test_two_runs_are_held_against_each_other(signed_in, build):
+    client = signed_in("owner")
+
+    def keep(name, celsius, *more):
+        typed = [{"minute": 60, "role": "processor-core/temperature", "value": celsius}, *more]
+        told = {"workload": "both", "name": name, "readings": typed, "room_start_c": 24, "room_end_c": 24}
+        body = json.dumps(told)
+        return client.post(f"/api/builds/{build.pk}/runs/readings", body, content_type="application/json").json()["id"]
+
+    before, after = keep("before", 80), keep("after", 70)
+    found = client.get(f"/api/runs/{before}/compare/{after}").json()
+    assert found["sentence"].startswith("after is 10 ± 3 K cooler than before on ")
+    assert (found["parts"][0]["conclusion"], found["changes"]) == ("cooler", [])
+    hot = keep("hot", 90, {"minute": 60, "role": "processor/power", "value": 160})
+    told = client.get(f"/api/runs/{before}/compare/{hot}").json()
+    assert told["changes"][0]["what"] == "watts of Processor"
+    assert told["parts"][0]["equal_k"] < told["parts"][0]["measured_k"]
+    assert signed_in("stranger").get(f"/api/runs/{before}/compare/{after}").status_code == 404

@@ -137,6 +137,14 @@ def test_two_figures_off_a_display_and_no_room_are_judged(recipe_build: Page):
     expect(page.get_by_test_id("verdict")).to_be_visible()
     expect(page.get_by_text(re.compile(r"room \d+\.\d ± \d\.\d °C as the readings have it"))).to_be_visible()
     expect(page.locator("table tbody tr")).to_have_count(1)
+    stage(page, "Bench")
+    page.get_by_role("tab", name="Typed readings").click()
+    page.get_by_label("figure 1").fill("58")
+    page.get_by_role("button", name="Keep 1 readings").click()
+    expect(page.get_by_role("button", name=re.compile("Both typed"))).to_have_count(2)
+    stage(page, "Verdict")
+    page.get_by_label("Hold another run against this one").select_option(index=1)
+    expect(page.get_by_test_id("comparison")).to_contain_text("at equal watts and speeds")
 
 
 @pytest.mark.parametrize("dark", [False, True])

@@ -199,7 +199,7 @@ def _judged(solved: Solved, measured: Measured, central: float, draws: Array) ->
     conclusion, because = _conclusion(measured, low, high, limit, told_k)
     return PlaceVerdict(
         measured.role,
-        _name(solved, measured.role),
+        name_of(solved, measured.role),
         float(central),
         low,
         high,
@@ -227,7 +227,7 @@ def _unless_impossible(solved: Solved, judged: PlaceVerdict, known: list[Measure
         drop, doubt = judged.measured_c - other.value, float(np.hypot(half, other.half_width))
         floor = float(np.quantile(_drawn(solved, judged.role) - _drawn(solved, other.role), FLOOR_QUANTILE))
         if drop + doubt < floor:
-            why = f"{drop:.1f} K over {_name(solved, other.role)}, at least {floor:.1f} K must lie between them"
+            why = f"{drop:.1f} K over {name_of(solved, other.role)}, at least {floor:.1f} K must lie between them"
             because = f"{why}: look at the sensor, its role or the watts".replace("-", "−")
             return replace(judged, conclusion="impossible", because=because)
     return judged
@@ -237,7 +237,8 @@ def _to_limit(limit: float | None, central: float) -> float:
     return 0.0 if limit is None else abs(limit - float(central))
 
 
-def _name(solved: Solved, role: str) -> str:
+def name_of(solved: Solved, role: str) -> str:
+    """What a role is called in the words of the build."""
     address, _, statistic = role.rpartition("/")
     owner = solved.build.place_owners().get(address)
     if owner:

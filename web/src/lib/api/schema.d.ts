@@ -922,6 +922,26 @@ export interface paths {
         patch: operations["change_run"];
         trace?: never;
     };
+    "/api/runs/{run_id}/compare/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare With
+         * @description The other run against this one, of the same build or of another that one may read.
+         */
+        get: operations["compare_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run_id}/original": {
         parameters: {
             query?: never;
@@ -1929,6 +1949,16 @@ export interface components {
             /** Watts */
             watts: number;
         };
+        /**
+         * Change
+         * @description Something that differs between the runs, in words, with what the model makes of it on the part that leads, K.
+         */
+        Change: {
+            /** Kelvins */
+            kelvins: number | null;
+            /** What */
+            what: string;
+        };
         /** ChannelOut */
         ChannelOut: {
             /** Index */
@@ -2016,6 +2046,17 @@ export interface components {
             second: components["schemas"]["Build"];
             /** Workload */
             workload: string;
+        };
+        /** CompareOut */
+        CompareOut: {
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Confounded */
+            confounded: boolean;
+            /** Parts */
+            parts: components["schemas"]["PartDifference"][];
+            /** Sentence */
+            sentence: string;
         };
         /** Comparison */
         Comparison: {
@@ -4007,6 +4048,30 @@ export interface components {
         Parallel: {
             /** Parallel */
             parallel: (string | components["schemas"]["Parallel"])[][];
+        };
+        /**
+         * PartDifference
+         * @description The second run over the first, K over the room; ``equal_k`` at the watts and speeds of the second.
+         */
+        PartDifference: {
+            /** Because */
+            because: string;
+            /** Conclusion */
+            conclusion: string;
+            /** Equal Half K */
+            equal_half_k: number;
+            /** Equal K */
+            equal_k: number;
+            /** Measured Half K */
+            measured_half_k: number;
+            /** Measured K */
+            measured_k: number;
+            /** Name */
+            name: string;
+            /** Predicted K */
+            predicted_k: number;
+            /** Role */
+            role: string;
         };
         /** PartIn */
         PartIn: {
@@ -10987,6 +11052,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    compare_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                other_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
                 };
             };
             /** @description Bad Request */

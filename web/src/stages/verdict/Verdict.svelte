@@ -4,6 +4,7 @@
   import { Runs } from "$lib/state/runs.svelte";
   import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
+  import Compare from "./Compare.svelte";
   import BandRow from "./BandRow.svelte";
   import MeasuredTowers from "./MeasuredTowers.svelte";
 
@@ -122,6 +123,7 @@
         </div>
       </section>
     {/if}
+    {#if chosen}<Compare cards={runs.cards} {chosen} />{/if}
     <p class="soft mt-2 text-sm">
       Differences under 1 K count as none. An estimate held against a measurement; it certifies nothing.
     </p>

@@ -1,0 +1,264 @@
+"""Two runs held against each other: what differs over the room, at equal watts and speeds, and what else was changed.
+
+What a run was driven with is taken out by the model's own derivative: the first build is solved once as it ran and once
+with the second run's watts and speeds, by the same draws, so that what both share cancels.
+"""
+
+from dataclasses import dataclass
+from math import ceil, hypot
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.document.build import Build, Command, Workload
+from krill.document.figures import detail
+from krill.document.reading import write_object
+from krill.networks.states import Case
+from krill.numerics.sampling import QUANTILE_90
+from krill.prediction.answer.solving import Solved, room_of, solve_cases
+from krill.runs.as_run import nodes_of, value_of
+from krill.runs.unknown_room import RunRoom
+from krill.runs.verdict import Measured, name_of
+
+Array = NDArray[np.float64]
+
+#: differences under this are none; one that is not told yet is called none where it is known to so much
+NONE_K, KNOWN_TO_K = 1.0, 2.0
+#: watts and speeds that differ by less were the same (a meter's and a speed reading's own doubt)
+SAME_SHARE = 0.03
+#: what the model gives of a change to count as a cause, K
+MATTERS_K = 0.3
+BETTER, WORSE, NO_DIFFERENCE, OPEN = "cooler", "warmer", "no difference", "cannot tell"
+MOST_REPEATS = 20
+#: members of a document that say nothing of how it cools
+_NOT_DESIGN = (
+    "name",
+    "notes",
+    "workloads",
+    "rooms",
+    "brief",
+    "dues",
+    "prices",
+    "locked",
+    "cautions_read",
+    "written_by",
+)
+
+
+@dataclass(frozen=True)
+class RunSide:
+    """One of two runs: the build at the speeds it ran, figures known from the run, its room, and what was measured."""
+
+    name: str
+    build: Build
+    workload: str
+    room: RunRoom
+    measured: list[Measured]
+    known: dict[str, float]
+
+
+@dataclass(frozen=True)
+class PartDifference:
+    """The second run over the first, K over the room; ``equal_k`` at the watts and speeds of the second."""
+
+    role: str
+    name: str
+    measured_k: float
+    measured_half_k: float
+    equal_k: float
+    equal_half_k: float
+    predicted_k: float
+    conclusion: str  # cooler | warmer | no difference | cannot tell
+    because: str
+
+
+@dataclass(frozen=True)
+class Change:
+    """Something that differs between the runs, in words, with what the model makes of it on the part that leads, K."""
+
+    what: str
+    kelvins: float | None
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """``confounded``: more than one thing that cools was changed, and the readings alone cannot part them."""
+
+    sentence: str
+    parts: list[PartDifference]
+    changes: list[Change]
+    confounded: bool
+
+
+def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1) -> Comparison:
+    """The second run against the first, part by part, for roles that both read."""
+    as_ran = _solved(first.build, first, samples, seed)
+    driven = _solved(_driven_alike(first, second), first, samples, seed, _other_watts(first, second))
+    other = _solved(second.build, second, samples, seed)
+    read = {m.role: m for m in first.measured}
+    parts = [
+        _difference(as_ran, driven, other, read[m.role], m, first.room, second.room)
+        for m in second.measured
+        if m.role in read and all(nodes_of(solved, m.role) is not None for solved in (as_ran, driven, other))
+    ]
+    if not parts:
+        return Comparison("The two runs read no part in common.", [], [], False)
+    lead = max(parts, key=_leads)
+    changes = _changes(first, second, lead.role, seed)
+    return Comparison(_sentence(first, second, lead, changes), parts, changes, len(_causes(changes)) > 1)
+
+
+def _causes(changes: list[Change]) -> list[Change]:
+    """Changes that the model gives some kelvins."""
+    return [change for change in changes if change.kelvins is not None and abs(change.kelvins) >= MATTERS_K]
+
+
+def _leads(part: PartDifference) -> tuple[bool, float]:
+    """A part whose difference is told leads by how clearly; without one, the part that reads most differently."""
+    told = part.conclusion in (BETTER, WORSE)
+    return told, abs(part.equal_k) - part.equal_half_k if told else abs(part.measured_k)
+
+
+def _solved(build: Build, side: RunSide, samples: int, seed: int, watts: dict[str, float] | None = None) -> Solved:
+    """A build in a run's workload and room; ``watts`` by source take the place of what the run had."""
+    chosen = _workload(build, side.workload)
+    case = Case(chosen, side.room.air_c, float(build.rooms[0].altitude_m))
+    known = dict(side.known)
+    for source, value in (watts or {}).items():
+        if source in chosen.watts:
+            known[f"{side.workload}/watts/{source}"] = value
+    return solve_cases(build, [case], samples, seed, known)
+
+
+def _workload(build: Build, workload: str) -> Workload:
+    return next(item for item in build.workloads if item.id == workload)
+
+
+def _watts_of(side: RunSide) -> dict[str, float]:
+    """Watts of each source in a run: as read, else as the build states them."""
+    stated = _workload(side.build, side.workload).watts
+    return {
+        source: float(side.known.get(f"{side.workload}/watts/{source}", detail(figure).value))
+        for source, figure in stated.items()
+    }
+
+
+def _other_watts(first: RunSide, second: RunSide) -> dict[str, float]:
+    """Watts of the second run by source, where they are other ones than in the first."""
+    own, other = _watts_of(first), _watts_of(second)
+    return {source: other[source] for source in _differing(own, other)}
+
+
+def _commands_of(side: RunSide) -> dict[str, Command]:
+    return dict(_workload(side.build, side.workload).movers)
+
+
+def _driven_alike(first: RunSide, second: RunSide) -> Build:
+    """The first build with its movers told what the second run's were, where both have them."""
+    own = _commands_of(first)
+    told = {mover: command for mover, command in _commands_of(second).items() if mover in own}
+    workloads = [
+        item.model_copy(update={"movers": {**item.movers, **told}}) if item.id == first.workload else item
+        for item in first.build.workloads
+    ]
+    return first.build.model_copy(update={"workloads": workloads})
+
+
+def _over_room(solved: Solved, role: str, rows: int | slice) -> Array:
+    return value_of(solved, role, rows) - room_of(solved, solved.central(0))
+
+
+def _difference(
+    as_ran: Solved, driven: Solved, other: Solved, a: Measured, b: Measured, room_a: RunRoom, room_b: RunRoom
+) -> PartDifference:
+    measured = (b.value - room_b.air_c) - (a.value - room_a.air_c)
+    half = hypot(a.half_width, b.half_width, room_a.half_k, room_b.half_k)
+    row = as_ran.central(0)
+    drift = float(_over_room(driven, a.role, row) - _over_room(as_ran, a.role, row))
+    drawn = _over_room(driven, a.role, driven.drawn(0)) - _over_room(as_ran, a.role, as_ran.drawn(0))
+    equal, equal_half = measured - drift, hypot(half, QUANTILE_90 * float(np.std(drawn)))
+    predicted = float(_over_room(other, b.role, row) - _over_room(as_ran, a.role, row))
+    conclusion, because = _conclusion(equal, equal_half, a.settled and b.settled)
+    return PartDifference(
+        b.role, name_of(other, b.role), measured, half, equal, equal_half, predicted, conclusion, because
+    )
+
+
+def _conclusion(kelvins: float, half: float, settled: bool) -> tuple[str, str]:
+    if abs(kelvins) >= NONE_K and abs(kelvins) > half:
+        word = BETTER if kelvins < 0 else WORSE
+        return (word, "") if settled else (OPEN, "one of the two was still moving when it was read")
+    if half <= KNOWN_TO_K:
+        return NO_DIFFERENCE, f"under {max(NONE_K, half):.0f} K"
+    repeats = ceil((half / max(abs(kelvins), NONE_K)) ** 2)
+    more = f"about {repeats} repeats of each would tell" if repeats <= MOST_REPEATS else "repeats alone would not tell"
+    return OPEN, f"known to ± {half:.0f} K only: {more}"
+
+
+def _changes(first: RunSide, second: RunSide, role: str, seed: int) -> list[Change]:
+    """What differs, each cause with what it does by the model when it is changed after the ones before it."""
+    steps = [_solved(first.build, first, 0, seed)]
+    watts = _other_watts(first, second)
+    steps.append(_solved(first.build, first, 0, seed, watts))
+    driven = _driven_alike(first, second)
+    steps.append(_solved(driven, first, 0, seed, watts))
+    steps.append(_solved(second.build, second, 0, seed))
+    levels = [float(_over_room(step, role, step.central(0))) for step in steps]
+    by_watts, by_speeds, by_design = np.diff(levels)
+    found = []
+    if watts:
+        found.append(Change(f"watts of {', '.join(_named(first.build, list(watts)))}", float(by_watts)))
+    if _told_otherwise(_commands_of(first), _commands_of(second)):
+        found.append(Change("speeds of fans or pumps", float(by_speeds)))
+    if _design(first.build) != _design(second.build):
+        found.append(Change("the build itself", float(by_design)))
+    if abs(first.room.air_c - second.room.air_c) >= NONE_K:
+        found.append(Change(f"the room, {first.room.air_c:.1f} and {second.room.air_c:.1f} °C", None))
+    if first.workload != second.workload:
+        found.append(Change("the workload", None))
+    return found
+
+
+def _differing(a: dict[str, float], b: dict[str, float]) -> list[str]:
+    return [key for key in a if key in b and abs(b[key] - a[key]) > SAME_SHARE * max(abs(a[key]), abs(b[key]))]
+
+
+def _told_otherwise(a: dict[str, Command], b: dict[str, Command]) -> bool:
+    """Whether a mover that both have was told otherwise; two speeds that were read may differ a little."""
+    for mover in a.keys() & b.keys():
+        one, other = a[mover].speed_rpm, b[mover].speed_rpm
+        if one is None or other is None:
+            if a[mover] != b[mover]:
+                return True
+        elif _differing({mover: float(detail(one).value)}, {mover: float(detail(other).value)}):
+            return True
+    return False
+
+
+def _named(build: Build, sources: list[str]) -> list[str]:
+    names = {part.id: part.name or part.id for part in build.parts}
+    return [names.get(source, source) for source in sources]
+
+
+def _design(build: Build) -> dict[str, object]:
+    return {key: value for key, value in write_object(build).items() if key not in _NOT_DESIGN}
+
+
+def _sentence(first: RunSide, second: RunSide, lead: PartDifference, changes: list[Change]) -> str:
+    cooling = _causes(changes)
+    others = [change.what for change in changes if change.kelvins is None]
+    if lead.conclusion in (BETTER, WORSE):
+        amount = f"{abs(lead.equal_k):.0f} ± {lead.equal_half_k:.0f} K {lead.conclusion}"
+        text = f"{second.name} is {amount} than {first.name} on {lead.name}, over the room at equal watts and speeds"
+    elif lead.conclusion == NO_DIFFERENCE:
+        text = f"{second.name} and {first.name} do not differ at equal watts and speeds"
+    else:
+        text = f"Whether {second.name} and {first.name} differ at equal watts and speeds is open: {lead.because}"
+    if len(cooling) > 1:
+        shares = ", ".join(f"{change.what} {change.kelvins:+.1f} K" for change in cooling)
+        text += f". More than one thing was changed; the model gives {shares}"
+    elif cooling:
+        text += f". Changed: {cooling[0].what}"
+    if others:
+        text += f"; also different: {', '.join(others)}"
+    return f"{text}.".replace(" -", " −")
