@@ -38,23 +38,26 @@
             <table class="plain mt-2">
               <thead>
                 <tr>
-                  <th>{nameOf(other)} over {nameOf(chosen)}</th>
+                  <th class="min-w-40">{nameOf(other)} over {nameOf(chosen)}</th>
                   <th class="text-right">measured</th>
                   <th class="text-right">at equal watts and speeds</th>
                   <th class="text-right">predicted</th>
-                  <th>conclusion</th>
                 </tr>
               </thead>
               <tbody>
                 {#each found.parts as part (part.role)}
                   <tr>
-                    <td>{part.name}</td>
-                    <td class="num text-right">{signed(part.measured_k)} ± {part.measured_half_k.toFixed(1)} K</td>
-                    <td class="num text-right">{signed(part.equal_k)} ± {part.equal_half_k.toFixed(1)} K</td>
-                    <td class="num soft text-right">{signed(part.predicted_k)} K</td>
-                    <td
-                      >{part.conclusion}{#if part.because}<span class="soft">: {part.because}</span>{/if}</td
+                    <td>
+                      <span class="font-semibold">{part.name}</span>: {part.conclusion}
+                      {#if part.because}<span class="soft block text-sm">{part.because}</span>{/if}
+                    </td>
+                    <td class="num text-right whitespace-nowrap"
+                      >{signed(part.measured_k)} ± {part.measured_half_k.toFixed(1)} K</td
                     >
+                    <td class="num text-right whitespace-nowrap"
+                      >{signed(part.equal_k)} ± {part.equal_half_k.toFixed(1)} K</td
+                    >
+                    <td class="num soft text-right whitespace-nowrap">{signed(part.predicted_k)} K</td>
                   </tr>
                 {/each}
               </tbody>
