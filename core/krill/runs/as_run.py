@@ -13,13 +13,16 @@ Array = NDArray[np.float64]
 
 def measured_build(build: Build, workload: str, speeds_rpm: dict[str, float]) -> Build:
     """The build with movers at the speeds that were measured, in one workload."""
-    changed = []
-    for item in build.workloads:
-        if item.id == workload:
-            commands = {mover: Command(speed_rpm=rpm) for mover, rpm in speeds_rpm.items()}
-            item = item.model_copy(update={"movers": {**item.movers, **commands}})
-        changed.append(item)
-    return build.model_copy(update={"workloads": changed})
+    return commanded_build(build, workload, {mover: Command(speed_rpm=rpm) for mover, rpm in speeds_rpm.items()})
+
+
+def commanded_build(build: Build, workload: str, commands: dict[str, Command]) -> Build:
+    """The build with movers told something else in one workload."""
+    workloads = [
+        item.model_copy(update={"movers": {**item.movers, **commands}}) if item.id == workload else item
+        for item in build.workloads
+    ]
+    return build.model_copy(update={"workloads": workloads})
 
 
 def speeds_and_watts(means: dict[str, float], workload: str) -> tuple[dict[str, float], dict[str, float]]:

@@ -10,13 +10,14 @@ from math import ceil, hypot
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.document.addresses import watts_address
 from krill.document.build import Build, Command, Workload
 from krill.document.figures import detail
 from krill.document.reading import write_object
 from krill.networks.states import Case
 from krill.numerics.sampling import QUANTILE_90
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
-from krill.runs.as_run import nodes_of, value_of
+from krill.runs.as_run import commanded_build, nodes_of, value_of
 from krill.runs.unknown_room import RunRoom
 from krill.runs.verdict import Measured, name_of
 
@@ -93,7 +94,8 @@ class Comparison:
 def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1) -> Comparison:
     """The second run against the first, part by part, for roles that both read."""
     as_ran = _solved(first.build, first, samples, seed)
-    driven = _solved(_driven_alike(first, second), first, samples, seed, _other_watts(first, second))
+    watts = _other_watts(first, second)
+    driven = _solved(_driven_alike(first, second), first, samples, seed, watts)
     other = _solved(second.build, second, samples, seed)
     read = {m.role: m for m in first.measured}
     parts = [
@@ -104,7 +106,9 @@ def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1) 
     if not parts:
         return Comparison("The two runs read no part in common.", [], [], False)
     lead = max(parts, key=_leads)
-    changes = _changes(first, second, lead.role, seed)
+    fed = _solved(first.build, first, 0, seed, watts) if watts else as_ran
+    levels = [float(_over_room(step, lead.role, step.central(0))) for step in (as_ran, fed, driven, other)]
+    changes = _changes(first, second, watts, levels)
     return Comparison(_sentence(first, second, lead, changes), parts, changes, len(_causes(changes)) > 1)
 
 
@@ -126,7 +130,7 @@ def _solved(build: Build, side: RunSide, samples: int, seed: int, watts: dict[st
     known = dict(side.known)
     for source, value in (watts or {}).items():
         if source in chosen.watts:
-            known[f"{side.workload}/watts/{source}"] = value
+            known[watts_address(side.workload, source)] = value
     return solve_cases(build, [case], samples, seed, known)
 
 
@@ -138,7 +142,7 @@ def _watts_of(side: RunSide) -> dict[str, float]:
     """Watts of each source in a run: as read, else as the build states them."""
     stated = _workload(side.build, side.workload).watts
     return {
-        source: float(side.known.get(f"{side.workload}/watts/{source}", detail(figure).value))
+        source: float(side.known.get(watts_address(side.workload, source), detail(figure).value))
         for source, figure in stated.items()
     }
 
@@ -157,11 +161,7 @@ def _driven_alike(first: RunSide, second: RunSide) -> Build:
     """The first build with its movers told what the second run's were, where both have them."""
     own = _commands_of(first)
     told = {mover: command for mover, command in _commands_of(second).items() if mover in own}
-    workloads = [
-        item.model_copy(update={"movers": {**item.movers, **told}}) if item.id == first.workload else item
-        for item in first.build.workloads
-    ]
-    return first.build.model_copy(update={"workloads": workloads})
+    return commanded_build(first.build, first.workload, told)
 
 
 def _over_room(solved: Solved, role: str, rows: int | slice) -> Array:
@@ -195,15 +195,11 @@ def _conclusion(kelvins: float, half: float, settled: bool) -> tuple[str, str]:
     return OPEN, f"known to ± {half:.0f} K only: {more}"
 
 
-def _changes(first: RunSide, second: RunSide, role: str, seed: int) -> list[Change]:
-    """What differs, each cause with what it does by the model when it is changed after the ones before it."""
-    steps = [_solved(first.build, first, 0, seed)]
-    watts = _other_watts(first, second)
-    steps.append(_solved(first.build, first, 0, seed, watts))
-    driven = _driven_alike(first, second)
-    steps.append(_solved(driven, first, 0, seed, watts))
-    steps.append(_solved(second.build, second, 0, seed))
-    levels = [float(_over_room(step, role, step.central(0))) for step in steps]
+def _changes(first: RunSide, second: RunSide, watts: dict[str, float], levels: list[float]) -> list[Change]:
+    """What differs, each cause with what it does by the model when it is changed after the ones before it.
+
+    ``levels`` K over the room: as the first ran, then with the second's watts, its speeds, and its build.
+    """
     by_watts, by_speeds, by_design = np.diff(levels)
     found = []
     if watts:

@@ -80,14 +80,6 @@ class _Held:
     central: Array
     draws: Array
 
-    @property
-    def residual(self) -> Array:
-        return np.array([m.value for m in self.readings]) - self.central
-
-    @property
-    def open(self) -> Array:
-        return left_open(self.readings, self.draws)
-
 
 def verdict(
     build: Build,
@@ -106,12 +98,12 @@ def verdict(
     held against the room that the other readings give.
     """
     told = room if isinstance(room, RunRoom) else RunRoom(room)
-    cases = _cases(build, workload, idle or [])
+    waiting = (idle or []) if told.half_k else []  # of a room that is known they say nothing
+    cases = _cases(build, workload, waiting)
 
     def held_at(room_c: float) -> _Held:
-        return _held(
-            build, [replace(case, room_c=room_c) for case in cases], measured, idle or [], samples, seed, overrides
-        )
+        in_room = [replace(case, room_c=room_c) for case in cases]
+        return _held(build, in_room, measured, waiting, samples, seed, overrides)
 
     held = held_at(told.air_c)
     if not held.known:
@@ -131,7 +123,7 @@ def verdict(
     count = len(held.known)
     prior_k, prior_spread = fit.prior
     suspicion = effects.suspicion(
-        held.residual[:count] - prior_k, held.open[:count, :count] + prior_spread**2 * np.ones((count, count))
+        fit.residual[:count] - prior_k, fit.covariance[:count, :count] + prior_spread**2 * np.ones((count, count))
     )
     return Verdict(places, suspicion.suspects, _sentence(places, suspicion), _room_of_run(told, held, fit))
 
@@ -166,7 +158,8 @@ def _held(
 
 def _room_fit(held: _Held, told: RunRoom) -> RoomFit:
     """Of a room that is known, the fit says so: its spread is 0 and nobody asks for more."""
-    return RoomFit(held.residual, held.open, (told.air_c - held.case.room_c, spread_of(told)))
+    residual = np.array([m.value for m in held.readings]) - held.central
+    return RoomFit(residual, left_open(held.readings, held.draws), (told.air_c - held.case.room_c, spread_of(told)))
 
 
 def _room_of_run(told: RunRoom, held: _Held, fit: RoomFit) -> RunRoom:

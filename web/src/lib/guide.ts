@@ -1,5 +1,5 @@
 /** A first build in six steps on the stages themselves: what to do there, and when that is done. */
-import { originOf, valueOf, type BuildDocument, type Figure } from "./document/build";
+import { isGuess, valueOf, type BuildDocument, type Figure } from "./document/build";
 
 export type Known = { document: BuildDocument; workload: string; revision: number | null };
 export type Step = {
@@ -10,9 +10,7 @@ export type Step = {
   done?: (known: Known) => boolean;
 };
 
-const GUESSES = ["class", "estimate", "rule_of_thumb"];
-const isMine = (figure: Figure | null | undefined) =>
-  valueOf(figure) !== undefined && !GUESSES.includes(originOf(figure) ?? "");
+const isMine = (figure: Figure | null | undefined) => valueOf(figure) !== undefined && !isGuess(figure);
 
 export const GUIDE: Step[] = [
   {

@@ -55,11 +55,14 @@ export const originOf = (figure: Figure | null | undefined): Origin | undefined 
       ? (figure.from ?? undefined)
       : undefined;
 
+/** Whether nobody stated a figure: it is a class's, an estimate or a rule of thumb. */
+export const isGuess = (figure: Figure | null | undefined): boolean =>
+  ["class", "estimate", "rule_of_thumb"].includes(originOf(figure) ?? "");
+
 /** A figure with another value: what a person types is their own statement, so an old guess mark goes. */
 export function withValue(figure: Figure | null | undefined, value: number): Figure {
   if (typeof figure !== "object" || figure === null) return value;
-  const guess = ["class", "estimate", "rule_of_thumb"].includes(figure.from ?? "");
-  if (guess) return value;
+  if (isGuess(figure)) return value;
   return { ...figure, value };
 }
 

@@ -22,9 +22,12 @@ export type Mouth = {
 export const areaOf = (document: BuildDocument) =>
   (document["housing"] as { inner_size_mm?: number[] } | undefined)?.inner_size_mm;
 
+const outsideOf = (document: BuildDocument) =>
+  new Set(document.zones.filter((zone) => zone.kind === "outside").map((zone) => zone.id));
+
 /** Every place where a path crosses a face of the housing. A path between chambers, or of a station, crosses none. */
 export function mouths(document: BuildDocument, result: WorkloadResult): Mouth[] {
-  const outside = new Set(document.zones.filter((zone) => zone.kind === "outside").map((zone) => zone.id));
+  const outside = outsideOf(document);
   return document.air_paths.flatMap((path) => {
     const solved = result.paths.find((p) => p.address === path.id);
     const inside = !outside.has(path.from_zone) && !outside.has(path.to_zone);
@@ -70,7 +73,7 @@ export function elsewhere(document: BuildDocument, result: WorkloadResult): Path
 
 /** Of those the ones that begin and end outside: a station beside the housing. */
 export function stations(document: BuildDocument, result: WorkloadResult): PathResult[] {
-  const outside = new Set(document.zones.filter((zone) => zone.kind === "outside").map((zone) => zone.id));
+  const outside = outsideOf(document);
   return elsewhere(document, result).filter((path) => outside.has(path.from_zone) && outside.has(path.to_zone));
 }
 
