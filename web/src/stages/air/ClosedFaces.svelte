@@ -6,6 +6,7 @@
   import { css, heat } from "$lib/drawing/colour";
   import { columns, unfolded } from "$lib/drawing/faces";
   import { short } from "$lib/drawing/words";
+  import { onPress } from "$lib/ui/press";
   import { roving } from "$lib/ui/roving";
   import { celsius, watts } from "$lib/units/format";
   import FaceFrame from "./FaceFrame.svelte";
@@ -32,12 +33,6 @@
     const all = [...name, given, celsius(body.temperature_c), share(toRoom(body))];
     const kept = [given, celsius(body.temperature_c), ...name, share(toRoom(body))].slice(0, Math.max(most, 1));
     return all.filter((line) => kept.includes(line));
-  }
-
-  function onkeydown(event: KeyboardEvent, address: string) {
-    if (event.key !== "Enter" && event.key !== " ") return;
-    event.preventDefault();
-    build.sheet = address;
   }
 </script>
 
@@ -68,7 +63,7 @@
             tabindex="-1"
             aria-label="{body.name}: {watts(toRoom(body))} to the room, {celsius(body.temperature_c)}"
             onclick={() => (build.sheet = body.address)}
-            onkeydown={(event) => onkeydown(event, body.address)}
+            onkeydown={onPress(() => (build.sheet = body.address))}
           >
             <rect
               x={column.x}

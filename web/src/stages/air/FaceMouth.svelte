@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Rect } from "$lib/drawing/faces";
   import { short } from "$lib/drawing/words";
+  import { onPress } from "$lib/ui/press";
   import { fixed } from "$lib/units/format";
   import FanMark from "./FanMark.svelte";
   import { footOf, placed } from "./labels";
@@ -40,12 +41,6 @@
   });
 
   const at = $derived(placed(mouth, rect, edge, most));
-
-  function onkeydown(event: KeyboardEvent, part: string) {
-    if (event.key !== "Enter" && event.key !== " ") return;
-    event.preventDefault();
-    press(part, true);
-  }
 </script>
 
 {#if radiator}
@@ -54,7 +49,7 @@
     tabindex="-1"
     aria-label="{radiator.name || radiator.id}, radiator"
     onclick={() => press(radiator.id, false)}
-    onkeydown={(event) => onkeydown(event, radiator.id)}
+    onkeydown={onPress(() => press(radiator.id, true))}
   >
     <rect
       x={rect.x + 1}
@@ -75,7 +70,7 @@
       tabindex="-1"
       aria-label="{opening.name || opening.id}, {opening.kind}"
       onclick={() => press(opening.id, false)}
-      onkeydown={(event) => onkeydown(event, opening.id)}
+      onkeydown={onPress(() => press(opening.id, true))}
     >
       <rect x={rect.x} y={middle - 18} width={rect.w} height="36" fill="transparent" />
       {#each Array.from({ length: Math.max(Math.floor(rect.w / 15), 2) }, (_, n) => n) as column (column)}

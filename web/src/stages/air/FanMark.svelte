@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Part } from "$lib/document/build";
+  import { onPress } from "$lib/ui/press";
 
   /** A fan in the drawing of the housing: chosen by a click, opened by a key. */
   let {
@@ -17,12 +18,6 @@
     selected: boolean;
     press: (part: string, twice: boolean) => void;
   } = $props();
-
-  function onkeydown(event: KeyboardEvent) {
-    if (event.key !== "Enter" && event.key !== " ") return;
-    event.preventDefault();
-    press(fan.id, true);
-  }
 </script>
 
 <g
@@ -30,7 +25,7 @@
   tabindex="-1"
   aria-label="{fan.name || fan.id}, fan"
   onclick={() => press(fan.id, false)}
-  {onkeydown}
+  onkeydown={onPress(() => press(fan.id, true))}
   transform="translate({x} {y})"
   class:on={selected}
 >
