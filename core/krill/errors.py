@@ -35,6 +35,10 @@ class LogRefused(KrillError):
     """The file is not a log that can be read; the message says why and what would be."""
 
 
+class ClockUnknown(LogRefused):
+    """No column of a log tells the time, and nobody said how far its rows lie apart."""
+
+
 class UnknownSource(KrillError):
     """A correlation or table names a source that the bibliography does not hold."""
 

@@ -1,5 +1,6 @@
 """Writes to runs: files and readings once accepted are stored whole."""
 
+import hashlib
 import uuid
 from typing import Any
 
@@ -7,14 +8,18 @@ import numpy as np
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from builds.actions import save_draft
 from builds.models import Build, Revision
 from builds.queries import build_for
 from krill.document.reading import read_text
+from krill.errors import DocumentRefused, Problem
 from krill.records import to_json
 from krill.runs.analysis import roles_of
+from krill.runs.files import must_belong, rows_of
 from krill.runs.reading import Log, read_log
-from runs.models import Channel, Chunk, OriginalBlock, Reading, Run, Stream
-from runs.queries import TIME_ROLE, run_for
+from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, read_run_object, write_run
+from runs.models import Channel, Chunk, OriginalBlock, Run, Stream
+from runs.queries import TIME_ROLE, file_of, log_of, run_for
 from runs.series import packed
 from wire.faults import ApiFault
 
@@ -29,49 +34,58 @@ def _revision(build: Build, number: int | None) -> Revision:
     return revision
 
 
-def _workload(revision: Revision, workload: str) -> str:
-    known = [item.id for item in read_text(revision.text).workloads]
-    if workload not in known:
-        raise ApiFault(422, "workload", f"there is no workload '{workload}' in that revision", ", ".join(known))
-    return workload
+def document_of_form(data: Any, kind: str, revision: int) -> RunDocument:
+    """The run that a form tells: one load, its room, what was read."""
+    room = {"start_c": data.room_start_c, "end_c": data.room_end_c, "about_c": data.about_c}
+    raw = {
+        "format": FORMAT,
+        "version": VERSION,
+        "name": data.name[:MAX_NAME] or f"{data.workload} {kind}",
+        "kind": kind,
+        "revision": revision,
+        "note": data.note,
+        "source": data.source,
+        "windows": [{"workload": data.workload}],
+        "room": {**room, "evening_of": str(data.evening_of) if data.evening_of else None},
+        "readings": [reading.model_dump() for reading in getattr(data, "readings", [])],
+    }
+    settings = getattr(data, "settings", None)
+    return read_run_object(raw if settings is None else raw | {"settings": settings.model_dump()})
 
 
-def _room(value: float | None, where: str) -> float | None:
-    if value is not None and not -30 <= value <= 60:
-        raise ApiFault(422, where, f"{value:g} °C", "-30 to 60 °C")
-    return value
+def _new_run(user: User, build: Build, document: RunDocument, revision: Revision) -> Run:
+    must_belong(document, read_text(revision.text))
+    run = Run(build=build, revision=revision, kind=document.kind, author=user)
+    _write(run, document)
+    return run
 
 
-def _window(rows: tuple[int, int] | None, count: int) -> tuple[int, int] | None:
-    """First and last row of a load window that lies in the log; None lets Krill find it."""
-    if rows is not None and not 0 <= rows[0] < rows[1] < count:
-        raise ApiFault(422, "window", f"rows {rows[0]} to {rows[1]}", f"0 to {count - 1}, the first before the last")
-    return rows
-
-
-def _new_run(user: User, build: Build, data: Any, kind: str) -> Run:
-    revision = _revision(build, data.revision)
-    workload = _workload(revision, data.workload)
-    return Run(
-        build=build,
-        revision=revision,
-        workload=workload,
-        name=data.name[:MAX_NAME] or f"{workload} {kind}",
-        kind=kind,
-        room_start_c=_room(data.room_start_c, "room_start_c"),
-        room_end_c=_room(data.room_end_c, "room_end_c"),
-        note=data.note,
-        author=user,
-    )
+def _write(run: Run, document: RunDocument) -> None:
+    """The file is the truth; what lists and searches ask for stands beside it."""
+    run.text = write_run(document)
+    run.name, run.note, run.workload = document.name, document.note, document.windows[0].workload
+    run.save()
 
 
 @transaction.atomic
 def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content: bytes) -> Run:
     """Store a log: the file byte for byte, its channels in chunks, suggested roles. LogRefused where it is none."""
     build = build_for(user, build_id, "editor")
-    log = read_log(content)
-    run = _new_run(user, build, data, "log")
-    run.save()
+    log = read_log(content, data.interval_s)
+    revision = _revision(build, data.revision)
+    document = document_of_form(data, "log", revision.number)
+    file = _log_file(content, file_name, data.interval_s)
+    return _with_log(user, build, document.model_copy(update={"log": file}), revision, content, log)
+
+
+def _log_file(content: bytes, name: str, interval_s: float | None) -> LogFile:
+    return LogFile(sha256=hashlib.sha256(content).hexdigest(), name=name[:200], interval_s=interval_s)
+
+
+def _with_log(user: User, build: Build, document: RunDocument, revision: Revision, content: bytes, log: Log) -> Run:
+    file_name = "" if document.log is None else document.log.name
+    # roles stand with the channels, where they can be changed one by one
+    run = _new_run(user, build, document.model_copy(update={"roles": {}}), revision)
     OriginalBlock.objects.bulk_create(
         OriginalBlock(run=run, sequence=i, data=content[start : start + BLOCK])
         for i, start in enumerate(range(0, len(content), BLOCK))
@@ -81,17 +95,24 @@ def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content:
         start_utc=log.clock.start_utc,
         rows=len(log.time_s),
         report=to_json(log.report),
-        file_name=file_name[:200],
+        file_name=file_name,
     )
-    _store_channels(stream, log, run)
+    _store_channels(stream, log, run, document.roles)
     return run
 
 
-def _store_channels(stream: Stream, log: Log, run: Run) -> None:
+def _store_channels(stream: Stream, log: Log, run: Run, told: dict[str, str]) -> None:
     suggestions = roles_of(log, read_text(run.revision.text))
     channels = [Channel(stream=stream, index=0, name="time", unit="s", role=TIME_ROLE, sure=True)]
     channels += [
-        Channel(stream=stream, index=i + 1, name=s.channel[:200], unit=log.units[i][:40], role=s.role, sure=s.sure)
+        Channel(
+            stream=stream,
+            index=i + 1,
+            name=s.channel[:200],
+            unit=log.units[i][:40],
+            role=told.get(s.channel, s.role),
+            sure=s.sure or s.channel in told,
+        )
         for i, s in enumerate(suggestions)
     ]
     Channel.objects.bulk_create(channels)
@@ -105,37 +126,67 @@ def _store_channels(stream: Stream, log: Log, run: Run) -> None:
 
 @transaction.atomic
 def add_readings(user: User, build_id: uuid.UUID, data: Any) -> Run:
-    """A run of typed readings."""
+    """A run of typed readings, or somebody else's claim."""
     build = build_for(user, build_id, "editor")
-    run = _new_run(user, build, data, "readings")
-    run.save()
-    Reading.objects.bulk_create(
-        Reading(run=run, minute=r.minute, role=r.role, kind=r.kind, value=r.value, load_on=r.load_on)
-        for r in data.readings
-    )
-    return run
+    revision = _revision(build, data.revision)
+    return _new_run(user, build, document_of_form(data, data.kind, revision.number), revision)
+
+
+@transaction.atomic
+def add_run_file(user: User, build_id: uuid.UUID, document: RunDocument, log: tuple[str, bytes] | None) -> Run:
+    """A run from its file, with its log where it has one; of the revision it names, else of the newest."""
+    build = build_for(user, build_id, "editor")
+    known = build.revisions.filter(number=document.revision).exists() if document.revision else False
+    revision = _revision(build, document.revision if known else None)
+    document = document.model_copy(update={"revision": revision.number})
+    if document.log is None:
+        return _new_run(user, build, document, revision)
+    if log is None:
+        raise ApiFault(422, "log", f"the run's log '{document.log.name}' is missing", "the log beside the run's file")
+    _, content = log
+    found = hashlib.sha256(content).hexdigest()
+    if found != document.log.sha256:
+        raise ApiFault(422, "log", f"another file: its SHA-256 is {found}", document.log.sha256)
+    return _with_log(user, build, document, revision, content, read_log(content, document.log.interval_s))
 
 
 @transaction.atomic
 def change_run(user: User, run_id: uuid.UUID, data: Any) -> Run:
-    """Room, note, roles of channels, or the load window of a run; what is not given stays."""
+    """Name, note, room, settings, loads, readings, or roles of channels; what is not given stays."""
     run = run_for(user, run_id, "editor")
-    given = data.dict(exclude_unset=True)
-    for field in ("room_start_c", "room_end_c"):
-        if field in given:
-            setattr(run, field, _room(given[field], field))
-    if "note" in given:
-        run.note = given["note"] or ""
-    run.save()
+    given = data.model_dump(exclude_unset=True)
+    roles = given.pop("roles", None) or {}
+    document = read_run_object(file_of(run).model_dump() | given)
+    must_belong(document, read_text(run.revision.text))
     if run.kind == "log":
-        for index, role in (given.get("roles") or {}).items():
+        _must_lie_in_log(run, document)
+        for index, role in roles.items():
             run.stream.channels.filter(index=index).exclude(role=TIME_ROLE).update(role=role, sure=True)
-        if "window" in given:
-            run.stream.window = _window(given["window"], run.stream.rows)
-            run.stream.save(update_fields=["window"])
+    _write(run, document)
     return run
+
+
+def _must_lie_in_log(run: Run, document: RunDocument) -> None:
+    if any(window.start_s is not None for window in document.windows):
+        log, _ = log_of(run.stream)
+        for window in document.windows:
+            rows_of(window, log)
+            if window.end_s is not None and window.end_s > log.time_s[-1] + 1.0:
+                span = f"0 to {log.time_s[-1]:g} s"
+                raise DocumentRefused([Problem(f"windows/{window.id}", f"up to {window.end_s:g} s", span)])
 
 
 @transaction.atomic
 def delete_run(user: User, run_id: uuid.UUID) -> None:
-    run_for(user, run_id, "editor").delete()
+    run = run_for(user, run_id, "editor")
+    _revoke(user, run)
+    run.delete()
+
+
+def _revoke(user: User, run: Run) -> None:
+    """What a run has taught the draft is taken back with it, as an edit that can be undone."""
+    draft = read_text(run.build.text)
+    known = draft.calibration
+    if known is not None and any(learnt.run == str(run.pk) for learnt in known.runs):
+        without = draft.model_copy(update={"calibration": None})
+        save_draft(user, run.build_id, run.build.sequence, without, f"what {run.name} taught taken back"[:200])

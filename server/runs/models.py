@@ -9,17 +9,17 @@ from builds.models import Build, Revision
 
 
 class Run(models.Model):
-    KINDS = [("log", "log"), ("readings", "readings")]
+    """``text`` is the run's file, the one truth; name, note and workload stand beside it for lists and search."""
+
+    KINDS = [("log", "log"), ("readings", "readings"), ("claim", "claim")]
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="runs")
     revision = models.ForeignKey(Revision, on_delete=models.CASCADE, related_name="runs")
     workload = models.CharField(max_length=64)
     name = models.CharField(max_length=120)
     kind = models.CharField(max_length=10, choices=KINDS)
-    room_start_c = models.FloatField(null=True)
-    room_end_c = models.FloatField(null=True)
-    overrides = models.JSONField(default=dict)
     note = models.TextField(blank=True)
+    text = models.TextField()
     author = models.ForeignKey(User, on_delete=models.SET_NULL, null=True)
     created = models.DateTimeField(auto_now_add=True)
 
@@ -53,7 +53,6 @@ class Stream(models.Model):
     rows = models.PositiveIntegerField()
     report = models.JSONField(default=dict)
     file_name = models.CharField(max_length=200, blank=True)
-    window = models.JSONField(null=True)  # [first, last] row where a person chose it
 
     def __str__(self) -> str:
         return f"{self.rows} rows"
@@ -93,19 +92,16 @@ class Chunk(models.Model):
         return f"chunk {self.sequence}"
 
 
-class Reading(models.Model):
-    """A figure that a person read off: when, of what, which kind, load on or ended."""
+class KeptAnswer(models.Model):
+    """An answer about a run with a hash of all that it was made from: documents, roles, the question, Krill itself."""
 
-    KINDS = [("now", "now"), ("highest", "highest shown"), ("mean", "mean")]
-    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="readings")
-    minute = models.FloatField()
-    role = models.CharField(max_length=160)
-    kind = models.CharField(max_length=10, choices=KINDS)
-    value = models.FloatField()
-    load_on = models.BooleanField(default=True)
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="answers")
+    made_from = models.CharField(max_length=64)
+    answer = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        ordering = ["minute", "id"]
+        constraints = [models.UniqueConstraint(fields=["run", "made_from"], name="one_answer_of_one_making")]
 
     def __str__(self) -> str:
-        return f"{self.role} {self.value}"
+        return self.made_from[:8]

@@ -1,33 +1,48 @@
 """Reads of runs: series, analyses, verdicts."""
 
+import hashlib
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import lru_cache
-from typing import Any, NamedTuple
+from typing import Any
 
 import numpy as np
 from django.contrib.auth.models import User
+from django.db.models import OuterRef, Subquery
 from numpy.typing import NDArray
 
+from builds.models import Build
 from builds.queries import Need, build_for
 from krill.document.build import Build as Document
+from krill.document.calibration import LearntFrom
 from krill.document.reading import read_text
+from krill.fingerprint import fingerprint
 from krill.prediction.predict import predict
-from krill.runs.analysis import LogAnalysis, OfBuild, analyse
-from krill.runs.as_run import measured_build
+from krill.records import to_json
+from krill.runs.analysis import LoggedLoad, OfBuild, logged_load
+from krill.runs.calibrate import calibrate, learnable
 from krill.runs.clock import Clock
-from krill.runs.compare import Comparison, RunSide, compare
-from krill.runs.measured import MeasuredRun, measured_from_log, room_as_read, room_of_run
+from krill.runs.compare import compare
+from krill.runs.files import rows_of
+from krill.runs.hot_day import hot_day
+from krill.runs.judging import in_own_room, judge, room_of_readings, side_of
+from krill.runs.quantities_read import quantity_read
+from krill.runs.ran import Ran, of_one_evening, ran_of
 from krill.runs.reading import Log, ReadReport
-from krill.runs.typed import TypedReading, allowed_of, measured_from_readings, peaky_roles
-from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL, Measured, Verdict, verdict
-from runs.models import Channel, Run, Stream
+from krill.runs.run_document import LoadWindow, RunDocument, read_run
+from krill.runs.run_table import BeforeAfterBefore, TableRun, before_after_before, run_table
+from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL
+from runs.models import Channel, KeptAnswer, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
 
 Array = NDArray[np.float64]
 
 TIME_ROLE = "time"
+#: answers that are kept of each run
+MOST_KEPT = 40
+#: draws behind the rooms of a table
+TABLE_SAMPLES = 100
 
 
 def run_for(user: User, run_id: uuid.UUID, need: Need = "reader") -> Run:
@@ -68,34 +83,50 @@ def table_of(run: Run) -> Iterator[list[Any]]:
             yield [f"{t:g}", *["" if np.isnan(v) else f"{v:g}" for v in row]]
     else:
         yield ["minute", "role", "kind", "value", "unit", "load_on"]
-        for reading in run.readings.all():
-            unit, *_ = allowed_of(reading.role)
-            yield [reading.minute, reading.role, reading.kind, reading.value, unit, reading.load_on]
+        for reading in file_of(run).readings:
+            value = reading.word if reading.value is None else reading.value
+            unit = quantity_read(reading.role).unit
+            yield [reading.minute, reading.role, reading.kind, value, unit, reading.load_on]
 
 
-def analysis_of(run: Run) -> LogAnalysis | None:
-    """Window and settled values of a log; None of a typed run."""
+def file_of(run: Run) -> RunDocument:
+    """The run as the file that it is."""
+    return read_run(run.text)
+
+
+def whole_file_of(run: Run) -> RunDocument:
+    """The run as it goes out: with the role of each channel of its log."""
+    document = file_of(run)
+    if run.kind != "log":
+        return document
+    channels = run.stream.channels.exclude(role=TIME_ROLE)
+    return document.model_copy(update={"roles": {channel.name: channel.role for channel in channels}})
+
+
+def logged_load_of(run: Run, load: LoadWindow) -> LoggedLoad | None:
+    """Window and settled values of a load of a log; None of a typed run."""
     if run.kind != "log":
         return None
     roles = tuple(run.stream.channels.values_list("role", flat=True))
-    rows = (int(run.stream.window[0]), int(run.stream.window[1])) if run.stream.window else None
-    return _analysed(run.pk, run.revision_id, run.workload, run.stream.rows, roles, rows)
+    times = (load.start_s, load.end_s)
+    return _logged_load(run.pk, run.revision_id, load.workload, times, run.stream.rows, roles)
 
 
 @lru_cache(maxsize=64)
-def _analysed(
+def _logged_load(
     run_id: uuid.UUID,
     revision: int,
     workload: str,
+    times: tuple[float | None, float | None],
     length: int,
     roles: tuple[str, ...],
-    rows: tuple[int, int] | None,
-) -> LogAnalysis:
+) -> LoggedLoad:
     """The analysis by all that it follows from; reading a log with its build's time constants takes seconds."""
     run = Run.objects.select_related("revision", "stream").get(pk=run_id)
     log, _ = log_of(run.stream)
     own = [role for role in roles if role != TIME_ROLE]
-    return analyse(log, own, rows, OfBuild(document_of(run), workload))
+    load = LoadWindow(workload=workload, start_s=times[0], end_s=times[1])
+    return logged_load(log, own, rows_of(load, log), OfBuild(document_of(run), workload))
 
 
 def series_of(run: Run, points: int) -> dict[str, Any]:
@@ -132,79 +163,193 @@ def _bucketed(channel: Channel, column: int) -> Array:
     return rows[:, column]
 
 
-class _Judged(NamedTuple):
-    """A run held against the build as it ran: the build with the run's speeds, figures known from the run."""
+def ran(run: Run, window: str | None = None) -> Ran:
+    """A load of a run ready to be judged, in the room of its evening where it names another run of it."""
+    document = file_of(run)
+    load = document.window(window)
+    found = ran_of(document, document_of(run), logged_load_of(run, load), load)
+    other = _of_evening(run, document)
+    if other is None:
+        return found
+    beside = file_of(other)
+    return of_one_evening(found, ran_of(beside, document_of(other), logged_load_of(other, beside.window())))
 
-    build: Document
-    measured: list[Measured]
-    known: dict[str, float]
-    excluded: list[str]
-    verdict: Verdict
+
+def _of_evening(run: Run, document: RunDocument) -> Run | None:
+    """Another run of the same owner's builds that stood in the same room."""
+    named = document.room.evening_of
+    if named is None or named == str(run.pk):
+        return None
+    try:
+        wanted = uuid.UUID(named)
+    except ValueError:
+        return None
+    known = Run.objects.select_related("build", "revision").filter(pk=wanted, build__owner=run.build.owner_id)
+    return known.first()
 
 
-def verdict_of(run: Run) -> dict[str, Any]:
-    """Predicted against measured; a room that nobody wrote down is taken from the readings."""
-    judged = _judged(run)
-    room = judged.verdict.room
-    drawn = predict(judged.build, [run.workload], room.air_c, samples=0, overrides=judged.known)
+def made_from(run: Run, question: str, others: list[Run] | None = None) -> str:
+    """A hash of all that an answer about a run is made from: documents, logs by their roles, the question, Krill."""
+    pieces = [question, fingerprint()]
+    for asked in [run, *(others or [])]:
+        beside = _of_evening(asked, file_of(asked))
+        for item in [asked] if beside is None else [asked, beside]:
+            pieces += [str(item.pk), item.text, item.revision.sha256]
+            if item.kind == "log":
+                pieces += list(item.stream.channels.values_list("role", flat=True))
+    return hashlib.sha256("\x00".join(pieces).encode()).hexdigest()
+
+
+def kept(run: Run, question: str, answer: Callable[[], Any], others: list[Run] | None = None) -> dict[str, Any]:
+    """An answer that was given before from the same, else a new one, which is kept; the newest of each run are.
+
+    ``answer`` gives a record, or records and plain values by name.
+    """
+    key = made_from(run, question, others)
+    known: dict[str, Any] | None = run.answers.filter(made_from=key).values_list("answer", flat=True).first()
+    if known is not None:
+        return known
+    new: dict[str, Any] = to_json(answer())
+    KeptAnswer.objects.get_or_create(run=run, made_from=key, defaults={"answer": new})
+    old = run.answers.order_by("-pk").values_list("pk", flat=True)[MOST_KEPT:]
+    KeptAnswer.objects.filter(pk__in=list(old)).delete()
+    return new
+
+
+def verdict_of(run: Run, window: str | None = None) -> dict[str, Any]:
+    """What was predicted and measured for a load; solved once as long as nothing changes that it is made from."""
+    return kept(run, f"verdict {window or ''}", lambda: _verdict(run, window))
+
+
+def _verdict(run: Run, window: str | None) -> dict[str, Any]:
+    judged = judge(ran(run, window))
+    room, load = judged.verdict.room, judged.ran.workload
+    drawn = predict(judged.ran.build, [load], room.air_c, samples=0, overrides=judged.ran.known)
     return {
         "room_c": room.air_c,
         "room_half_k": room.half_k,
-        "excluded": judged.excluded,
+        "excluded": judged.ran.excluded,
         "places": judged.verdict.places,
+        "quantities": judged.quantities,
+        "held_back": [to_json(held) | {"says": held.says} for held in judged.held_back],
         "suspects": judged.verdict.suspects,
         "sentence": judged.verdict.sentence,
         "predicted": drawn.workloads[0],
     }
 
 
-def compare_runs(first: Run, second: Run) -> Comparison:
+def compare_runs(first: Run, second: Run, windows: tuple[str | None, str | None] = (None, None)) -> dict[str, Any]:
     """The second run against the first: per part over the room, at equal watts and speeds, and what else differs."""
-    return compare(_side(first), _side(second))
+    question = f"compare {windows[0] or ''} {windows[1] or ''}"
+    a, b = windows
+    return kept(first, question, lambda: compare(side_of(ran(first, a)), side_of(ran(second, b))), [second])
 
 
-def _side(run: Run) -> RunSide:
-    judged = _judged(run)
-    return RunSide(run.name, judged.build, run.workload, judged.verdict.room, judged.measured, judged.known)
+def learn(build: Build, loads: list[tuple[Run, str | None]], free: list[str]) -> dict[str, Any]:
+    """What loads of a build teach about its draft, with the hot day before and after."""
+    question = f"learn {build.sha256} {[(str(run.pk), window) for run, window in loads]} {free}"
+
+    def answer() -> dict[str, Any]:
+        rans = [in_own_room(ran(run, window)) for run, window in loads]
+        told = [
+            LearntFrom(run=str(run.pk), name=r.name[:200], window=window or "")
+            for (run, window), r in zip(loads, rans, strict=True)
+        ]
+        found, draft = calibrate(rans, free, runs=told), read_text(build.text)
+        return {
+            **to_json(found),
+            "calibration": found.calibration.model_dump(mode="json"),
+            "suspected": _suspected(loads),
+            "learnable": learnable(rans[-1].as_kept, rans[-1].workload),
+            "hot_day": hot_day(draft, found.calibration),
+        }
+
+    runs = [run for run, _ in loads]
+    return kept(runs[0], question, answer, runs[1:])
+
+
+def _suspected(loads: list[tuple[Run, str | None]]) -> list[dict[str, Any]]:
+    """What the verdicts of loads suspect, each once, with the sentence of it."""
+    found: dict[str, dict[str, Any]] = {}
+    for run, window in loads:
+        for suspect in verdict_of(run, window)["suspects"]:
+            found.setdefault(suspect["address"], {key: suspect[key] for key in ("address", "name", "says")})
+    return list(found.values())
+
+
+def table_of_runs(build: Build) -> dict[str, Any]:
+    """Every load of a build in one table."""
+    runs = list(build.runs.select_related("revision", "build"))
+    if not runs:
+        return {"rows": [], "roles": [], "names": {}, "best": {}, "worst": {}, "drifts": [], "bought": []}
+
+    def answer() -> dict[str, Any]:
+        rows = []
+        for run in runs:
+            for load in file_of(run).windows:
+                one = ran(run, load.id)
+                room = room_of_readings(one, TABLE_SAMPLES)
+                rows.append(TableRun(f"{run.pk}/{load.id}", run.revision.number, run.created, one, room))
+        found: dict[str, Any] = to_json(run_table(rows))
+        for row in found["rows"]:
+            row["created"] = row["created"].isoformat()
+        return found
+
+    return kept(runs[0], "table", answer, runs[1:])
+
+
+def repeated(loads: list[tuple[Run, str | None]]) -> dict[str, Any]:
+    """Before, after, before again."""
+    runs = [run for run, _ in loads]
+    question = f"repeated {[window for _, window in loads]}"
+
+    def answer() -> BeforeAfterBefore:
+        before, after, again = (side_of(ran(run, window)) for run, window in loads)
+        return before_after_before(before, after, again)
+
+    return kept(runs[0], question, answer, runs[1:])
 
 
 def last_run_json(run: Run) -> dict[str, Any]:
     """A run in one line: its name and the sentence of its verdict."""
-    found = _judged(run).verdict
-    conclusions = {place.conclusion for place in found.places} - {CANNOT_TELL}
+    found = verdict_of(run)
+    conclusions = {place["conclusion"] for place in found["places"]} - {CANNOT_TELL}
     return {
         "id": run.pk,
         "name": run.name,
         "kind": run.kind,
         "created": run.created,
-        "sentence": found.sentence,
+        "sentence": found["sentence"],
         "agrees": conclusions == {AS_PREDICTED} if conclusions else None,
     }
 
 
-def _judged(run: Run) -> _Judged:
-    analysis = analysis_of(run)
-    measured = _measured(run, analysis)
-    document = document_of(run)
-    build = measured_build(document, run.workload, measured.speeds_rpm)
-    known = measured.watts | {address: float(value) for address, value in run.overrides.items()}
-    read = room_as_read(analysis, measured.room_c)
-    room = room_of_run(run.room_start_c, run.room_end_c, read, document)
-    found = verdict(build, run.workload, room, measured.values, known, idle=measured.idle)
-    return _Judged(build, measured.values, known, measured.excluded, found)
+def cards_of(build: Build) -> list[dict[str, Any]]:
+    """The runs of a build in a list."""
+    verdicts = KeptAnswer.objects.filter(run=OuterRef("pk"), answer__has_key="predicted").order_by("-pk")
+    runs = build.runs.select_related("revision").annotate(said=Subquery(verdicts.values("answer__sentence")[:1]))
+    return [card_json(run) for run in runs]
 
 
-def _measured(run: Run, analysis: LogAnalysis | None) -> MeasuredRun:
-    if analysis is not None:
-        return measured_from_log(analysis, run.workload)
-    readings = run.readings.all()
-    typed = [TypedReading(r.minute, r.role, r.kind, r.value, r.load_on) for r in readings]
-    return measured_from_readings(typed, run.workload, peaky_roles(document_of(run), run.workload))
+def card_json(run: Run) -> dict[str, Any]:
+    """A run in a list, with what its verdict said where it was asked for before."""
+    document = file_of(run)
+    return {
+        "id": run.pk,
+        "name": run.name,
+        "kind": run.kind,
+        "workload": run.workload,
+        "revision": run.revision.number,
+        "created": run.created,
+        "windows": [{"id": w.id, "name": w.name, "workload": w.workload} for w in document.windows],
+        "said": getattr(run, "said", None),
+    }
 
 
-def run_json(run: Run) -> dict[str, Any]:
-    """A run for the screen: what it is, what its log says."""
-    analysis = analysis_of(run)
+def run_json(run: Run, window: str | None = None) -> dict[str, Any]:
+    """A run for the screen: its file, what its log says of one load."""
+    document = file_of(run)
+    logged = logged_load_of(run, document.window(window))
     stream = getattr(run, "stream", None)
     channels = (
         []
@@ -215,22 +360,11 @@ def run_json(run: Run) -> dict[str, Any]:
             if c.role != TIME_ROLE
         ]
     )
-    return {
-        "id": run.pk,
-        "name": run.name,
-        "kind": run.kind,
-        "workload": run.workload,
-        "revision": run.revision.number,
-        "room_start_c": run.room_start_c,
-        "room_end_c": run.room_end_c,
-        "note": run.note,
-        "created": run.created,
+    return card_json(run) | {
+        "document": document,
+        "lacks": document.lacks,
         "file_name": stream.file_name if stream else "",
         "lines": stream.report if stream else None,
         "channels": channels,
-        "analysis": analysis,
-        "readings": [
-            {"minute": r.minute, "role": r.role, "kind": r.kind, "value": r.value, "load_on": r.load_on}
-            for r in run.readings.all()
-        ],
+        "analysis": None if logged is None else logged.analysis,
     }

@@ -3,26 +3,70 @@
 from typing import Any
 from uuid import UUID
 
+from django.contrib.auth.models import User
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
+from builds.answers import build_out
+from builds.models import Build
 from builds.queries import build_for
+from builds.schemas import BuildOut
 from krill.document.reading import read_text
-from krill.errors import LogRefused
-from krill.runs.compare import Comparison
+from krill.errors import ClockUnknown, LogRefused
+from krill.runs.pasted import Pasted, read_pasted
 from krill.runs.reading import MAX_BYTES
+from krill.runs.run_document import read_run, write_run
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs import actions
-from runs.queries import compare_runs, last_run_json, run_for, run_json, series_of, table_of, verdict_of
-from runs.schemas import CompareOut, LastRun, ReadingsIn, RunCard, RunChange, RunIn, RunOut, SeriesOut, VerdictOut
+from runs.archive import archive_of, read_archive
+from runs.models import Run
+from runs.queries import (
+    cards_of,
+    compare_runs,
+    last_run_json,
+    learn,
+    repeated,
+    run_for,
+    run_json,
+    series_of,
+    table_of,
+    table_of_runs,
+    verdict_of,
+    whole_file_of,
+)
+from runs.schemas import (
+    CompareOut,
+    LastRun,
+    LearnIn,
+    LearnOut,
+    PastedIn,
+    PastedOut,
+    ReadingsIn,
+    RepeatedOut,
+    RunCard,
+    RunChange,
+    RunIn,
+    RunOut,
+    RunTableOut,
+    SeriesOut,
+    VerdictOut,
+)
 from wire.downloads import csv_download, download, table_download
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
 from wire.text import Text
 
 router = Router(tags=["runs"], by_alias=True)
+
+
+TABLE_ALLOWED = "text with a header and rows of figures"
+
+
+def _must_be_small(file: UploadedFile | None) -> None:
+    if file is not None and (file.size or 0) > MAX_BYTES:
+        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.0f} MB", f"up to {MAX_BYTES // 2**20} MB")
 
 
 class PracticeQuery(Schema):
@@ -39,19 +83,7 @@ class SeriesQuery(Schema):
 @router.get("/builds/{build_id}/runs", response={200: list[RunCard], ERRORS: Errors}, operation_id="list_runs")
 def list_runs(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
     build = build_for(user_of(request), build_id)
-    return [
-        {
-            "id": run.pk,
-            "name": run.name,
-            "kind": run.kind,
-            "workload": run.workload,
-            "revision": run.revision.number,
-            "created": run.created,
-            "room_start_c": run.room_start_c,
-            "room_end_c": run.room_end_c,
-        }
-        for run in build.runs.select_related("revision")
-    ]
+    return cards_of(build)
 
 
 @router.get("/builds/{build_id}/last-run", response={200: LastRun | None, ERRORS: Errors}, operation_id="last_run")
@@ -64,12 +96,13 @@ def last_run(request: HttpRequest, build_id: UUID) -> dict[str, Any] | None:
 @router.post("/builds/{build_id}/runs/log", response={201: RunOut, ERRORS: Errors}, operation_id="add_log")
 def add_log(request: HttpRequest, build_id: UUID, data: Form[RunIn], file: File[UploadedFile]) -> Status[Any]:
     """A log file of any logger; refused with the reason where it holds no table, over 50 MB with the limit."""
-    if (file.size or 0) > MAX_BYTES:
-        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.0f} MB", f"up to {MAX_BYTES // 2**20} MB")
+    _must_be_small(file)
     try:
         run = actions.add_log(user_of(request), build_id, data, file.name or "log", file.read())
+    except ClockUnknown as unknown:
+        raise ApiFault(422, "interval_s", str(unknown), "more than 0, up to 3600 s") from None
     except LogRefused as refused:
-        raise ApiFault(422, "file", str(refused), "text with a header and rows of figures") from None
+        raise ApiFault(422, "file", str(refused), TABLE_ALLOWED) from None
     return Status(201, run_json(run))
 
 
@@ -79,8 +112,8 @@ def add_readings(request: HttpRequest, build_id: UUID, data: ReadingsIn) -> Stat
 
 
 @router.get("/runs/{run_id}", response={200: RunOut, ERRORS: Errors}, operation_id="get_run")
-def get_run(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
-    return run_json(run_for(user_of(request), run_id))
+def get_run(request: HttpRequest, run_id: UUID, window: Text | None = None) -> dict[str, Any]:
+    return run_json(run_for(user_of(request), run_id), window)
 
 
 @router.patch("/runs/{run_id}", response={200: RunOut, ERRORS: Errors}, operation_id="change_run")
@@ -102,17 +135,44 @@ def get_series(request: HttpRequest, run_id: UUID, q: Query[SeriesQuery]) -> dic
 
 
 @router.get("/runs/{run_id}/verdict", response={200: VerdictOut, ERRORS: Errors}, operation_id="get_verdict")
-def get_verdict(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
-    return verdict_of(run_for(user_of(request), run_id))
+def get_verdict(request: HttpRequest, run_id: UUID, window: Text | None = None) -> dict[str, Any]:
+    return verdict_of(run_for(user_of(request), run_id), window)
 
 
 @router.get(
     "/runs/{run_id}/compare/{other_id}", response={200: CompareOut, ERRORS: Errors}, operation_id="compare_runs"
 )
-def compare_with(request: HttpRequest, run_id: UUID, other_id: UUID) -> Comparison:
-    """The other run against this one, of the same build or of another that one may read."""
+def compare_with(
+    request: HttpRequest, run_id: UUID, other_id: UUID, window: Text | None = None, other_window: Text | None = None
+) -> dict[str, Any]:
+    """A load of the other run against one of this, of the same build or of another that one may read."""
     user = user_of(request)
-    return compare_runs(run_for(user, run_id), run_for(user, other_id))
+    return compare_runs(run_for(user, run_id), run_for(user, other_id), (window, other_window))
+
+
+@router.get("/runs/{run_id}/run.json", response={200: str, ERRORS: Errors}, operation_id="export_run")
+def export_run(request: HttpRequest, run_id: UUID) -> HttpResponse:
+    """The run as its open file; the log is told by its hash and lies under ``original``."""
+    run = run_for(user_of(request), run_id)
+    return download(write_run(whole_file_of(run)), "run.json", "application/json")
+
+
+@router.post("/builds/{build_id}/runs/file", response={201: RunOut, ERRORS: Errors}, operation_id="import_run")
+def import_run(
+    request: HttpRequest, build_id: UUID, file: File[UploadedFile], log: File[UploadedFile | None] = None
+) -> Status[Any]:
+    """A run from its file, with its log where it has one."""
+    for upload in (file, log):
+        _must_be_small(upload)
+    content = None if log is None else (log.name or "log", log.read())
+    try:
+        document = read_run(file.read().decode())
+        run = actions.add_run_file(user_of(request), build_id, document, content)
+    except UnicodeDecodeError:
+        raise ApiFault(422, "file", "is no text", "a run as JSON, UTF-8") from None
+    except LogRefused as refused:
+        raise ApiFault(422, "log", str(refused), TABLE_ALLOWED) from None
+    return Status(201, run_json(run))
 
 
 @router.get("/runs/{run_id}/original", response={200: str, ERRORS: Errors}, operation_id="get_original")
@@ -136,5 +196,70 @@ def practice_log(request: HttpRequest, build_id: UUID, q: Query[PracticeQuery]) 
     document = read_text(build_for(user_of(request), build_id).text)
     if q.workload not in {workload.id for workload in document.workloads}:
         raise ApiFault(422, "workload", f"there is no workload '{q.workload}'")
-    log = run_bench(document, BenchPlan(q.workload, q.room_c, load_min=q.minutes, seed=q.seed))
+    log = run_bench(document, BenchPlan(q.workload, q.room_c, load_min=q.minutes, seed=q.seed, clocks=True))
     return csv_download(log.csv(), f"practice-{q.workload}.csv")
+
+
+@router.post("/builds/{build_id}/runs/pasted", response={200: PastedOut, ERRORS: Errors}, operation_id="read_pasted")
+def pasted_readings(request: HttpRequest, build_id: UUID, data: PastedIn) -> Pasted:
+    """Lines of text as readings of the draft's parts; nothing is kept."""
+    return read_pasted(data.text, read_text(build_for(user_of(request), build_id).text))
+
+
+@router.post("/builds/{build_id}/learn", response={200: LearnOut, ERRORS: Errors}, operation_id="learn")
+def learn_from_runs(request: HttpRequest, build_id: UUID, data: LearnIn) -> dict[str, Any]:
+    """What runs teach about the draft's figures; nothing is changed until the calibration is put into the document."""
+    user = user_of(request)
+    build = build_for(user, build_id)
+    return learn(build, [(_of_build(user, build, load.run), load.window) for load in data.loads], data.free)
+
+
+@router.get("/builds/{build_id}/runs/table", response={200: RunTableOut, ERRORS: Errors}, operation_id="run_table")
+def table_of_all(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
+    """Every load: parts over the room and K/W, best and worst, drift."""
+    return table_of_runs(build_for(user_of(request), build_id))
+
+
+@router.get("/builds/{build_id}/runs.csv", response={200: str, ERRORS: Errors}, operation_id="run_table_csv")
+def table_as_csv(request: HttpRequest, build_id: UUID) -> HttpResponse:
+    """The same table as CSV: a row a load and part."""
+    found = table_of_runs(build_for(user_of(request), build_id))
+    rows: list[list[Any]] = [["run", "workload", "revision", "room_c", "watts", "part", "over_room_k", "half_k", "k_w"]]
+    for row in found["rows"]:
+        told = [row["name"], row["workload"], row["revision"], round(row["room"]["air_c"], 2), round(row["watts"], 1)]
+        for cell in row["cells"]:
+            k_w = "" if cell["k_w"] is None else round(cell["k_w"], 4)
+            rows.append([*told, found["names"][cell["role"]], round(cell["over_k"], 2), round(cell["half_k"], 2), k_w])
+    return table_download(rows, "runs.csv")
+
+
+@router.get(
+    "/runs/{run_id}/repeated/{other_id}/{again_id}",
+    response={200: RepeatedOut, ERRORS: Errors},
+    operation_id="repeated",
+)
+def before_after_before(request: HttpRequest, run_id: UUID, other_id: UUID, again_id: UUID) -> dict[str, Any]:
+    """A run before a change, one after it, one before it again."""
+    user = user_of(request)
+    return repeated([(run_for(user, one), None) for one in (run_id, other_id, again_id)])
+
+
+@router.get("/builds/{build_id}/archive.zip", response={200: str, ERRORS: Errors}, operation_id="export_archive")
+def export_archive(request: HttpRequest, build_id: UUID) -> HttpResponse:
+    """Draft, revisions, runs and logs as one zip of open files."""
+    return download(archive_of(build_for(user_of(request), build_id)), "build.zip", "application/zip")
+
+
+@router.post("/archives", response={201: BuildOut, ERRORS: Errors}, operation_id="import_archive")
+def import_archive(request: HttpRequest, file: File[UploadedFile]) -> Status[Any]:
+    """A new build of one's own from such a zip."""
+    _must_be_small(file)
+    user = user_of(request)
+    return Status(201, build_out(user, read_archive(user, file.read())))
+
+
+def _of_build(user: User, build: Build, run_id: UUID) -> Run:
+    run = run_for(user, run_id)
+    if run.build_id != build.pk:
+        raise ApiFault(422, "loads", f"run {run_id} is of another build", "runs of this build")
+    return run

@@ -1,18 +1,25 @@
 """Shapes of runs on the wire."""
 
 from datetime import datetime
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Field, Schema
-from pydantic import model_validator
 
+from krill.document.calibration import Calibration
 from krill.prediction.answer.result import WorkloadResult
 from krill.runs.analysis import LogAnalysis
+from krill.runs.bought import Bought
+from krill.runs.calibrate import FromOthers, Learnable, LearntUnknown, NotParted, Residual
 from krill.runs.compare import Change, PartDifference
+from krill.runs.consistency import Inconsistency
+from krill.runs.held_back import By
+from krill.runs.hot_day import HotDay
+from krill.runs.quantities import QuantityVerdict
 from krill.runs.reading import ReadReport
+from krill.runs.run_document import LoadWindow, Reading, RoomTold, RunDocument, Settings
+from krill.runs.run_table import PartDrift, RepeatedPart, RunRow
 from krill.runs.suspects import HopSuspect
-from krill.runs.typed import allowed_of
 from krill.runs.verdict import PlaceVerdict
 from wire.text import Text
 
@@ -20,39 +27,57 @@ Role = Annotated[Text, Field(max_length=160)]
 
 
 class RunIn(Schema):
+    """One load of a build in one room, as a form tells it; ``evening_of`` is another run that stood in the same room.
+
+    ``interval_s`` is the time between rows of a log that tells none.
+    """
+
     workload: Annotated[Text, Field(max_length=64)]
     revision: int | None = None
     name: Annotated[Text, Field(max_length=120)] = ""
     room_start_c: float | None = None
     room_end_c: float | None = None
+    about_c: float | None = None
+    evening_of: UUID | None = None
     note: Annotated[Text, Field(max_length=2000)] = ""
-
-
-class ReadingIn(Schema):
-    minute: float = Field(ge=0, le=100_000)
-    role: Role
-    kind: Literal["now", "highest", "mean"] = "now"
-    value: float
-    load_on: bool = True
-
-    @model_validator(mode="after")
-    def _in_range(self) -> Self:
-        unit, least, most = allowed_of(self.role)
-        if not least <= self.value <= most:
-            raise ValueError(f"{self.value:g} {unit} is outside {least:g} to {most:g} {unit}")
-        return self
+    source: Annotated[Text, Field(max_length=200)] = ""
+    interval_s: Annotated[float, Field(gt=0, le=3600)] | None = None
 
 
 class ReadingsIn(RunIn):
-    readings: Annotated[list[ReadingIn], Field(min_length=1, max_length=500)]
+    kind: Literal["readings", "claim"] = "readings"
+    readings: Annotated[list[Reading], Field(min_length=1, max_length=500)]
+    settings: Settings | None = None
+
+
+class PastedIn(Schema):
+    text: Annotated[Text, Field(max_length=20_000)]
+
+
+class PastedOut(Schema):
+    """What lines of text say; ``refused`` are lines that say nothing, with the reason."""
+
+    readings: list[Reading]
+    refused: list[str]
 
 
 class RunChange(Schema):
-    room_start_c: float | None = None
-    room_end_c: float | None = None
-    note: Annotated[Text, Field(max_length=2000)] | None = None
-    roles: dict[int, Role] | None = None
-    window: tuple[int, int] | None = None
+    """What is given takes the place of what stood there; what is not stays."""
+
+    name: Annotated[Text, Field(min_length=1, max_length=120)] = ""
+    note: Annotated[Text, Field(max_length=2000)] = ""
+    source: Annotated[Text, Field(max_length=200)] = ""
+    room: RoomTold = RoomTold()
+    settings: Settings = Settings()
+    windows: Annotated[list[LoadWindow], Field(max_length=40)] = []
+    readings: Annotated[list[Reading], Field(max_length=500)] = []
+    roles: dict[int, Role] = {}
+
+
+class WindowCard(Schema):
+    id: str
+    name: str
+    workload: str
 
 
 class RunCard(Schema):
@@ -62,8 +87,8 @@ class RunCard(Schema):
     workload: str
     revision: int
     created: datetime
-    room_start_c: float | None
-    room_end_c: float | None
+    windows: list[WindowCard]
+    said: str | None
 
 
 class LastRun(Schema):
@@ -86,12 +111,14 @@ class ChannelOut(Schema):
 
 
 class RunOut(RunCard):
-    note: str
+    """``document`` is the run's file; ``analysis`` what its log says of the load that was asked for."""
+
+    document: RunDocument
+    lacks: list[str]
     file_name: str
     lines: ReadReport | None
     channels: list[ChannelOut]
     analysis: LogAnalysis | None
-    readings: list[ReadingIn]
 
 
 class SeriesChannel(Schema):
@@ -106,6 +133,20 @@ class SeriesOut(Schema):
     channels: list[SeriesChannel]
 
 
+class HeldBackOut(Schema):
+    """What held one source back in a load, with the sentence of it."""
+
+    source: str
+    name: str
+    by: By
+    evidence: str
+    throttled_share: float
+    clock_lost_share: float
+    watts_lost: float
+    spare_k: float | None
+    says: str
+
+
 class VerdictOut(Schema):
     """``room_half_k`` is the half width of the 90 % interval of a room that nobody wrote down twice; 0 of one that is."""
 
@@ -114,6 +155,8 @@ class VerdictOut(Schema):
     sentence: str
     excluded: list[str]
     places: list[PlaceVerdict]
+    quantities: list[QuantityVerdict]
+    held_back: list[HeldBackOut]
     suspects: list[HopSuspect]
     predicted: WorkloadResult
 
@@ -123,3 +166,55 @@ class CompareOut(Schema):
     parts: list[PartDifference]
     changes: list[Change]
     confounded: bool
+    inconsistent: list[Inconsistency]
+
+
+class LoadNamed(Schema):
+    """A load of a run; the first one unless a window is named."""
+
+    run: UUID
+    window: Annotated[Text, Field(max_length=64)] | None = None
+
+
+class LearnIn(Schema):
+    """Loads to learn from, and addresses of what is asked for."""
+
+    loads: Annotated[list[LoadNamed], Field(min_length=1, max_length=20)]
+    free: Annotated[list[Annotated[Text, Field(max_length=200)]], Field(max_length=12)] = []
+
+
+class Suspected(Schema):
+    address: str
+    name: str
+    says: str
+
+
+class LearnOut(Schema):
+    """``calibration`` goes into the build's document when it is taken over."""
+
+    sentence: str
+    unknowns: list[LearntUnknown]
+    residuals: list[Residual]
+    from_others: list[FromOthers]
+    not_parted: list[NotParted]
+    rms_before_k: float
+    rms_after_k: float
+    calibration: Calibration
+    suspected: list[Suspected]
+    learnable: list[Learnable]
+    hot_day: HotDay
+
+
+class RunTableOut(Schema):
+    rows: list[RunRow]
+    roles: list[str]
+    names: dict[str, str]
+    best: dict[str, str]
+    worst: dict[str, str]
+    drifts: list[PartDrift]
+    bought: list[Bought]
+
+
+class RepeatedOut(Schema):
+    sentence: str
+    parts: list[RepeatedPart]

@@ -9,6 +9,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from krill.document.reading import read_text, write_object
 from krill_server.api import api
 from runs.actions import add_log
+from runs.archive import archive_of
 from runs.demo.story import limpet
 from runs.schemas import RunIn
 from shelf.actions import put_item
@@ -18,6 +19,17 @@ from studies.tasks import run_study
 FAN = {"id": "fan", "kind": "fan", "class": "fan_120x25"}
 PEOPLE = ("owner", "editor", "reader", "stranger", None)
 LOG = b"Time [s],Processor temperature [C]\n" + b"".join(b"%d,%d\n" % (t, 40 + t // 60) for t in range(0, 900, 5))
+
+RUN = json.dumps(
+    {
+        "format": "krill-run",
+        "version": 1,
+        "name": "typed",
+        "kind": "readings",
+        "windows": [{"workload": "both"}],
+        "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}],
+    }
+).encode()
 
 ANYBODY = (200, 200, 200, 200, 200)
 SIGNED_IN = (200, 200, 200, 200, 401)
@@ -98,6 +110,15 @@ TABLE = {
     "get_series": READ,
     "get_verdict": READ,
     "compare_runs": READ,
+    "repeated": READ,
+    "run_table": READ,
+    "run_table_csv": READ,
+    "read_pasted": READ,
+    "learn": READ,
+    "export_run": READ,
+    "import_run": WRITE,
+    "export_archive": READ,
+    "import_archive": SIGNED_IN,
     "get_original": READ,
     "run_csv": READ,
     "practice_log": READ,
@@ -174,6 +195,7 @@ def body(operation: str, document: dict[str, Any]) -> Any:
             "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}],
         },
         "change_run": {"note": "seen"},
+        "read_pasted": {"text": "processor 70"},
         "design_map": {"document": document, "question": TWO_FIGURES},
         "fan_curve": {"document": document, "workload": "idle", "sensor": "loop-a"},
         "measure_first": {"document": document, "workload": "idle"},
@@ -181,6 +203,14 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "ask_study": {"question": TWO_FIGURES},
         "take_candidate": {"base": 0, "why": "quieter"},
     }.get(operation)
+
+
+#: what is uploaded where an operation takes a file
+FILES = {
+    "add_log": lambda _: {"workload": "both", "file": SimpleUploadedFile("b.csv", LOG)},
+    "import_run": lambda _: {"file": SimpleUploadedFile("run.json", RUN)},
+    "import_archive": lambda build: {"file": SimpleUploadedFile("build.zip", archive_of(build))},
+}
 
 
 def test_every_operation_has_a_row():
@@ -196,7 +226,15 @@ def test_permission(signed_in, people, build, person, operation, method, path):
     study = ask(people["owner"], build.pk, TWO_FIGURES, "")
     if "result" in path or "candidates" in path:
         run_study(str(study.pk))
-    url = path.format(build_id=build.pk, run_id=run.pk, other_id=run.pk, number=1, slug=item.slug, study_id=study.pk)
+    url = path.format(
+        build_id=build.pk,
+        run_id=run.pk,
+        other_id=run.pk,
+        again_id=run.pk,
+        number=1,
+        slug=item.slug,
+        study_id=study.pk,
+    )
     if operation == "practice_log":
         url += "?workload=idle&minutes=5"
     if operation == "find_builds":
@@ -204,13 +242,13 @@ def test_permission(signed_in, people, build, person, operation, method, path):
     client = signed_in(person)
     if operation == "login":
         client.get("/api/session")
-    if operation == "add_log":
-        answer = client.post(url, {"workload": "both", "file": SimpleUploadedFile("b.csv", LOG)})
+    if operation in FILES:
+        answer = client.post(url, FILES[operation](build))
     else:
         answer = client.generic(
             method.upper(),
             url,
-            json.dumps(body(operation, document)),
+            json.dumps({"loads": [{"run": str(run.pk)}]} if operation == "learn" else body(operation, document)),
             content_type="application/json",
             headers={"X-CSRFToken": client.cookies["csrftoken"].value} if operation == "login" else {},
         )

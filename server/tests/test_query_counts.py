@@ -1,5 +1,7 @@
 """Lists ask the database as often for many rows as for one."""
 
+import json
+
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
@@ -7,7 +9,7 @@ from django.test.utils import CaptureQueriesContext
 from builds.actions import create_build
 from builds.models import Access, Revision
 from krill.recipes.water_loop import water_loop
-from runs.models import Run
+from runs.models import KeptAnswer, Run
 from shelf.models import Item
 from studies.models import Study
 
@@ -70,7 +72,10 @@ def test_lists_of_a_build(signed_in, people, build, what):
 
 def one_of_each(build, author):
     revision = build.revisions.last()
-    Run.objects.create(build=build, revision=revision, workload="both", name="run", kind="readings", author=author)
+    run = {"format": "krill-run", "version": 1, "name": "run", "kind": "log", "windows": [{"workload": "both"}]}
+    said = {"workload": "both", "name": "run", "kind": "log", "author": author, "text": json.dumps(run)}
+    made = Run.objects.create(build=build, revision=revision, **said)
+    KeptAnswer.objects.create(run=made, made_from=str(made.pk), answer={"predicted": {}, "sentence": "fine"})
     Study.objects.create(
         build=build, author=author, text=build.text, sha256=build.sha256, question={}, size=1, core_version="0"
     )

@@ -8,11 +8,13 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from krill.document.reading import read_text
-from krill.runs.analysis import analyse
+from krill.runs.analysis import logged_load
+from krill.runs.judging import judge
 from krill.runs.reading import MAX_BYTES
+from krill.runs.run_document import LoadWindow
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs.models import Chunk, Run
-from runs.queries import analysis_of
+from runs.queries import logged_load_of
 from runs.series import packed, pyramid, thinned, unpacked
 
 
@@ -53,7 +55,7 @@ def test_without_a_room_it_is_taken_from_the_readings_until_somebody_says_it(sig
     unread = client.get(f"/api/runs/{run['id']}/verdict").json()
     assert 0 < unread["room_half_k"] <= 5
     assert unread["predicted"]["room_c"] == pytest.approx(unread["room_c"])
-    change = json.dumps({"room_start_c": 24, "room_end_c": 25})
+    change = json.dumps({"room": {"start_c": 24, "end_c": 25}})
     client.patch(f"/api/runs/{run['id']}", change, content_type="application/json")
     assert client.get(f"/api/runs/{run['id']}/verdict").json()["places"][0]["measured_c"] == 75
 
@@ -91,21 +93,24 @@ def test_a_file_over_the_limit_is_refused(signed_in, build, monkeypatch):
 def test_roles_and_window_can_be_changed(signed_in, build, practice):
     client = signed_in("owner")
     run = upload(client, build, practice, room_start_c=24, room_end_c=24).json()
-    change = json.dumps({"roles": {"1": "ignore"}, "window": [300, 900]})
+    window = {"workload": "both", "start_s": 600, "end_s": 1800}
+    change = json.dumps({"roles": {"1": "ignore"}, "windows": [window]})
     changed = client.patch(f"/api/runs/{run['id']}", change, content_type="application/json").json()
     assert changed["channels"][0]["role"] == "ignore"
     assert changed["analysis"]["window"]["by"] == "hand"
 
 
-@pytest.mark.parametrize("window", [[900, 300], [300, 300], [-1, 300], [300, 10_000_000]])
-def test_a_window_that_is_no_window_of_the_log_is_refused(signed_in, build, practice, window):
+@pytest.mark.parametrize("times", [(1800, 600), (600, 600), (-1, 600), (600, 1e7), (1e7, 2e7)])
+def test_a_window_that_is_no_window_of_the_log_is_refused(signed_in, build, practice, times):
     client = signed_in("owner")
     run = upload(client, build, practice, room_start_c=24, room_end_c=24).json()
-    answer = client.patch(f"/api/runs/{run['id']}", json.dumps({"window": window}), content_type="application/json")
+    start, end = times
+    windows = [{"workload": "both", "start_s": start, "end_s": end}]
+    answer = client.patch(f"/api/runs/{run['id']}", json.dumps({"windows": windows}), content_type="application/json")
     assert answer.status_code == 422
-    assert answer.json()["errors"][0]["where"] == "window"
-    assert "the first before the last" in answer.json()["errors"][0]["allowed"]
-    reset = client.patch(f"/api/runs/{run['id']}", json.dumps({"window": None}), content_type="application/json")
+    assert "windows" in answer.json()["errors"][0]["where"]
+    windows = json.dumps({"windows": [{"workload": "both"}]})
+    reset = client.patch(f"/api/runs/{run['id']}", windows, content_type="application/json")
     assert reset.status_code == 200
     assert reset.json()["analysis"]["window"]["by"] != "hand"
 
@@ -146,22 +151,46 @@ def test_the_demo_loads_once(db, settings, tmp_path, capsys):
     settings.RUN = tmp_path
     call_command("load_demo")
     call_command("load_demo")
-    assert Run.objects.count() == 9  # four of Heron, two of Sandpiper, three of Limpet
+    assert Run.objects.count() == 18  # nine of Heron, five of Sandpiper, four of Limpet
     assert "password" in capsys.readouterr().out
 
 
 def test_an_analysis_is_worked_out_once_until_what_it_follows_from_changes(signed_in, build, practice, monkeypatch):
-    worked: list[int] = []
-    monkeypatch.setattr("runs.queries.analyse", lambda *asked: worked.append(1) or analyse(*asked))
+    logs: list[int] = []
+    verdicts: list[int] = []
+    monkeypatch.setattr("runs.queries.logged_load", lambda *asked: logs.append(1) or logged_load(*asked))
+    monkeypatch.setattr("runs.queries.judge", lambda *asked: verdicts.append(1) or judge(*asked))
     client = signed_in("owner")
     run = upload(client, build, practice).json()
     first = client.get(f"/api/runs/{run['id']}/verdict").json()
     assert client.get(f"/api/runs/{run['id']}/verdict").json() == first
-    assert len(worked) == 1
+    assert (len(logs), len(verdicts)) == (1, 1)
     made = Run.objects.get(pk=run["id"])
-    made.stream.window = [120, 900]
-    assert analysis_of(made).window.by == "hand"
-    assert len(worked) == 2
+    load = LoadWindow(workload="both", start_s=240, end_s=1800)
+    assert logged_load_of(made, load).analysis.window.by == "hand"
+    assert len(logs) == 2
+
+
+def test_an_answer_is_kept_until_something_that_it_is_made_from_changes(signed_in, build, monkeypatch):
+    verdicts: list[int] = []
+    monkeypatch.setattr("runs.queries.judge", lambda *asked: verdicts.append(1) or judge(*asked))
+    client = signed_in("owner")
+    readings = [{"minute": 60, "role": "processor-core/temperature", "value": 75}]
+    body = {"workload": "both", "readings": readings, "about_c": 24}
+    run = client.post(f"/api/builds/{build.pk}/runs/readings", json.dumps(body), content_type="application/json").json()
+    address = f"/api/runs/{run['id']}/verdict"
+    assert client.get(f"/api/builds/{build.pk}/runs").json()[0]["said"] is None
+    first = client.get(address).json()
+    assert client.get(address).json() == first
+    assert client.get(f"/api/builds/{build.pk}/runs").json()[0]["said"] == first["sentence"]
+    assert len(verdicts) == 1
+    change = json.dumps({"room": {"start_c": 20, "end_c": 20}})
+    client.patch(f"/api/runs/{run['id']}", change, content_type="application/json")
+    assert client.get(address).json()["room_c"] == 20
+    assert len(verdicts) == 2
+    monkeypatch.setattr("runs.queries.fingerprint", lambda: "another Krill")
+    client.get(address)
+    assert len(verdicts) == 3
 
 
 def test_watts_and_speeds_may_be_typed_and_the_verdict_stands_on_them(signed_in, build):

@@ -136,15 +136,100 @@ def test_two_figures_off_a_display_and_no_room_are_judged(recipe_build: Page):
     stage(page, "Verdict")
     expect(page.get_by_test_id("verdict")).to_be_visible()
     expect(page.get_by_text(re.compile(r"room \d+\.\d ± \d\.\d °C as the readings have it"))).to_be_visible()
-    expect(page.locator("table tbody tr")).to_have_count(1)
+    expect(page.locator("table tbody tr")).to_have_count(2)  # one part, and the watts
+    expect(page.get_by_label("Other quantities")).to_contain_text("131 W")
     stage(page, "Bench")
     page.get_by_role("tab", name="Typed readings").click()
     page.get_by_label("figure 1").fill("58")
-    page.get_by_role("button", name="Keep 1 readings").click()
+    page.get_by_role("button", name="Keep 1 reading").click()
     expect(page.get_by_role("button", name=re.compile("Both typed"))).to_have_count(2)
     stage(page, "Verdict")
-    page.get_by_label("Hold another run against this one").select_option(index=1)
+    page.get_by_role("link", name="Compare").click()
     expect(page.get_by_test_id("comparison")).to_contain_text("at equal watts and speeds")
+    expect(page.get_by_test_id("twin-towers")).to_be_visible()
+
+
+def test_lines_are_pasted_learnt_from_and_the_hot_day_follows(recipe_build: Page):
+    """Six lines off a display and a rough room: what held it back, what it teaches, tomorrow's hot day, undone again."""
+    page = recipe_build
+    settled(page)
+    stage(page, "Bench")
+    page.get_by_role("tab", name="Typed readings").click()
+    page.get_by_label("What is known of the room").select_option("about")
+    page.get_by_label("roughly").fill("24")
+    page.get_by_role("button", name="Paste lines").click()
+    lines = "idle processor 33\n60 min\nprocessor 93\ngraphics 74\nprocessor power 100 W\n41 jobs/h\nnothing here"
+    page.get_by_label("Lines of readings").fill(lines)
+    page.get_by_role("button", name="Read the lines").click()
+    expect(page.get_by_text("line 7: 'nothing here' holds no figure")).to_be_visible()
+    page.get_by_role("button", name="Keep 5 readings").click()
+    page.get_by_role("button", name="How it was set").click()
+    page.get_by_label("A power limit of").select_option("processor")
+    page.get_by_label("granted").fill("100")
+    expect(page.get_by_text("Processor limited to 100 W")).to_be_visible()
+    stage(page, "Verdict")
+    expect(page.get_by_test_id("verdict")).to_be_visible()
+    expect(page.get_by_text("Jobs per hour, jobs per hour").or_(page.get_by_text("jobs per hour"))).to_be_visible()
+    expect(page.get_by_label("What held it back")).to_contain_text("Processor")
+    page.get_by_role("link", name="Learn", exact=True).click()
+    expect(page.get_by_test_id("learnt")).to_be_visible()
+    core = page.get_by_test_id("hot-day").filter(has_text="Processor")
+    expect(core).to_contain_text("→")
+    page.get_by_role("button", name="Take it over into the draft").click()
+    expect(page.get_by_text("In the draft now")).to_be_visible()
+    page.get_by_role("button", name="Revoke it").click()
+    expect(page.get_by_text("In the draft now")).to_have_count(0)
+    page.get_by_role("link", name="Series").click()
+    expect(page.get_by_test_id("series")).to_contain_text("Both typed")
+
+
+def test_the_load_of_a_log_is_moved_by_its_handles_and_a_second_one_is_judged_apart(recipe_build: Page, tmp_path: Path):
+    page = recipe_build
+    settled(page)
+    stage(page, "Bench")
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Practice log").click()
+    log = tmp_path / "practice.csv"
+    download.value.save_as(log)
+    page.locator("input[type=file]").set_input_files(log)
+    expect(page.get_by_test_id("status")).to_contain_text("found by power")
+    grip = page.get_by_role("slider", name="end of the load").first
+    grip.focus()
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_test_id("status")).to_contain_text("found by hand")
+    page.get_by_role("button", name="Another load in this log").click()
+    expect(page.get_by_role("radiogroup", name="Load in view").get_by_role("radio")).to_have_count(2)
+    page.get_by_label("Name of the load").fill("the last ten minutes")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("radio", name="the last ten minutes")).to_be_visible()
+    stage(page, "Verdict")
+    expect(page.get_by_role("radio", name=re.compile("the last ten minutes"))).to_be_visible()
+    expect(page.get_by_test_id("verdict")).to_be_visible()
+
+
+def test_a_run_file_and_a_whole_archive_go_out_and_come_back(recipe_build: Page, tmp_path: Path):
+    page = recipe_build
+    settled(page)
+    stage(page, "Bench")
+    page.get_by_role("tab", name="Typed readings").click()
+    page.get_by_label("figure 1").fill("74")
+    page.get_by_role("button", name="Keep 1 reading").click()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Run as JSON").click()
+    run = tmp_path / "run.json"
+    download.value.save_as(run)
+    page.get_by_role("tab", name="A log").click()
+    page.locator("input[type=file]").set_input_files(run)
+    expect(page.get_by_role("button", name=re.compile("Both typed"))).to_have_count(2)
+    stage(page, "Logbook")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Everything as an archive").click()
+    archive = tmp_path / "build.zip"
+    download.value.save_as(archive)
+    page.goto(page.url.split("#")[0])
+    page.get_by_label("Open a build file").set_input_files(archive)
+    stage(page, "Bench")
+    expect(page.get_by_role("button", name=re.compile("Both typed"))).to_have_count(2)
 
 
 @pytest.mark.parametrize("dark", [False, True])

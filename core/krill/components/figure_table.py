@@ -11,9 +11,11 @@ from krill.catalogue.classes import class_figure
 from krill.catalogue.known_classes import must_know_classes
 from krill.catalogue.materials import material_figure
 from krill.components.law_doubt import law_doubts
+from krill.components.learnt import Learnt
 from krill.components.recirculation import drawn_again
 from krill.document.addresses import stated_figures
 from krill.document.build import Build, Recirculation
+from krill.document.calibration import Calibration
 from krill.document.figures import Figure, Strict, detail
 from krill.document.parts import Source, Supply
 from krill.document.quantities import Quantity, figures_of, tolerance_of
@@ -24,6 +26,8 @@ from krill.numerics.sampling import Tolerance, normal_draws
 Array = NDArray[np.float64]
 #: origin of the factors that laws are drawn with
 LAW: Final = "law"
+#: origin of figures that runs have taught
+CALIBRATED: Final = "calibrated"
 #: share of a class's doubt in which like parts differ from each other; the rest they have in common (estimate)
 OWN_SHARE: Final = 0.4
 #: of a figure that is set and that neither the document nor a class states
@@ -143,6 +147,23 @@ class FigureTable:
             self._add(_class_defaults(bond.id, "bond", None, bond))
         self._add([self._drawn_again(item) for item in build.recirculations if item.recirculated_share is None])
         self._add(_law_figures(build))
+        self.learnt: Learnt | None = None
+        if build.calibration is not None:
+            self._lay_over(build.calibration)
+
+    def _lay_over(self, calibration: Calibration) -> None:
+        """What runs have taught stands in place of what was assumed."""
+        stated = {address: figure.value for address, figure in self.figures.items()}
+        self.learnt = Learnt.of(calibration, stated)
+        for address, (factor, share) in self.learnt.factors().items():
+            known, value = self.figures[address], stated[address] * factor
+            self.figures[address] = replace(
+                known,
+                value=value,
+                tolerance=Tolerance(share.minus * value, share.plus * value),
+                origin=CALIBRATED if address in self.learnt.taught else known.origin,
+                draw_key=address,
+            )
 
     def _drawn_again(self, item: Recirculation) -> ResolvedFigure:
         """The share of an exhaust that an intake draws again, by how the two mouths lie."""
@@ -174,7 +195,7 @@ class FigureTable:
     def with_override(self, address: str, value: float) -> "FigureTable":
         """The same table with one figure set (SI, certain)."""
         other = object.__new__(FigureTable)
-        other.build, other.figures = self.build, dict(self.figures)
+        other.build, other.figures, other.learnt = self.build, dict(self.figures), self.learnt
         spread = Tolerance(0.0, 0.0)
         known = self.figures.get(address)
         quantity = known.quantity if known is not None else NAMELESS
@@ -183,8 +204,11 @@ class FigureTable:
 
     def draws(self, seed: int, count: int) -> dict[str, Array]:
         """Drawn values of every uncertain figure, (count,), keyed by address."""
+        together = {} if self.learnt is None else self.learnt.deviates(seed, count)
         return {
-            figure.address: figure.tolerance.deviate(figure.value, _normal(seed, figure, count))
+            figure.address: figure.value * together[figure.address]
+            if figure.address in together
+            else figure.tolerance.deviate(figure.value, _normal(seed, figure, count))
             for figure in self.uncertain()
         }
 

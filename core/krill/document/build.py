@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field
 
+from krill.document.calibration import Calibration
 from krill.document.figures import Figure, Number, Strict
 from krill.document.part_base import Face, Positive, Slug, Vector
 from krill.document.parts import AnyPart, Place, Source, Supply
@@ -345,7 +346,7 @@ class Build(Strict):
 
     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
     ``locked`` names parts and figures (by address) that sizing leaves alone, ``cautions_read`` the cautions that were
-    acknowledged for this build.
+    acknowledged for this build. ``calibration`` is what runs have taught about its figures.
     """
 
     format: Literal["krill-build"]
@@ -374,6 +375,7 @@ class Build(Strict):
     prices: dict[str, Annotated[Number, Field(ge=0)]] = {}
     locked: list[Annotated[str, Field(min_length=1, max_length=200)]] = []
     cautions_read: list[Slug] = []
+    calibration: Calibration | None = None
 
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> Self:
         """A copy with other fields; what was worked out from the old ones is not taken along."""

@@ -17,16 +17,20 @@ MAX_CHARACTERS = 4_000_000
 
 def read_text(text: str) -> Build:
     """A checked document from JSON text; DocumentRefused with every problem found."""
+    return read_object(json_value(text, "a build document"))
+
+
+def json_value(text: str, wanted: str) -> Any:
+    """What JSON text says; DocumentRefused where it is too long, no JSON, or nested too deeply for ``wanted``."""
     if len(text) > MAX_CHARACTERS:
         raise DocumentRefused([Problem("file", f"{len(text)} characters", f"up to {MAX_CHARACTERS}")])
     try:
-        raw = json.loads(text, parse_constant=_refuse_constant)
+        return json.loads(text, parse_constant=_refuse_constant)
     except json.JSONDecodeError as error:
         place = f"line {error.lineno} column {error.colno}"
         raise DocumentRefused([Problem(place, f"not JSON: {error.msg}", "a JSON object")]) from None
     except RecursionError:
-        raise DocumentRefused([Problem("file", "nested too deeply", "a build document")]) from None
-    return read_object(raw)
+        raise DocumentRefused([Problem("file", "nested too deeply", wanted)]) from None
 
 
 def _refuse_constant(name: str) -> float:
@@ -35,10 +39,7 @@ def _refuse_constant(name: str) -> float:
 
 def read_object(raw: Any) -> Build:
     """A checked document from a JSON value."""
-    if not isinstance(raw, dict):
-        raise DocumentRefused([Problem("file", f"a JSON {type(raw).__name__}", "a JSON object")])
-    _check_header(raw)
-    raw = upgraded(raw)
+    raw = upgraded(with_header(raw, FORMAT, VERSION))
     try:
         build = Build.model_validate(raw)
     except ValidationError as error:
@@ -49,22 +50,20 @@ def read_object(raw: Any) -> Build:
     return build
 
 
-def _check_header(raw: dict[str, Any]) -> None:
-    if raw.get("format") != FORMAT:
-        raise DocumentRefused([Problem("format", f"{raw.get('format')!r}", f'"{FORMAT}"')])
+def with_header(raw: Any, format_: str, newest: int) -> dict[str, Any]:
+    """A JSON object of a format that this Krill reads; DocumentRefused says what it is instead."""
+    if not isinstance(raw, dict):
+        raise DocumentRefused([Problem("file", f"a JSON {type(raw).__name__}", "a JSON object")])
+    if raw.get("format") != format_:
+        raise DocumentRefused([Problem("format", f"{raw.get('format')!r}", f'"{format_}"')])
     version = raw.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise DocumentRefused([Problem("version", f"{version!r}", f"a whole number from 1 to {VERSION}")])
-    if version > VERSION:
-        raise DocumentRefused(
-            [
-                Problem(
-                    "version",
-                    f"version {version}, written by {raw.get('written_by') or 'a newer Krill'}, is newer than this Krill",
-                    f"up to version {VERSION}",
-                )
-            ]
-        )
+        raise DocumentRefused([Problem("version", f"{version!r}", f"a whole number from 1 to {newest}")])
+    if version > newest:
+        writer = raw.get("written_by") or "a newer Krill"
+        what = f"version {version}, written by {writer}, is newer than this Krill"
+        raise DocumentRefused([Problem("version", what, f"up to version {newest}")])
+    return raw
 
 
 def write_object(build: Build) -> dict[str, Any]:

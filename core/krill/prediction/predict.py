@@ -15,7 +15,7 @@ from krill.prediction.answer.lasting import no_state
 from krill.prediction.answer.places import place_results
 from krill.prediction.answer.result import NodeResult, NoState, PlaceResult, Prediction, WorkloadResult
 from krill.prediction.answer.rules import rules_of_thumb
-from krill.prediction.answer.shared import terraces
+from krill.prediction.answer.shared import terraces, watts_put_in
 from krill.prediction.answer.solving import Solved, solve_cases
 from krill.prediction.answer.sound import sound_result
 from krill.prediction.notices.every import notices_of, notices_without_state
@@ -78,20 +78,13 @@ def _workload(solved: Solved, index: int) -> WorkloadResult:
     return _with_state(solved, index) if none is None else _without_state(solved, index, none)
 
 
-def _power(solved: Solved, index: int) -> float:
-    """Watts that all sources of a case put in."""
-    power = solved.solution.power[solved.central(index)].copy()
-    power[solved.network.pattern.given] = 0.0
-    return float(power.sum())
-
-
 def _without_state(solved: Solved, index: int, none: NoState) -> WorkloadResult:
     case, sound = solved.cases[index], sound_result(solved, index)
     return WorkloadResult(
         workload=case.workload.id,
         name=case.workload.name or case.workload.id,
         room_c=case.room_c,
-        power_w=_power(solved, index),
+        power_w=float(watts_put_in(solved)[solved.central(index)]),
         balance_w=float(solved.solution.balance_w.max()),
         no_state=none,
         tightest=None,
@@ -129,7 +122,7 @@ def _with_state(solved: Solved, index: int) -> WorkloadResult:
         workload=case.workload.id,
         name=case.workload.name or case.workload.id,
         room_c=case.room_c,
-        power_w=_power(solved, index),
+        power_w=float(watts_put_in(solved)[solved.central(index)]),
         balance_w=float(solved.solution.balance_w.max()),
         no_state=None,
         tightest=tightest.address if tightest else None,

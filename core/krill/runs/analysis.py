@@ -9,7 +9,7 @@ from krill.document.build import Build
 from krill.document.figures import detail
 from krill.errors import KrillError
 from krill.prediction.questions.warm_up import WarmUp, WarmUpOfNode, warm_up
-from krill.runs.as_run import measured_build, node_of, speeds_and_watts
+from krill.runs.as_run import commanded_build, commands_and_watts, node_of
 from krill.runs.reading import Log
 from krill.runs.recognise import Suggestion, suggest_roles
 from krill.runs.settle import Beside, Settled, settle
@@ -43,6 +43,25 @@ class LogAnalysis:
     channels: list[ChannelResult]
     room_start_c: float | None
     room_end_c: float | None
+
+
+@dataclass(frozen=True)
+class LoggedLoad:
+    """One load of a log: what it comes to, and its channels over the window by role, (row,)."""
+
+    analysis: LogAnalysis
+    values: dict[str, Array]
+
+
+def logged_load(
+    log: Log, roles: list[str], rows: tuple[int, int] | None = None, ran: "OfBuild | None" = None
+) -> LoggedLoad:
+    """The analysis of a load with the rows it is made from."""
+    analysis = analyse(log, roles, rows, ran)
+    inside = slice(analysis.window.first, analysis.window.last + 1)
+    return LoggedLoad(
+        analysis, {role: log.values[inside, i] for i, role in enumerate(roles) if role not in ("ignore", "time")}
+    )
 
 
 def roles_of(log: Log, build: Build | None) -> list[Suggestion]:
@@ -111,8 +130,8 @@ def analyse(log: Log, roles: list[str], rows: tuple[int, int] | None = None, ran
 
 def _expected(ran: OfBuild, means: dict[str, float]) -> WarmUp | None:
     """How the build warms up at the speeds and watts of the log; None where it has no lasting state there."""
-    speeds, watts = speeds_and_watts(means, ran.workload)
-    build = measured_build(ran.build, ran.workload, speeds)
+    commands, watts = commands_and_watts(means, ran.workload)
+    build = commanded_build(ran.build, ran.workload, commands)
     workload = next(item for item in build.workloads if item.id == ran.workload)
     try:
         return warm_up(build, workload, means.get("room/air", float(detail(build.rooms[0].air_c).value)), watts)

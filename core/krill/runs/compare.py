@@ -4,7 +4,7 @@ What a run was driven with is taken out by the model's own derivative: the first
 with the second run's watts and speeds, by the same draws, so that what both share cancels.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from math import ceil, hypot
 
 import numpy as np
@@ -16,8 +16,10 @@ from krill.document.figures import detail
 from krill.document.reading import write_object
 from krill.networks.states import Case
 from krill.numerics.sampling import QUANTILE_90
+from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
-from krill.runs.as_run import commanded_build, nodes_of, value_of
+from krill.runs.as_run import commanded_build, nodes_of, value_of, watts_of
+from krill.runs.consistency import Inconsistency, inconsistencies
 from krill.runs.unknown_room import RunRoom
 from krill.runs.verdict import Measured, name_of
 
@@ -25,12 +27,18 @@ Array = NDArray[np.float64]
 
 #: differences under this are none; one that is not told yet is called none where it is known to so much
 NONE_K, KNOWN_TO_K = 1.0, 2.0
+#: a difference that is known better is said with a tenth
+FINE_K = 1.5
 #: watts and speeds that differ by less were the same (a meter's and a speed reading's own doubt)
 SAME_SHARE = 0.03
+#: a room that was read twice is known to so much: what it did between, the thermometer (estimate, 90 %)
+ROOM_READ_K = 0.3
 #: what the model gives of a change to count as a cause, K
 MATTERS_K = 0.3
-BETTER, WORSE, NO_DIFFERENCE, OPEN = "cooler", "warmer", "no difference", "cannot tell"
+BETTER, WORSE, NO_DIFFERENCE, OPEN, NOT_COUNTED = "cooler", "warmer", "no difference", "cannot tell", "not counted"
 MOST_REPEATS = 20
+#: loads of lengths up to this ratio were alike long
+LENGTHS_ALIKE = 4 / 3
 #: members of a document that say nothing of how it cools
 _NOT_DESIGN = (
     "name",
@@ -43,12 +51,13 @@ _NOT_DESIGN = (
     "locked",
     "cautions_read",
     "written_by",
+    "calibration",
 )
 
 
 @dataclass(frozen=True)
 class RunSide:
-    """One of two runs: the build at the speeds it ran, figures known from the run, its room, and what was measured."""
+    """One of two runs: the build at the speeds it ran, figures known from the run, its room, what was measured and noted."""
 
     name: str
     build: Build
@@ -56,20 +65,28 @@ class RunSide:
     room: RunRoom
     measured: list[Measured]
     known: dict[str, float]
+    conditions: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
 class PartDifference:
-    """The second run over the first, K over the room; ``equal_k`` at the watts and speeds of the second."""
+    """The second run over the first, K over the room; ``equal_k`` at the watts and speeds of the second.
+
+    ``first_k`` and ``second_k`` were measured over each run's own room, beside what was predicted of each.
+    """
 
     role: str
     name: str
+    first_k: float
+    second_k: float
+    first_predicted_k: float
+    second_predicted_k: float
     measured_k: float
     measured_half_k: float
     equal_k: float
     equal_half_k: float
     predicted_k: float
-    conclusion: str  # cooler | warmer | no difference | cannot tell
+    conclusion: str  # cooler | warmer | no difference | cannot tell | not counted
     because: str
 
 
@@ -89,6 +106,7 @@ class Comparison:
     parts: list[PartDifference]
     changes: list[Change]
     confounded: bool
+    inconsistent: list[Inconsistency] = field(default_factory=list)
 
 
 def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1) -> Comparison:
@@ -97,6 +115,8 @@ def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1) 
     watts = _other_watts(first, second)
     driven = _solved(_driven_alike(first, second), first, samples, seed, watts)
     other = _solved(second.build, second, samples, seed)
+    for ran in (as_ran, other):
+        must_last(ran, 0)
     read = {m.role: m for m in first.measured}
     parts = [
         _difference(as_ran, driven, other, read[m.role], m, first.room, second.room)
@@ -105,11 +125,20 @@ def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1) 
     ]
     if not parts:
         return Comparison("The two runs read no part in common.", [], [], False)
+    readings, known = (first.measured, second.measured), (set(first.known), set(second.known))
+    unlike = inconsistencies(as_ran, other, readings, known)
+    parts = [_unless_inconsistent(part, unlike) for part in parts]
     lead = max(parts, key=_leads)
     fed = _solved(first.build, first, 0, seed, watts) if watts else as_ran
     levels = [float(_over_room(step, lead.role, step.central(0))) for step in (as_ran, fed, driven, other)]
     changes = _changes(first, second, watts, levels)
-    return Comparison(_sentence(first, second, lead, changes), parts, changes, len(_causes(changes)) > 1)
+    return Comparison(_sentence(first, second, lead, changes), parts, changes, len(_causes(changes)) > 1, unlike)
+
+
+def _unless_inconsistent(part: PartDifference, unlike: list[Inconsistency]) -> PartDifference:
+    """A part whose own way to the coolant or air differs between the runs ranks nothing."""
+    found = next((item for item in unlike if item.role == part.role), None)
+    return part if found is None else replace(part, conclusion=NOT_COUNTED, because=found.says)
 
 
 def _causes(changes: list[Change]) -> list[Change]:
@@ -119,6 +148,8 @@ def _causes(changes: list[Change]) -> list[Change]:
 
 def _leads(part: PartDifference) -> tuple[bool, float]:
     """A part whose difference is told leads by how clearly; without one, the part that reads most differently."""
+    if part.conclusion == NOT_COUNTED:
+        return False, -1.0
     told = part.conclusion in (BETTER, WORSE)
     return told, abs(part.equal_k) - part.equal_half_k if told else abs(part.measured_k)
 
@@ -138,18 +169,9 @@ def _workload(build: Build, workload: str) -> Workload:
     return next(item for item in build.workloads if item.id == workload)
 
 
-def _watts_of(side: RunSide) -> dict[str, float]:
-    """Watts of each source in a run: as read, else as the build states them."""
-    stated = _workload(side.build, side.workload).watts
-    return {
-        source: float(side.known.get(watts_address(side.workload, source), detail(figure).value))
-        for source, figure in stated.items()
-    }
-
-
 def _other_watts(first: RunSide, second: RunSide) -> dict[str, float]:
     """Watts of the second run by source, where they are other ones than in the first."""
-    own, other = _watts_of(first), _watts_of(second)
+    own, other = (watts_of(side.build, side.workload, side.known) for side in (first, second))
     return {source: other[source] for source in _differing(own, other)}
 
 
@@ -171,16 +193,29 @@ def _over_room(solved: Solved, role: str, rows: int | slice) -> Array:
 def _difference(
     as_ran: Solved, driven: Solved, other: Solved, a: Measured, b: Measured, room_a: RunRoom, room_b: RunRoom
 ) -> PartDifference:
-    measured = (b.value - room_b.air_c) - (a.value - room_a.air_c)
-    half = hypot(a.half_width, b.half_width, room_a.half_k, room_b.half_k)
+    over = (a.value - room_a.air_c, b.value - room_b.air_c)
+    measured = over[1] - over[0]
+    half = hypot(a.half_width, b.half_width, room_a.half_k, room_b.half_k, ROOM_READ_K, ROOM_READ_K)
     row = as_ran.central(0)
     drift = float(_over_room(driven, a.role, row) - _over_room(as_ran, a.role, row))
     drawn = _over_room(driven, a.role, driven.drawn(0)) - _over_room(as_ran, a.role, as_ran.drawn(0))
     equal, equal_half = measured - drift, hypot(half, QUANTILE_90 * float(np.std(drawn)))
-    predicted = float(_over_room(other, b.role, row) - _over_room(as_ran, a.role, row))
+    drawn_k = (float(_over_room(as_ran, a.role, row)), float(_over_room(other, b.role, row)))
     conclusion, because = _conclusion(equal, equal_half, a.settled and b.settled)
+    if "highest" in {a.statistic, b.statistic} and a.statistic != b.statistic:
+        conclusion, because = NOT_COUNTED, f"{a.statistic} in one, {b.statistic} in the other: unlike figures"
     return PartDifference(
-        b.role, name_of(other, b.role), measured, half, equal, equal_half, predicted, conclusion, because
+        b.role,
+        name_of(other, b.role),
+        *over,
+        *drawn_k,
+        measured,
+        half,
+        equal,
+        equal_half,
+        drawn_k[1] - drawn_k[0],
+        conclusion,
+        because,
     )
 
 
@@ -212,7 +247,22 @@ def _changes(first: RunSide, second: RunSide, watts: dict[str, float], levels: l
         found.append(Change(f"the room, {first.room.air_c:.1f} and {second.room.air_c:.1f} °C", None))
     if first.workload != second.workload:
         found.append(Change("the workload", None))
-    return found
+    return found + _noted_otherwise(first.conditions, second.conditions)
+
+
+def _noted_otherwise(first: dict[str, str], second: dict[str, str]) -> list[Change]:
+    """Settings, lid, filter and length where both were noted and differ; lengths that differ by a third or less are alike."""
+    found = []
+    for name in first.keys() & second.keys():
+        a, b = first[name], second[name]
+        if a != b and not (name == "length" and _alike_long(a, b)):
+            found.append(Change(f"{name}, {a} and {b}", None))
+    return sorted(found, key=lambda change: change.what)
+
+
+def _alike_long(a: str, b: str) -> bool:
+    first, second = (float(said.removesuffix(" min")) for said in (a, b))
+    return max(first, second) <= LENGTHS_ALIKE * min(first, second)
 
 
 def _differing(a: dict[str, float], b: dict[str, float]) -> list[str]:
@@ -240,12 +290,20 @@ def _design(build: Build) -> dict[str, object]:
     return {key: value for key, value in write_object(build).items() if key not in _NOT_DESIGN}
 
 
+def _kelvins(value: float, half: float) -> str:
+    """A difference with as many places as its band gives it."""
+    places = 0 if half >= FINE_K else 1
+    return f"{abs(value):.{places}f} ± {half:.{places}f}"
+
+
 def _sentence(first: RunSide, second: RunSide, lead: PartDifference, changes: list[Change]) -> str:
     cooling = _causes(changes)
     others = [change.what for change in changes if change.kelvins is None]
     if lead.conclusion in (BETTER, WORSE):
-        amount = f"{abs(lead.equal_k):.0f} ± {lead.equal_half_k:.0f} K {lead.conclusion}"
+        amount = f"{_kelvins(lead.equal_k, lead.equal_half_k)} K {lead.conclusion}"
         text = f"{second.name} is {amount} than {first.name} on {lead.name}, over the room at equal watts and speeds"
+    elif lead.conclusion == NOT_COUNTED:
+        text = f"{second.name} and {first.name} cannot be ranked: {lead.because.rstrip('?.')}"
     elif lead.conclusion == NO_DIFFERENCE:
         text = f"{second.name} and {first.name} do not differ at equal watts and speeds"
     else:

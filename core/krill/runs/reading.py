@@ -10,13 +10,13 @@ import io
 import json
 import re
 from collections import Counter
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 import polars as pl
 from numpy.typing import NDArray
 
-from krill.errors import LogRefused
+from krill.errors import ClockUnknown, LogRefused
 from krill.runs.clock import Clock, read_clock
 
 Array = NDArray[np.float64]
@@ -71,8 +71,11 @@ class Log:
         return np.asarray(self.values[:, self.names.index(name)])
 
 
-def read_log(data: bytes) -> Log:
-    """A log from the bytes of a file; LogRefused with the reason where there is no table in it."""
+def read_log(data: bytes, interval_s: float | None = None) -> Log:
+    """A log from the bytes of a file; LogRefused with the reason where there is no table in it.
+
+    ``interval_s`` is the time between rows of a log that tells none; ClockUnknown where it is needed and missing.
+    """
     if len(data) > MAX_BYTES:
         raise LogRefused(f"the file has {len(data) / 2**20:.0f} MB; up to {MAX_BYTES // 2**20} MB are read")
     report = ReadReport()
@@ -82,9 +85,16 @@ def read_log(data: bytes) -> Log:
         lines.pop()
     if not lines:
         raise LogRefused("the file is empty; a log needs a header and rows of figures")
-    if lines[0].lstrip().startswith("{"):
-        return _from_json_lines(lines, report)
-    return _from_delimited(lines, report)
+    is_json = lines[0].lstrip().startswith("{")
+    log = _from_json_lines(lines, report) if is_json else _from_delimited(lines, report)
+    return log if log.clock.told else _on_rows(log, interval_s)
+
+
+def _on_rows(log: Log, interval_s: float | None) -> Log:
+    """A log without a clock, on the interval that somebody told."""
+    if interval_s is None:
+        raise ClockUnknown("no column tells the time; say how many seconds lie between two rows")
+    return replace(log, clock=replace(log.clock, seconds=log.clock.seconds * interval_s, told=True))
 
 
 def _unpack(data: bytes) -> bytes:

@@ -17,6 +17,8 @@ Array = NDArray[np.float64]
 
 #: what a room may have moved in a run whose room was read once (estimate)
 ONE_READING_K = 1.5
+#: what "about 25" may be off, and what a room moves between two runs of one evening (estimates)
+ABOUT_K, EVENING_K = 3.0, 1.5
 #: a room that is not told lies within the brief's cool and hot day, and at least so far around their middle (estimate)
 LEAST_HALF_K = 5.0
 

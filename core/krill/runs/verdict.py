@@ -14,6 +14,7 @@ from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
 from krill.prediction.answer.workload_states import idle_of
 from krill.runs.as_run import nodes_of, value_of
+from krill.runs.quantities_read import quantity_read
 from krill.runs.suspects import READING_K, CauseEffects, HopSuspect, Suspicion
 from krill.runs.unknown_room import RoomFit, RunRoom, spread_of
 
@@ -32,12 +33,27 @@ AS_PREDICTED, CANNOT_TELL = "as predicted", "cannot tell"
 
 @dataclass(frozen=True)
 class Measured:
-    """A measured quantity by role, with the half width of its 90 % interval; not ``settled``: it moved while it was read."""
+    """A measured quantity by role, with the half width of its 90 % interval; not ``settled``: it moved while it was read.
+
+    ``statistic`` says what the figure is: settled, mean, now, or highest.
+    """
 
     role: str
     value: float
     half_width: float
     settled: bool = True
+    statistic: str = "settled"
+
+
+@dataclass(frozen=True)
+class Alongside:
+    """Another run that stood in the same room of one evening, as it ran; the room moved up to ``drift_k`` between (90 %)."""
+
+    build: Build
+    workload: str
+    measured: list[Measured]
+    known: dict[str, float]
+    drift_k: float
 
 
 @dataclass(frozen=True)
@@ -70,7 +86,8 @@ class Verdict:
 class _Held:
     """Readings beside what is predicted of them at one room: K (reading,), and its draws (sample, reading).
 
-    The first readings are of the load, in order of ``known``; those of the idle machine before it stand behind them.
+    The first readings are of the load, in order of ``known``; those of the idle machine before it stand behind them, and
+    those of other runs of the evening last.
     """
 
     solved: Solved
@@ -90,20 +107,25 @@ def verdict(
     samples: int = 400,
     seed: int = 1,
     idle: list[Measured] | None = None,
+    alongside: list[Alongside] | None = None,
 ) -> Verdict:
     """Hold measured temperatures against the prediction at the run's room, powers and speeds.
 
     ``overrides`` are figures known from the run (SI, by address), such as measured watts. A room known to a half width
-    only is narrowed by all readings together, also by those of the ``idle`` machine before the load; each part is then
-    held against the room that the other readings give.
+    only is narrowed by all readings together, also by those of the ``idle`` machine before the load and of runs
+    ``alongside``; each part is then held against the room that the other readings give.
     """
     told = room if isinstance(room, RunRoom) else RunRoom(room)
     waiting = (idle or []) if told.half_k else []  # of a room that is known they say nothing
+    others = (alongside or []) if told.half_k else []
     cases = _cases(build, workload, waiting)
 
     def held_at(room_c: float) -> _Held:
         in_room = [replace(case, room_c=room_c) for case in cases]
-        return _held(build, in_room, measured, waiting, samples, seed, overrides)
+        own = _held(build, in_room, measured, waiting, samples, seed, overrides)
+        for number, other in enumerate(others):
+            own = _with(own, other, number, in_room[0].room_c)
+        return own
 
     held = held_at(told.air_c)
     if not held.known:
@@ -154,6 +176,26 @@ def _held(
     central = np.array([value_of(solved, m.role, solved.central(case)) for m, case in read])
     draws = np.stack([_drawn(solved, m.role, case) for m, case in read], axis=1) if read else np.empty((samples, 0))
     return _Held(solved, cases[0], own, [m for m, _ in read], central, draws)
+
+
+def _with(held: _Held, other: Alongside, number: int, room_c: float) -> _Held:
+    """With the readings of another run in the same room: the same draws, as it may be the same machine."""
+    seed, samples = held.solved.seed, held.solved.samples
+    load = next(item for item in other.build.workloads if item.id == other.workload)
+    case = Case(load, room_c, float(other.build.rooms[0].altitude_m))
+    solved = solve_cases(other.build, [case], samples, seed, other.known)
+    read = [m for m in other.measured if nodes_of(solved, m.role) is not None]
+    if not read:
+        return held
+    walk = normal_draws(seed, f"run/room/evening/{number}", samples) * other.drift_k / QUANTILE_90
+    central = [value_of(solved, m.role, 0) for m in read]
+    draws = np.stack([_drawn(solved, m.role) + walk for m in read], axis=1)
+    return replace(
+        held,
+        readings=[*held.readings, *read],
+        central=np.concatenate([held.central, central]),
+        draws=np.concatenate([held.draws, draws], axis=1),
+    )
 
 
 def _room_fit(held: _Held, told: RunRoom) -> RoomFit:
@@ -231,14 +273,18 @@ def _to_limit(limit: float | None, central: float) -> float:
 
 
 def name_of(solved: Solved, role: str) -> str:
-    """What a role is called in the words of the build."""
+    """What a role is called in the words of the build that was solved."""
+    return role_name(solved.build, role)
+
+
+def role_name(build: Build, role: str) -> str:
+    """What a role is called in the words of a build."""
     address, _, statistic = role.rpartition("/")
-    owner = solved.build.place_owners().get(address)
+    owner = build.place_owners().get(address)
     if owner:
         return owner[0].name or address
-    label = {"coolant_hot": "coolant, hottest", "coolant_cold": "coolant, coolest", "air": "air"}[statistic]
-    named = [loop.name for loop in solved.build.loops if loop.id == address]
-    named += [zone.name for zone in solved.build.zones if zone.id == address]
+    label = quantity_read(role).name if statistic != "temperature" else ""
+    named = [item.name for item in [*build.loops, *build.zones, *build.parts] if item.id == address]
     if not named:
         return role
     said = named[0] or address

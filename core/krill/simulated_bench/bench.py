@@ -8,26 +8,32 @@ import io
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import partial
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
 
 from krill.components.figure_table import FigureTable
-from krill.document.build import Build
+from krill.document.addresses import watts_address
+from krill.document.build import Build, Workload
+from krill.document.figures import detail
+from krill.document.parts import Source
 from krill.networks.states import Case
 from krill.prediction.answer.capacities import node_capacities
 from krill.prediction.answer.shared import loop_nodes
 from krill.prediction.answer.solving import Solved, solve_cases
 from krill.prediction.answer.workload_states import idle_of
+from krill.simulated_bench.control import BAND_K, Held, PowerLimit, clock_mhz, held_sources
 
 Array = NDArray[np.float64]
+
+#: sources of less watts show no clock
+LEAST_CLOCKED_W = 25.0
 
 
 @dataclass(frozen=True)
 class BenchPlan:
-    """What is run: idle, load for a while, idle again; in a room that may drift."""
+    """What is run: idle, load for a while, idle again; in a room that may drift, under limits of its watts."""
 
     workload: str
     room_c: float
@@ -37,8 +43,11 @@ class BenchPlan:
     step_s: float = 2.0
     room_drift_k: float = 0.4
     seed: int = 1
+    machine: int | None = None  # seed of what is hidden; that of the sensors unless told
     hidden_spread: float = 1.0
     hidden: dict[str, float] = field(default_factory=dict)  # address -> factor on the figure
+    limits: tuple[PowerLimit, ...] = ()
+    clocks: bool = False  # also write down the clock, and the limit that is told, of every source
 
 
 @dataclass(frozen=True)
@@ -73,23 +82,53 @@ def run_bench(build: Build, plan: BenchPlan) -> BenchLog:
     start, T, pieces = 0.0, None, []
     settled: dict[str, float] = {}
     for workload, minutes in phases:
+        limits = list(plan.limits) if workload is load else []
         solved = solve_cases(build, [Case(workload, plan.room_c)], 0, plan.seed, hidden)
         if T is None:
             T = solved.solution.temperature[0].copy()
         times = np.arange(start, start + 60 * minutes, plan.step_s)
-        track = _in_time(solved, T, times, plan)
-        pieces.append((solved, times, track))
+        phase = _Phase(solved, times, held_sources(solved, limits))
+        phase.track = _in_time(phase, T, plan)
+        pieces.append(phase)
         if workload is load:
-            names = solved.structure.node_names
-            settled = {name: float(solved.solution.temperature[0, i]) for i, name in enumerate(names)}
-        T, start = track[-1], float(times[-1] + plan.step_s)
-    return _measured(build, pieces, rng, settled)
+            settled = _settled(build, workload, plan, hidden)
+        T, start = phase.track[-1], float(times[-1] + plan.step_s)
+    return _measured(build, pieces, rng, settled, plan)
+
+
+@dataclass
+class _Phase:
+    """A stretch of one workload: when, what was solved of it, which sources may be held back, and where it went."""
+
+    solved: Solved
+    times: Array
+    held: list[Held]
+    track: Array = field(default_factory=lambda: np.empty((0, 0)))
+
+    def shares(self, source: str) -> Array:
+        """Share of its watts that a source drew at each time."""
+        known = next((held for held in self.held if held.source == source), None)
+        if known is None:
+            return np.ones(len(self.times))
+        since = self.times - self.times[0]
+        return np.array([known.share(float(t), T)[0] for t, T in zip(since, self.track, strict=True)])
+
+
+def _settled(build: Build, load: Workload, plan: BenchPlan, hidden: dict[str, float]) -> dict[str, float]:
+    """Where the nodes settle at the watts that the limits leave in the end."""
+    known = dict(hidden)
+    for limit in plan.limits:
+        address = watts_address(load.id, limit.source)
+        stated = float(detail(load.watts[limit.source]).value)
+        known[address] = min(known.get(address, stated), float(limit.at(1e9)))
+    solved = solve_cases(build, [Case(load, plan.room_c)], 0, plan.seed, known)
+    return {name: float(solved.solution.temperature[0, i]) for i, name in enumerate(solved.structure.node_names)}
 
 
 def hidden_figures(build: Build, plan: BenchPlan) -> dict[str, float]:
     """True figures of the simulated machine, SI by address."""
     table = FigureTable(build)
-    drawn = table.draws(10_000 + plan.seed, 1)
+    drawn = table.draws(10_000 + (plan.seed if plan.machine is None else plan.machine), 1)
     true = {}
     for address, value in drawn.items():
         central = table.figures[address].value
@@ -99,17 +138,33 @@ def hidden_figures(build: Build, plan: BenchPlan) -> dict[str, float]:
     return true
 
 
-def _in_time(solved: Solved, start: Array, times: Array, plan: BenchPlan) -> Array:
+def _in_time(phase: _Phase, start: Array, plan: BenchPlan) -> Array:
+    solved, times = phase.solved, phase.times
     network, solution = solved.network.pattern.network, solved.solution
     C = node_capacities(solved)
     given = solved.network.pattern.given
-    power = solution.power[:1].copy()
+    states = solved.network.states
+    full = (
+        states.node_power(solved.structure, solution.speeds, solved.network.pattern, {})
+        if phase.held
+        else solution.power
+    )
 
     def heat(t: float, T: Array) -> tuple[Array, Array]:
         drift = plan.room_drift_k * np.sin(2 * np.pi * t / 5400.0)
+        power = full[:1].copy()
+        slopes: list[tuple[Array, int]] = []
+        for held in phase.held:
+            share, by = held.share(t - float(times[0]), T)
+            power[0] -= (1.0 - share) * held.on_nodes
+            if by is not None:
+                slopes.append((-held.on_nodes / BAND_K, by))
         power[:, given] = plan.room_c + drift
         r, J = network.residual(T[None, :], solution.matrix[:, :1], power, solution.laws)
-        return r[0], network.dense(J)[0]
+        dense = network.dense(J)[0]
+        for slope, node in slopes:
+            dense[:, node] += slope
+        return r[0], dense
 
     result = solve_ivp(
         lambda t, T: heat(t, T)[0] / C,
@@ -144,14 +199,11 @@ class _Sensors:
 
 
 def _measured(
-    build: Build,
-    pieces: list[tuple[Any, Array, Array]],
-    rng: np.random.Generator,
-    settled: dict[str, float],
+    build: Build, pieces: list[_Phase], rng: np.random.Generator, settled: dict[str, float], plan: BenchPlan
 ) -> BenchLog:
-    time_s = np.concatenate([times for _, times, _ in pieces])
-    T = np.concatenate([track for _, _, track in pieces])
-    first = pieces[0][0]
+    time_s = np.concatenate([phase.times for phase in pieces])
+    T = np.concatenate([phase.track for phase in pieces])
+    first = pieces[0].solved
     sensors = _Sensors(rng)
     names = first.structure.node_names
     for place, _ in build.place_owners().values():
@@ -168,28 +220,49 @@ def _measured(
             sensors.read(f"{zone.name} temperature", "°C", f"{zone.id}/air", air, 0.15, 0.1)
     _read_speeds(pieces, sensors)
     sensors.read("Room temperature", "°C", "room/air", T[:, first.network.pattern.given[0]], 0.05, 0.1)
+    if plan.clocks:
+        _read_clocks(build, pieces, sensors, plan)
     return BenchLog(time_s, sensors.channels, sensors.units, sensors.roles, settled)
 
 
-def _by_phase(pieces: list[tuple[Any, Array, Array]], value: Callable[[Any], float]) -> Array:
-    return np.concatenate([np.full(len(times), value(solved)) for solved, times, _ in pieces])
+def _by_phase(pieces: list[_Phase], value: Callable[[Solved], float]) -> Array:
+    return np.concatenate([np.full(len(phase.times), value(phase.solved)) for phase in pieces])
 
 
-def _read_powers(build: Build, pieces: list[tuple[Any, Array, Array]], sensors: _Sensors) -> None:
-    def drawn(solved: Any, key: str) -> float:
-        return float(solved.network.states.watts(key)[0])
+def _drawn_watts(pieces: list[_Phase], source: str) -> Array:
+    """Watts of a source over time, what it was held back by counted."""
+    return np.concatenate([float(p.solved.network.states.watts(source)[0]) * p.shares(source) for p in pieces])
 
+
+def _read_powers(build: Build, pieces: list[_Phase], sensors: _Sensors) -> None:
     for part in build.heat_sources():
         if part.kind == "source":
-            watts = _by_phase(pieces, partial(drawn, key=part.id))
+            watts = _drawn_watts(pieces, part.id)
             wavering = watts * (1 + 0.01 * sensors.rng.standard_normal(len(watts)))
             sensors.read(f"{part.name or part.id} power", "W", f"{part.id}/power", wavering, 0.2, 0.1)
 
 
-def _read_speeds(pieces: list[tuple[Any, Array, Array]], sensors: _Sensors) -> None:
-    def rpm(solved: Any, key: str) -> float:
+def _read_clocks(build: Build, pieces: list[_Phase], sensors: _Sensors, plan: BenchPlan) -> None:
+    told = {limit.source: limit for limit in plan.limits if limit.told}
+    load = next(phase for phase in pieces if any(h.limit for h in phase.held)) if told else pieces[0]
+    for part in build.parts:
+        if not isinstance(part, Source):
+            continue
+        name = part.name or part.id
+        asked = max(float(phase.solved.network.states.watts(part.id)[0]) for phase in pieces)
+        if asked < LEAST_CLOCKED_W and part.id not in told:
+            continue
+        clock = clock_mhz(part.id, _drawn_watts(pieces, part.id) / max(asked, 1e-9))
+        sensors.read(f"{name} clock", "MHz", f"{part.id}/clock", clock, 8.0, 5.0)
+        if part.id in told:
+            since = np.concatenate([phase.times for phase in pieces]) - load.times[0]
+            sensors.read(f"{name} power limit", "W", f"{part.id}/limit", told[part.id].at(since), 0.0, 1.0)
+
+
+def _read_speeds(pieces: list[_Phase], sensors: _Sensors) -> None:
+    def rpm(solved: Solved, key: str) -> float:
         return float(solved.solution.speeds[key][0]) * float(solved.network.values(f"{key}/rated_rpm").flat[0])
 
-    for mover in pieces[0][0].network.states.movers:
+    for mover in pieces[0].solved.network.states.movers:
         values = _by_phase(pieces, partial(rpm, key=mover.id))
         sensors.read(f"{mover.name or mover.id} {mover.kind} speed", "rpm", f"{mover.id}/speed", values, 6.0, 1.0)

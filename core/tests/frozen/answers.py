@@ -24,7 +24,7 @@ from krill.prediction.questions.stopped import stopped
 from krill.recipes.book import RECIPES
 from krill.records import to_json
 from krill.runs.analysis import OfBuild, analyse, roles_of
-from krill.runs.as_run import measured_build
+from krill.runs.as_run import commanded_build
 from krill.runs.measured import measured_from_log
 from krill.runs.reading import read_log
 from krill.runs.verdict import verdict
@@ -214,7 +214,7 @@ def answers_of_log(name: str) -> Answers:
     def judged() -> Json:
         run = measured_from_log(found, workload)
         room = ((found.room_start_c or 0.0) + (found.room_end_c or 0.0)) / 2
-        return to_json(verdict(measured_build(build, workload, run.speeds_rpm), workload, room, run.values, run.watts))
+        return to_json(verdict(commanded_build(build, workload, run.commands), workload, room, run.values, run.watts))
 
     yield "verdict", judged
 

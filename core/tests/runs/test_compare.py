@@ -8,7 +8,7 @@ from krill.document.build import Command
 from krill.document.reading import read_object, write_object
 from krill.networks.states import Case
 from krill.prediction.answer.solving import room_of, solve_cases
-from krill.runs.as_run import measured_build, value_of
+from krill.runs.as_run import commanded_build, value_of
 from krill.runs.compare import Comparison, RunSide, compare
 from krill.runs.unknown_room import RunRoom
 from krill.runs.verdict import Measured
@@ -37,7 +37,7 @@ def part(found: Comparison, role):
 
 def slower(build, share):
     fans = {mover for mover in next(w for w in build.workloads if w.id == "both").movers if mover.startswith("fan")}
-    return measured_build(build, "both", dict.fromkeys(fans, 1000.0 * share))
+    return commanded_build(build, "both", dict.fromkeys(fans, Command(speed_rpm=1000.0 * share)))
 
 
 def test_a_run_and_itself_differ_in_nothing():

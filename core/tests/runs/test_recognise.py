@@ -8,7 +8,7 @@ from krill.runs.recognise import suggest_roles
 BUILD = recipe()
 NAMES = [
     ("CPU Package", "°C", "processor-core/temperature"),
-    ("CPU (Tctl)", "°C", "processor-core/temperature"),
+    ("CPU (die)", "°C", "processor-core/temperature"),
     ("Core Max", "°C", "processor-core/temperature"),
     ("CPU Package Power", "W", "processor/power"),
     ("GPU Temperature", "°C", "graphics-chip/temperature"),
@@ -28,6 +28,33 @@ NAMES = [
     ("Sound level", "dBA", "sound/level"),
     ("Frame rate", "", "ignore"),
 ]
+
+
+OTHER_LANGUAGES = [
+    ("Prozessor Temperatur", "°C", "processor-core/temperature"),
+    ("Grafikkarte Leistung", "W", "graphics/power"),
+    ("Arbeitsspeicher", "°C", "memory-place/temperature"),
+    ("Wasser Temp", "°C", "loop-a/coolant_hot"),
+    ("Pumpe Drehzahl", "U/min", "pump/speed"),
+    ("Raum", "°C", "room/air"),
+    ("Gehäuse", "°C", "box/air"),
+    ("Température processeur", "°C", "processor-core/temperature"),
+    ("Disque", "°C", "drive-place/temperature"),
+    ("Débit", "l/min", "loop-a/flow"),
+    ("Procesador potencia", "W", "processor/power"),
+    ("Habitación", "°C", "room/air"),
+    ("Caudal agua", "l/min", "loop-a/flow"),
+    ("Temperatura procesora", "°C", "processor-core/temperature"),
+    ("Otoczenie", "°C", "room/air"),
+    ("Pompa obroty", "", "pump/speed"),
+    ("Moc gniazdko", "W", "wall/wall_power"),
+]
+
+
+@pytest.mark.parametrize(("name", "unit", "role"), OTHER_LANGUAGES, ids=[n for n, _, _ in OTHER_LANGUAGES])
+def test_names_in_german_french_spanish_and_polish(name, unit, role):
+    (found,) = suggest_roles([name], [unit], BUILD)
+    assert found.role == role
 
 
 @pytest.mark.parametrize(("name", "unit", "role"), NAMES, ids=[n for n, _, _ in NAMES])

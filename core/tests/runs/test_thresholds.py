@@ -5,8 +5,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from asking import edge
+from readings import typed
 from strategies import recipe, well_known_recipe
 
+from krill.document.build import Command
 from krill.document.reading import read_object, write_object
 from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.solving import solve_cases
@@ -15,10 +17,12 @@ from krill.recipes.book import RECIPES
 from krill.runs.analysis import LogAnalysis
 from krill.runs.causes import Cause
 from krill.runs.measured import room_as_read, room_of_run
+from krill.runs.quantities_read import quantity_read
 from krill.runs.recognise import Suggestion
+from krill.runs.run_document import RoomTold
 from krill.runs.settle import Beside, settle
 from krill.runs.suspects import CauseEffects
-from krill.runs.typed import TypedReading, allowed_of, measured_from_readings, peaky_roles
+from krill.runs.typed import measured_from_readings, peaky_roles
 from krill.runs.unknown_room import RunRoom
 from krill.runs.verdict import Measured, verdict
 from krill.runs.windows import Window
@@ -231,7 +235,7 @@ def test_what_an_interval_is_never_narrower_than():
 
 
 def reading(minute, value, kind="now"):
-    return TypedReading(minute, ROLE, kind, value, True)
+    return typed(minute, ROLE, kind, value, True)
 
 
 @pytest.mark.parametrize(("kind", "half"), [("now", 2.0), ("mean", 1.0), ("highest", 3.0)])
@@ -281,11 +285,11 @@ def test_a_role_is_sure_from_three_quarters(score, sure):
 )
 def test_one_room_figure_stands_for_both_with_doubt(start, end, logged, room):
     analysis = None if logged is None else LogAnalysis(Window(0, 9, 0.0, 9.0, "hand"), [], *logged)
-    assert room_of_run(start, end, room_as_read(analysis, []), recipe()) == room
+    assert room_of_run(RoomTold(start_c=start, end_c=end), room_as_read(analysis, []), recipe()) == room
 
 
 def other(minute, role, value, load_on=True):
-    return TypedReading(minute, role, "now", value, load_on)
+    return typed(minute, role, "now", value, load_on)
 
 
 def test_the_room_may_be_typed_among_the_readings():
@@ -300,7 +304,7 @@ def test_the_room_may_be_typed_among_the_readings():
 
 
 def test_speeds_and_watts_under_load_override_the_build():
-    typed = [
+    told = [
         other(20, "fan-a1/speed", 1000.0),
         other(60, "fan-a1/speed", 1100.0),
         other(60, "processor/power", 131.0),
@@ -308,8 +312,8 @@ def test_speeds_and_watts_under_load_override_the_build():
         other(65, "graphics/power", 20.0, False),
         reading(60, 70),
     ]
-    found = measured_from_readings(typed, "both")
-    assert found.speeds_rpm == {"fan-a1": 1050.0}
+    found = measured_from_readings(told, "both")
+    assert found.commands == {"fan-a1": Command(speed_rpm=1050.0)}
     assert found.watts == {"both/watts/processor": 131.0}
     assert [m.role for m in found.values] == [ROLE]
 
@@ -324,4 +328,5 @@ def test_speeds_and_watts_under_load_override_the_build():
     ],
 )
 def test_what_may_be_typed_of_a_role(role, allowed):
-    assert allowed_of(role) == allowed
+    quantity = quantity_read(role)
+    assert (quantity.unit, quantity.least, quantity.most) == allowed

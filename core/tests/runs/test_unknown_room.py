@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from readings import typed
 from strategies import recipe
 
 from krill.document.reading import read_object, write_object
@@ -10,7 +11,7 @@ from krill.prediction.answer.solving import solve_cases
 from krill.prediction.answer.workload_states import idle_of
 from krill.recipes.book import RECIPES
 from krill.runs.as_run import value_of
-from krill.runs.typed import TypedReading, measured_from_readings
+from krill.runs.typed import measured_from_readings
 from krill.runs.unknown_room import RoomFit, RunRoom, prior_room, spread_of
 from krill.runs.verdict import Measured, verdict
 from krill.simulated_bench.bench import BenchPlan, run_bench
@@ -120,8 +121,8 @@ def test_two_figures_off_the_simulated_bench_find_its_room(room, seed):
     bench = run_bench(build, BenchPlan("both", room, load_min=60, lead_in_min=5, after_min=0, step_s=10.0, seed=seed))
     by_role = {role: bench.channels[name] for name, role in bench.roles.items()}
     last, first = by_role[ROLE][-1], by_role[ROLE][3]
-    typed = [TypedReading(60, ROLE, "now", float(last), True), TypedReading(0, ROLE, "now", float(first), False)]
-    measured = measured_from_readings(typed, "both")
+    told = [typed(60, ROLE, "now", float(last), True), typed(0, ROLE, "now", float(first), False)]
+    measured = measured_from_readings(told, "both")
     assert [m.value for m in measured.idle] == [float(first)]
     found = verdict(build, "both", prior_room(build), measured.values, idle=measured.idle)
     assert found.room.air_c == pytest.approx(room, abs=found.room.half_k)
@@ -176,12 +177,12 @@ class TestVerdict:
 
 
 def test_a_reading_at_the_start_without_load_is_of_the_waiting_machine():
-    typed = [
-        TypedReading(0, ROLE, "now", 34.0, False),
-        TypedReading(60, ROLE, "now", 78.0, True),
-        TypedReading(65, ROLE, "now", 60.0, False),
+    told = [
+        typed(0, ROLE, "now", 34.0, False),
+        typed(60, ROLE, "now", 78.0, True),
+        typed(65, ROLE, "now", 60.0, False),
     ]
-    found = measured_from_readings(typed, "both")
+    found = measured_from_readings(told, "both")
     assert [(m.value, m.half_width) for m in found.values] == [(78.0, 2.0)]
     assert [(m.value, m.half_width) for m in found.idle] == [(34.0, pytest.approx(np.hypot(2.0, 2.0)))]
     assert found.excluded == [f"{ROLE}: 1 read after the load ended"]

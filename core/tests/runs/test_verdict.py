@@ -1,15 +1,17 @@
 """Verdicts on simulated machines whose truth is known."""
 
 import pytest
+from readings import typed
 from strategies import recipe, well_known_recipe
 
+from krill.document.build import Command
 from krill.document.reading import read_object, write_object
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
 from krill.runs.analysis import OfBuild, analyse, roles_of
-from krill.runs.as_run import measured_build
+from krill.runs.as_run import commanded_build
 from krill.runs.reading import read_log
-from krill.runs.typed import TypedReading, measured_from_readings
+from krill.runs.typed import measured_from_readings
 from krill.runs.verdict import Measured, verdict
 from krill.simulated_bench.bench import BenchPlan, run_bench
 
@@ -29,7 +31,13 @@ def judged(build, plan):
     known = {f"both/watts/{c.role.split('/')[0]}": c.mean for c in found.channels if c.role.endswith("/power")}
     speeds = {c.role.split("/")[0]: c.mean for c in found.channels if c.role.endswith("/speed")}
     room = (found.room_start_c + found.room_end_c) / 2
-    return verdict(measured_build(build, "both", speeds), "both", room, measured, known), bench
+    return verdict(
+        commanded_build(build, "both", {mover: Command(speed_rpm=rpm) for mover, rpm in speeds.items()}),
+        "both",
+        room,
+        measured,
+        known,
+    ), bench
 
 
 def plan(seed, **hidden):
@@ -88,9 +96,9 @@ def test_a_run_that_was_stopped_while_rising_is_not_judged():
 def test_typed_readings_choose_the_last_under_load_and_widen_when_rising():
     role = "processor-core/temperature"
     readings = [
-        TypedReading(20, role, "now", 68, True),
-        TypedReading(30, role, "now", 72, True),
-        TypedReading(33, role, "now", 55, False),
+        typed(20, role, "now", 68, True),
+        typed(30, role, "now", 72, True),
+        typed(33, role, "now", 55, False),
     ]
     run = measured_from_readings(readings, "both")
     (measured,), excluded = run.values, run.excluded

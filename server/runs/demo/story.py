@@ -1,5 +1,5 @@
-"""The demo of Saltmarsh Field Station: Heron with three revisions and four runs, Sandpiper with two and two, Limpet with
-three and three."""
+"""The demo of Saltmarsh Field Station: Heron with five revisions and their runs, Sandpiper turned and turned back, Limpet
+with three revisions and somebody's claim."""
 
 import copy
 import gzip
@@ -16,6 +16,8 @@ Json = dict[str, Any]
 #: the machine that the runs are of: its memory pads lie thicker than the build says, all else is as stated
 HIDDEN = {"pads-memory/resistance_mm2k_w": 1.9}
 HIDDEN_SPREAD = 0.25
+#: Heron is one machine, whichever evening it runs
+MACHINE = 3
 
 
 def heron() -> Json:
@@ -230,6 +232,73 @@ def typed(log: BenchLog) -> list[Json]:
 
 def third() -> Document:
     return read_object(revisions()[2][0])
+
+
+#: what the new pads state, and a machine that they are laid into as stated
+NEW_PADS: Json = {
+    "name": "Pads 1.5 mm, new",
+    "resistance_mm2k_w": {"value": 300, "plus_minus": 45, "from": "datasheet"},
+}
+
+
+def with_new_pads() -> Json:
+    """The third revision with other pads under the graphics memory, nothing else changed."""
+    data = revisions()[2][0]
+    _part(data, "pads-memory").update(copy.deepcopy(NEW_PADS))
+    return data
+
+
+def driven(data: Json, workload: str, **duties: float) -> Document:
+    """A build with movers at other duties in one workload, as somebody set them for a run."""
+    changed = copy.deepcopy(data)
+    for item in changed["workloads"]:
+        if item["id"] == workload:
+            item["movers"] |= {mover.replace("_", "-"): {"duty": duty} for mover, duty in duties.items()}
+    return read_object(changed)
+
+
+def bench_of_new_pads(document: Document, workload: str, seed: int, room_c: float = 24.5) -> BenchLog:
+    """A log of the same machine with the new pads in it as they are stated."""
+    plan = BenchPlan(
+        workload,
+        room_c,
+        load_min=60,
+        lead_in_min=5,
+        after_min=3,
+        seed=seed,
+        machine=MACHINE,
+        hidden_spread=HIDDEN_SPREAD,
+    )
+    return run_bench(document, plan)
+
+
+def bench_on_a_quiet_night() -> BenchLog:
+    """Fans turned down in a warm room until the processor gives up watts at its limit, which this firmware does."""
+    data = revisions()[2][0]
+    for place in _part(data, "processor")["places"]:
+        place["throttles"] = True
+    quiet = driven(data, "both", fan_rear=0.36, fan_bottom_left=0.36, fan_bottom_right=0.36)
+    plan = BenchPlan(
+        "both",
+        30.0,
+        load_min=50,
+        lead_in_min=5,
+        after_min=3,
+        seed=7,
+        machine=MACHINE,
+        hidden_spread=HIDDEN_SPREAD,
+        hidden=HIDDEN,
+        clocks=True,
+    )
+    return run_bench(quiet, plan)
+
+
+def sandpiper_log(data: Json, seed: int) -> BenchLog:
+    """A log of Sandpiper imaging, as it stands or on its side; everything in it is as stated."""
+    plan = BenchPlan(
+        "imaging", 21.0, load_min=40, lead_in_min=4, after_min=3, seed=seed, machine=4, hidden_spread=HIDDEN_SPREAD
+    )
+    return run_bench(read_object(data), plan)
 
 
 def packed_csv(log: BenchLog) -> bytes:

@@ -154,7 +154,7 @@
         {:else if stage === "air"}<Air {build} />
         {:else if stage === "forecast"}<Forecast {build} {view} />
         {:else if stage === "bench"}<Bench {build} />
-        {:else if stage === "verdict"}<Verdict {build} />
+        {:else if stage === "verdict"}<Verdict {build} {view} />
         {:else}<Logbook {build} />{/if}
       </main>
       {#if drawer}<div class="drawer"><Drawer {build} /></div>{/if}

@@ -57,7 +57,11 @@ export const HELP: Record<string, Help> = {
   },
   verdict: {
     answers: "Did it do what we predicted, at the run's own room, watts and speeds; and which hop is off.",
-    first: ["choose the run", "look at what hides behind “cannot tell”", "open the suspect and correct or measure it"],
+    first: [
+      "choose the run",
+      "look at what hides behind “cannot tell”",
+      "open the suspect, or let Learn say what the runs teach",
+    ],
     keys: [],
   },
   logbook: {

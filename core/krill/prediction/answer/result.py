@@ -424,10 +424,24 @@ class PlaceDifference:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class FigureDifference:
+    """Coolant, air or sound in two builds; the band is of the difference."""
+
+    address: str
+    name: str
+    unit: str
+    first: float
+    second: float
+    difference: float
+    band: Band | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Comparison:
     workload: str
     room_c: float
     places: list[PlaceDifference]
+    others: list[FigureDifference]
     first_dba: float
     second_dba: float
     first_w: float

@@ -75,6 +75,12 @@ def radiator_watts(solved: Solved, row: int, index: int) -> float:
     return at_row(solution.conductance.radiators, row, index) * (ends[0] - ends[1]) + beside
 
 
+def watts_put_in(solved: Solved) -> Array:
+    """Watts that all sources of each row put in, (batch,)."""
+    inside = np.setdiff1d(np.arange(solved.structure.nodes), solved.network.pattern.given)
+    return np.asarray(solved.solution.power[:, inside].sum(axis=1))
+
+
 def zone_watts(solved: Solved, row: int, zone: str) -> float:
     """Heat that sources give to a zone's air or to the streams that come from it, W."""
     total = 0.0

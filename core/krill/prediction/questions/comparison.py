@@ -1,14 +1,22 @@
 """Two builds beside each other: every place, with the band of the difference, never the difference of two bands."""
 
+from collections.abc import Iterator
+
+import numpy as np
+from numpy.typing import NDArray
+
 from krill.document.build import Build
 from krill.numerics.sampling import band_90
 from krill.prediction.answer.doubt import place_samples
 from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.places import lowest_limit
-from krill.prediction.answer.result import Band, Comparison, DifferenceSays, PlaceDifference
-from krill.prediction.answer.solving import Solved, solve_cases
-from krill.prediction.answer.sound import sound_result
+from krill.prediction.answer.result import Band, Comparison, DifferenceSays, FigureDifference, PlaceDifference
+from krill.prediction.answer.shared import loop_nodes, watts_put_in
+from krill.prediction.answer.solving import Solved, drawn_band, solve_cases
+from krill.prediction.answer.sound import sound_result, total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
+
+Array = NDArray[np.float64]
 
 NONE_BELOW_K = 1.0
 NONE_BELOW_DBA = 1.0
@@ -32,19 +40,41 @@ def compare(
         workload=workload,
         room_c=a.cases[0].room_c,
         places=places,
+        others=list(_others(a, b)),
         first_dba=levels[0],
         second_dba=levels[1],
-        first_w=_watts(a),
-        second_w=_watts(b),
+        first_w=float(watts_put_in(a)[0]),
+        second_w=float(watts_put_in(b)[0]),
         sentence=_sentence(places, levels[1] - levels[0]),
         certifies=CERTIFIES,
     )
 
 
-def _watts(solved: Solved) -> float:
-    power = solved.solution.power[0].copy()
-    power[solved.network.pattern.given] = 0.0
-    return float(power.sum())
+def _others(a: Solved, b: Solved) -> Iterator[FigureDifference]:
+    """Hottest coolant of loops and air of boxes that both have, and the sound of both."""
+    loops = {loop.id: loop.name for loop in a.build.loops}
+    for loop in b.build.loops:
+        if loop.id in loops:
+            hot = [s.solution.temperature[:, loop_nodes(s, loop.id)].max(axis=1) for s in (a, b)]
+            yield _figures(a, f"{loop.id}/coolant_hot", f"{loop.name or loop.id} coolant, hottest", "°C", *hot)
+    for zone in b.build.zones:
+        nodes = [s.structure.zone_nodes.get(zone.id) for s in (a, b)]
+        if zone.kind == "box" and nodes[0] is not None:
+            air = [s.solution.temperature[:, node] for s, node in zip((a, b), nodes, strict=True)]
+            yield _figures(a, f"{zone.id}/air", zone.name or zone.id, "°C", *air)
+    yield _figures(a, "sound/level", "sound at the listener", "dBA", total_levels(a), total_levels(b))
+
+
+def _figures(a: Solved, address: str, name: str, unit: str, first: Array, second: Array) -> FigureDifference:
+    return FigureDifference(
+        address=address,
+        name=name,
+        unit=unit,
+        first=float(first[0]),
+        second=float(second[0]),
+        difference=float(second[0] - first[0]),
+        band=drawn_band(a, 0, second - first),
+    )
 
 
 def _temperature(solved: Solved, place: str) -> float | None:

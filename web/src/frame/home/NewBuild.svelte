@@ -1,6 +1,6 @@
 <script lang="ts">
   import { push } from "svelte-spa-router";
-  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
+  import { client, faultsOf, uploadArchive, type Fault, type Schemas } from "$lib/api/client";
   import { emptyBuild } from "$lib/document/empty";
   import { GUIDE, storeGuide } from "$lib/guide";
   import Faults from "$lib/ui/Faults.svelte";
@@ -71,13 +71,14 @@
     const input = event.target as HTMLInputElement;
     const file = input.files?.[0];
     if (!file) return;
+    input.value = "";
+    if (/\.zip$/i.test(file.name)) return void (await made(uploadArchive(file)));
     try {
       const document = JSON.parse(await file.text()) as Schemas["Build"];
       await made(client.POST("/api/builds", { body: { document } }));
     } catch {
-      faults = [{ where: file.name, what: "not JSON", allowed: "a build document" }];
+      faults = [{ where: file.name, what: "not JSON", allowed: "a build document, or an archive of one" }];
     }
-    input.value = "";
   }
 </script>
 
@@ -88,7 +89,7 @@
     <button class="link ml-auto" disabled={busy} onclick={empty}>Empty build</button>
     <label class="link">
       Open a build file
-      <input type="file" accept=".json,application/json" class="sr-only" onchange={open} />
+      <input type="file" accept=".json,.zip,application/json,application/zip" class="sr-only" onchange={open} />
     </label>
   </div>
   <form onsubmit={create}>

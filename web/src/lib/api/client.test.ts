@@ -40,14 +40,15 @@ describe("answers of the server", () => {
     vi.stubGlobal("document", { cookie: "a=1; csrftoken=abc" });
     const sent = vi.fn<(path: string, init: RequestInit) => Promise<Response>>(async () => Response.json({ id: "r1" }));
     vi.stubGlobal("fetch", sent);
-    const { run } = await uploadLog("b1", new Blob(["t,c\n"]), "log.csv", { workload: "both" });
-    expect(run?.id).toBe("r1");
+    const { data } = await uploadLog("b1", new File(["t,c\n"], "log.csv"), { workload: "both" });
+    expect(data?.id).toBe("r1");
     const [path, init] = sent.mock.calls[0]!;
     expect(path).toBe("/api/builds/b1/runs/log");
     expect(init.headers).toEqual({ "X-CSRFToken": "abc" });
     expect((init.body as FormData).get("workload")).toBe("both");
     vi.stubGlobal("fetch", () => Promise.reject(new TypeError()));
-    expect((await uploadLog("b1", new Blob([]), "log.csv", {})).faults?.[0]?.what).toContain("does not answer");
+    const { error } = await uploadLog("b1", new File([], "log.csv"), {});
+    expect(faultsOf(error)[0]?.what).toContain("does not answer");
   });
 });
 

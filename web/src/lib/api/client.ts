@@ -56,22 +56,31 @@ export async function download(path: string): Promise<{ text?: string; faults?: 
   return { faults: faultsOf(await answer?.json().catch(() => undefined)) };
 }
 
-/** Store a log file; fields go beside it in the same form. */
-export async function uploadLog(
-  buildId: string,
-  file: Blob,
-  name: string,
-  fields: Record<string, string>,
-): Promise<{ run?: RunOut; faults?: Fault[] }> {
-  const form = new FormData();
-  for (const [key, value] of Object.entries(fields)) form.append(key, value);
-  form.append("file", file, name);
-  const answer = await fetch(`/api/builds/${buildId}/runs/log`, {
+/** Send files and fields in one form. */
+async function upload<T>(path: string, form: FormData): Promise<{ data?: T; error?: unknown }> {
+  const answer = await fetch(path, {
     method: "POST",
     body: form,
     headers: { "X-CSRFToken": cookie("csrftoken") ?? "" },
     credentials: "same-origin",
   }).catch(() => undefined);
   const body = await answer?.json().catch(() => undefined);
-  return answer?.ok ? { run: body as RunOut } : { faults: faultsOf(body) };
+  return answer?.ok ? { data: body as T } : { error: body };
 }
+
+function formOf(fields: Record<string, string | File>): FormData {
+  const form = new FormData();
+  for (const [key, value] of Object.entries(fields)) form.append(key, value);
+  return form;
+}
+
+/** Store a log file; fields go beside it in the same form. */
+export const uploadLog = (buildId: string, file: File, fields: Record<string, string>) =>
+  upload<RunOut>(`/api/builds/${buildId}/runs/log`, formOf({ ...fields, file }));
+
+/** A run from its own file, with its log where it has one. */
+export const uploadRun = (buildId: string, file: File, log: File | undefined) =>
+  upload<RunOut>(`/api/builds/${buildId}/runs/file`, formOf(log ? { file, log } : { file }));
+
+/** A build with revisions, runs and logs from its archive. */
+export const uploadArchive = (file: File) => upload<Schemas["BuildOut"]>("/api/archives", formOf({ file }));

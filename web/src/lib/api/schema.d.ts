@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Archive
+         * @description A new build of one's own from such a zip.
+         */
+        post: operations["import_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assemblies": {
         parameters: {
             query?: never;
@@ -94,6 +114,26 @@ export interface paths {
         get: operations["list_access"];
         /** Grant Access */
         put: operations["grant_access"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/archive.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Archive
+         * @description Draft, revisions, runs and logs as one zip of open files.
+         */
+        get: operations["export_archive"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -213,6 +253,26 @@ export interface paths {
         get: operations["last_run"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/learn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Learn From Runs
+         * @description What runs teach about the draft's figures; nothing is changed until the calibration is put into the document.
+         */
+        post: operations["learn"];
         delete?: never;
         options?: never;
         head?: never;
@@ -388,6 +448,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/runs.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table As Csv
+         * @description The same table as CSV: a row a load and part.
+         */
+        get: operations["run_table_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/runs/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Run
+         * @description A run from its file, with its log where it has one.
+         */
+        post: operations["import_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/runs/log": {
         parameters: {
             query?: never;
@@ -408,6 +508,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/runs/pasted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pasted Readings
+         * @description Lines of text as readings of the draft's parts; nothing is kept.
+         */
+        post: operations["read_pasted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/runs/readings": {
         parameters: {
             query?: never;
@@ -419,6 +539,26 @@ export interface paths {
         put?: never;
         /** Add Readings */
         post: operations["add_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/runs/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table Of All
+         * @description Every load: parts over the room and K/W, best and worst, drift.
+         */
+        get: operations["run_table"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -931,7 +1071,7 @@ export interface paths {
         };
         /**
          * Compare With
-         * @description The other run against this one, of the same build or of another that one may read.
+         * @description A load of the other run against one of this, of the same build or of another that one may read.
          */
         get: operations["compare_runs"];
         put?: never;
@@ -962,6 +1102,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/repeated/{other_id}/{again_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Before After Before
+         * @description A run before a change, one after it, one before it again.
+         */
+        get: operations["repeated"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run_id}/run.csv": {
         parameters: {
             query?: never;
@@ -974,6 +1134,26 @@ export interface paths {
          * @description The run as read: seconds and channels, or the typed readings.
          */
         get: operations["run_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/run.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Run
+         * @description The run as its open file; the log is told by its hash and lies under ``original``.
+         */
+        get: operations["export_run"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1636,6 +1816,26 @@ export interface components {
             /** Second */
             second: string;
         };
+        /**
+         * Bought
+         * @description From one load to the next one of more watts: what it cost, and what it bought, a share of the score.
+         */
+        Bought: {
+            /** First */
+            first: string;
+            /** Kelvins */
+            kelvins: number | null;
+            /** Level Db */
+            level_db: number | null;
+            /** Says */
+            says: string;
+            /** Score Share */
+            score_share: number;
+            /** Second */
+            second: string;
+            /** Watts */
+            watts: number;
+        };
         /** Brief */
         Brief: {
             /** Coolest Room */
@@ -1675,7 +1875,7 @@ export interface components {
          *
          *     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
          *     ``locked`` names parts and figures (by address) that sizing leaves alone, ``cautions_read`` the cautions that were
-         *     acknowledged for this build.
+         *     acknowledged for this build. ``calibration`` is what runs have taught about its figures.
          */
         Build: {
             /**
@@ -1707,6 +1907,7 @@ export interface components {
              *     }
              */
             brief?: components["schemas"]["Brief"];
+            calibration?: components["schemas"]["Calibration"] | null;
             /**
              * Cautions Read
              * @default []
@@ -1883,6 +2084,23 @@ export interface components {
             power_w: number;
         };
         /**
+         * Calibration
+         * @description Joint normal posterior of ``unknowns``; ``covariance`` in their order. ``places`` were read while it was learnt.
+         */
+        Calibration: {
+            /** Covariance */
+            covariance: (number)[][];
+            /**
+             * Places
+             * @default []
+             */
+            places?: string[];
+            /** Runs */
+            runs: components["schemas"]["LearntFrom"][];
+            /** Unknowns */
+            unknowns: components["schemas"]["Unknown"][];
+        };
+        /**
          * CandidateDetail
          * @description A candidate in view; ``drawn_low_k`` is what it leaves beyond the margins demanded with its whole band, drawn for it.
          */
@@ -1948,6 +2166,20 @@ export interface components {
             limit_k: number | null;
             /** Watts */
             watts: number;
+        };
+        /**
+         * Cell
+         * @description One part in one run: K over the room with its half width, and K/W of all watts of its source.
+         */
+        Cell: {
+            /** Half K */
+            half_k: number;
+            /** K W */
+            k_w: number | null;
+            /** Over K */
+            over_k: number;
+            /** Role */
+            role: string;
         };
         /**
          * Change
@@ -2053,6 +2285,8 @@ export interface components {
             changes: components["schemas"]["Change"][];
             /** Confounded */
             confounded: boolean;
+            /** Inconsistent */
+            inconsistent: components["schemas"]["Inconsistency"][];
             /** Parts */
             parts: components["schemas"]["PartDifference"][];
             /** Sentence */
@@ -2066,6 +2300,8 @@ export interface components {
             first_dba: number;
             /** First W */
             first_w: number;
+            /** Others */
+            others: components["schemas"]["FigureDifference"][];
             /** Places */
             places: components["schemas"]["PlaceDifference"][];
             /** Room C */
@@ -2741,6 +2977,25 @@ export interface components {
             value: number;
         };
         /**
+         * FigureDifference
+         * @description Coolant, air or sound in two builds; the band is of the difference.
+         */
+        FigureDifference: {
+            /** Address */
+            address: string;
+            band: components["schemas"]["Band"] | null;
+            /** Difference */
+            difference: number;
+            /** First */
+            first: number;
+            /** Name */
+            name: string;
+            /** Second */
+            second: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Filter
          * @description A dust filter: pressure = linear * v + square * v^2, v the face velocity in m/s.
          */
@@ -2889,6 +3144,18 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * FromOthers
+         * @description A run predicted from the others: root mean square of what it is off, K, as assumed and as learnt.
+         */
+        FromOthers: {
+            /** Assumed K */
+            assumed_k: number;
+            /** Learnt K */
+            learnt_k: number | null;
+            /** Run */
+            run: string;
         };
         /**
          * Gap
@@ -3050,6 +3317,33 @@ export interface components {
             /** Workload */
             workload: string;
         };
+        /**
+         * HeldBackOut
+         * @description What held one source back in a load, with the sentence of it.
+         */
+        HeldBackOut: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "heat" | "power limit" | "falling limit" | "board or regulators" | "supply" | "nothing" | "cannot tell";
+            /** Clock Lost Share */
+            clock_lost_share: number;
+            /** Evidence */
+            evidence: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Source */
+            source: string;
+            /** Spare K */
+            spare_k: number | null;
+            /** Throttled Share */
+            throttled_share: number;
+            /** Watts Lost */
+            watts_lost: number;
+        };
         /** Holds */
         Holds: {
             /** Certifies */
@@ -3142,6 +3436,17 @@ export interface components {
             /** Sure */
             sure: boolean;
         };
+        /** HotDay */
+        HotDay: {
+            /** Places */
+            places: components["schemas"]["PlaceBefore"][];
+            /** Room C */
+            room_c: number;
+            /** Workload */
+            workload: string;
+            /** Workload Name */
+            workload_name: string;
+        };
         /**
          * Housing
          * @description Inner size is width x depth x height: x to the right, y to the back, z up from the inner corner left, front, bottom.
@@ -3189,6 +3494,26 @@ export interface components {
         ImportIn: {
             /** Document */
             document: components["schemas"]["Build"];
+        };
+        /**
+         * Inconsistency
+         * @description A hop that nothing was changed in and that two runs give differently; until it is explained the pair ranks nothing.
+         */
+        Inconsistency: {
+            /** Change Share */
+            change_share: number;
+            /** First K W */
+            first_k_w: number;
+            /** Name */
+            name: string;
+            /** Over */
+            over: string;
+            /** Role */
+            role: string;
+            /** Says */
+            says: string;
+            /** Second K W */
+            second_k_w: number;
         };
         /**
          * Interface
@@ -3300,6 +3625,94 @@ export interface components {
             /** To Part */
             to_part: string;
         };
+        /**
+         * LearnIn
+         * @description Loads to learn from, and addresses of what is asked for.
+         */
+        LearnIn: {
+            /**
+             * Free
+             * @default []
+             */
+            free?: string[];
+            /** Loads */
+            loads: components["schemas"]["LoadNamed"][];
+        };
+        /**
+         * LearnOut
+         * @description ``calibration`` goes into the build's document when it is taken over.
+         */
+        LearnOut: {
+            calibration: components["schemas"]["Calibration"];
+            /** From Others */
+            from_others: components["schemas"]["FromOthers"][];
+            hot_day: components["schemas"]["HotDay"];
+            /** Learnable */
+            learnable: components["schemas"]["Learnable"][];
+            /** Not Parted */
+            not_parted: components["schemas"]["NotParted"][];
+            /** Residuals */
+            residuals: components["schemas"]["Residual"][];
+            /** Rms After K */
+            rms_after_k: number;
+            /** Rms Before K */
+            rms_before_k: number;
+            /** Sentence */
+            sentence: string;
+            /** Suspected */
+            suspected: components["schemas"]["Suspected"][];
+            /** Unknowns */
+            unknowns: components["schemas"]["LearntUnknown"][];
+        };
+        /**
+         * Learnable
+         * @description A cause that may be asked for, in words.
+         */
+        Learnable: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * LearntFrom
+         * @description A run that taught something, and the load of it that did.
+         */
+        LearntFrom: {
+            /** Name */
+            name: string;
+            /** Run */
+            run: string;
+            /**
+             * Window
+             * @default
+             */
+            window?: string;
+        };
+        /**
+         * LearntUnknown
+         * @description One thing learnt, as factors on what was assumed: its 90 % before, its value and 90 % after.
+         */
+        LearntUnknown: {
+            /** Assumed High */
+            assumed_high: number;
+            /** Assumed Low */
+            assumed_low: number;
+            /** Chosen */
+            chosen: boolean;
+            /** Factor */
+            factor: number;
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+        };
         /** LevelIn */
         LevelIn: {
             /** Document */
@@ -3346,6 +3759,46 @@ export interface components {
             /** Tightest Name */
             tightest_name: string;
         };
+        /**
+         * LoadNamed
+         * @description A load of a run; the first one unless a window is named.
+         */
+        LoadNamed: {
+            /**
+             * Run
+             * Format: uuid
+             */
+            run: string;
+            /** Window */
+            window?: string | null;
+        };
+        /**
+         * LoadWindow
+         * @description One load of a run. Without times the load is found in the log, or is the whole of what was typed.
+         */
+        LoadWindow: {
+            /** End S */
+            end_s?: (number) | null;
+            /**
+             * Id
+             * @default load
+             */
+            id?: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Power Limits
+             * @default []
+             */
+            power_limits?: components["schemas"]["PowerLimit"][];
+            /** Start S */
+            start_s?: (number) | null;
+            /** Workload */
+            workload: string;
+        };
         /** LogAnalysis */
         LogAnalysis: {
             /** Channels */
@@ -3355,6 +3808,23 @@ export interface components {
             /** Room Start C */
             room_start_c: number | null;
             window: components["schemas"]["Window"];
+        };
+        /**
+         * LogFile
+         * @description The log of a run, byte for byte as it came: the file's own name and its SHA-256 in hexadecimal.
+         *
+         *     ``interval_s`` is the time between its rows where no column of it tells the time.
+         */
+        LogFile: {
+            /** Interval S */
+            interval_s?: (number) | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Sha256 */
+            sha256: string;
         };
         /**
          * Loop
@@ -3574,6 +4044,20 @@ export interface components {
              */
             way: "in" | "out" | "either";
         };
+        /**
+         * Moved
+         * @description A figure that an unknown moves, SI: value × exp(power × x), learnt where it stood ``at``.
+         *
+         *     A figure that has been changed since is another part's: nothing was learnt about that one.
+         */
+        Moved: {
+            /** Address */
+            address: string;
+            /** At */
+            at: number;
+            /** Power */
+            power: number;
+        };
         /** NameIn */
         NameIn: {
             /** Name */
@@ -3717,6 +4201,18 @@ export interface components {
             address: string;
             /** Temperature C */
             temperature_c: number;
+        };
+        /**
+         * NotParted
+         * @description Two unknowns that the readings know only together.
+         */
+        NotParted: {
+            /** Correlation */
+            correlation: number;
+            /** First */
+            first: string;
+            /** Second */
+            second: string;
         };
         /** Notice */
         Notice: {
@@ -4052,6 +4548,8 @@ export interface components {
         /**
          * PartDifference
          * @description The second run over the first, K over the room; ``equal_k`` at the watts and speeds of the second.
+         *
+         *     ``first_k`` and ``second_k`` were measured over each run's own room, beside what was predicted of each.
          */
         PartDifference: {
             /** Because */
@@ -4062,6 +4560,10 @@ export interface components {
             equal_half_k: number;
             /** Equal K */
             equal_k: number;
+            /** First K */
+            first_k: number;
+            /** First Predicted K */
+            first_predicted_k: number;
             /** Measured Half K */
             measured_half_k: number;
             /** Measured K */
@@ -4070,6 +4572,22 @@ export interface components {
             name: string;
             /** Predicted K */
             predicted_k: number;
+            /** Role */
+            role: string;
+            /** Second K */
+            second_k: number;
+            /** Second Predicted K */
+            second_predicted_k: number;
+        };
+        /**
+         * PartDrift
+         * @description What a part gains over a year, K, with the half width of 90 %, from runs of one workload and one revision.
+         */
+        PartDrift: {
+            /** Half K */
+            half_k: number;
+            /** K Year */
+            k_year: number;
             /** Role */
             role: string;
         };
@@ -4083,6 +4601,21 @@ export interface components {
             room_c?: number | null;
             /** Workload */
             workload: string;
+        };
+        /** PastedIn */
+        PastedIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * PastedOut
+         * @description What lines of text say; ``refused`` are lines that say nothing, with the reason.
+         */
+        PastedOut: {
+            /** Readings */
+            readings: components["schemas"]["Reading"][];
+            /** Refused */
+            refused: string[];
         };
         /**
          * PatchIn
@@ -4310,6 +4843,34 @@ export interface components {
             throttles?: boolean;
         };
         /**
+         * PlaceBefore
+         * @description One place as assumed and as learnt, C, with the middle 90 %; ``read`` says whether any run read it.
+         */
+        PlaceBefore: {
+            /** Address */
+            address: string;
+            /** After C */
+            after_c: number;
+            /** After High */
+            after_high: number;
+            /** After Low */
+            after_low: number;
+            /** Before C */
+            before_c: number;
+            /** Before High */
+            before_high: number;
+            /** Before Low */
+            before_low: number;
+            /** Limit C */
+            limit_c: number | null;
+            /** Name */
+            name: string;
+            /** Read */
+            read: boolean;
+            /** Status */
+            status: string;
+        };
+        /**
          * PlaceDifference
          * @description One place in two builds; the band is of the difference: what both share cancels.
          */
@@ -4465,6 +5026,20 @@ export interface components {
             resistance_1_k_w?: components["schemas"]["Figure"] | null;
             resistance_4_k_w?: components["schemas"]["Figure"] | null;
             volume_ml?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * PowerLimit
+         * @description The limit that was set for a source, the one that the machine granted, and for how long the first holds.
+         */
+        PowerLimit: {
+            /** Granted W */
+            granted_w?: (number) | null;
+            /** Hold S */
+            hold_s?: (number) | null;
+            /** Source */
+            source: string;
+            /** Wanted W */
+            wanted_w?: (number) | null;
         };
         /** PracticeQuery */
         PracticeQuery: {
@@ -4634,6 +5209,34 @@ export interface components {
             /** Speed Share */
             speed_share: number;
         };
+        /**
+         * QuantityVerdict
+         * @description One quantity that was read, in its unit; a prediction where the build makes one, else it is ``noted``.
+         */
+        QuantityVerdict: {
+            /** Because */
+            because: string;
+            /** Conclusion */
+            conclusion: string;
+            /** Half Width */
+            half_width: number;
+            /** Measured */
+            measured: number | null;
+            /** Name */
+            name: string;
+            /** Predicted */
+            predicted: number | null;
+            /** Predicted High */
+            predicted_high: number | null;
+            /** Predicted Low */
+            predicted_low: number | null;
+            /** Role */
+            role: string;
+            /** Unit */
+            unit: string;
+            /** Word */
+            word: string | null;
+        };
         /** QuestionIn */
         QuestionIn: {
             /** Document */
@@ -4764,8 +5367,18 @@ export interface components {
              */
             skipped?: number;
         };
-        /** ReadingIn */
-        ReadingIn: {
+        /**
+         * Reading
+         * @description One figure, or one word, that somebody read off: when, of what, of which kind.
+         *
+         *     ``after_s``: read so many seconds after the load ended. ``window`` names the load it belongs to, the first one unless
+         *     said; ``at_m`` is the distance of a sound; ``more_is_better`` is said once of a bare score.
+         */
+        Reading: {
+            /** After S */
+            after_s?: (number) | null;
+            /** At M */
+            at_m?: (number) | null;
             /**
              * Kind
              * @default now
@@ -4779,13 +5392,31 @@ export interface components {
             load_on?: boolean;
             /** Minute */
             minute: number;
+            /** More Is Better */
+            more_is_better?: boolean | null;
             /** Role */
             role: string;
             /** Value */
-            value: number;
+            value?: number | null;
+            /** Window */
+            window?: string | null;
+            /** Word */
+            word?: string | null;
         };
         /** ReadingsIn */
         ReadingsIn: {
+            /** About C */
+            about_c?: number | null;
+            /** Evening Of */
+            evening_of?: string | null;
+            /** Interval S */
+            interval_s?: number | null;
+            /**
+             * Kind
+             * @default readings
+             * @enum {string}
+             */
+            kind?: "readings" | "claim";
             /**
              * Name
              * @default
@@ -4797,13 +5428,19 @@ export interface components {
              */
             note?: string;
             /** Readings */
-            readings: components["schemas"]["ReadingIn"][];
+            readings: components["schemas"]["Reading"][];
             /** Revision */
             revision?: number | null;
             /** Room End C */
             room_end_c?: number | null;
             /** Room Start C */
             room_start_c?: number | null;
+            settings?: components["schemas"]["Settings"] | null;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
             /** Workload */
             workload: string;
         };
@@ -4944,6 +5581,33 @@ export interface components {
             /** To Path */
             to_path: string;
         };
+        /** RepeatedOut */
+        RepeatedOut: {
+            /** Parts */
+            parts: components["schemas"]["RepeatedPart"][];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * RepeatedPart
+         * @description One part before, after and before again: what the change did, K, and what the machine differs from itself.
+         */
+        RepeatedPart: {
+            /** Because */
+            because: string;
+            /** Change K */
+            change_k: number;
+            /** Conclusion */
+            conclusion: string;
+            /** Half K */
+            half_k: number;
+            /** Itself K */
+            itself_k: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+        };
         /**
          * Reservoir
          * @description ``fill_share`` of its volume is coolant, the rest is air to expand into.
@@ -4989,6 +5653,24 @@ export interface components {
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
             volume_ml?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * Residual
+         * @description One reading of one run: measured less predicted, before and after, K, and what it is known to.
+         */
+        Residual: {
+            /** After K */
+            after_k: number;
+            /** Before K */
+            before_k: number;
+            /** Half K */
+            half_k: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Run */
+            run: string;
         };
         /** RevisionDocument */
         RevisionDocument: {
@@ -5044,6 +5726,20 @@ export interface components {
             name?: string;
         };
         /**
+         * RoomTold
+         * @description What is known of the room: two figures, one, a rough one, or another run of the same evening by its id.
+         */
+        RoomTold: {
+            /** About C */
+            about_c?: (number) | null;
+            /** End C */
+            end_c?: (number) | null;
+            /** Evening Of */
+            evening_of?: string | null;
+            /** Start C */
+            start_c?: (number) | null;
+        };
+        /**
          * Route
          * @description A way of a place's heat, ordered from the place outwards; the first of a place is the named one.
          *
@@ -5091,33 +5787,161 @@ export interface components {
             name: string;
             /** Revision */
             revision: number;
-            /** Room End C */
-            room_end_c: number | null;
-            /** Room Start C */
-            room_start_c: number | null;
+            /** Said */
+            said: string | null;
+            /** Windows */
+            windows: components["schemas"]["WindowCard"][];
             /** Workload */
             workload: string;
         };
-        /** RunChange */
+        /**
+         * RunChange
+         * @description What is given takes the place of what stood there; what is not stays.
+         */
         RunChange: {
-            /** Note */
-            note?: string | null;
-            /** Roles */
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Readings
+             * @default []
+             */
+            readings?: components["schemas"]["Reading"][];
+            /**
+             * Roles
+             * @default {}
+             */
             roles?: {
                 [key: string]: string;
-            } | null;
-            /** Room End C */
-            room_end_c?: number | null;
-            /** Room Start C */
-            room_start_c?: number | null;
-            /** Window */
-            window?: [
-                number,
-                number
-            ] | null;
+            };
+            /**
+             * @default {
+             *       "about_c": null,
+             *       "end_c": null,
+             *       "evening_of": null,
+             *       "start_c": null
+             *     }
+             */
+            room?: components["schemas"]["RoomTold"];
+            /**
+             * @default {
+             *       "fans_by": "",
+             *       "filter": null,
+             *       "firmware": "",
+             *       "lid": null,
+             *       "locked": [],
+             *       "power_limits": []
+             *     }
+             */
+            settings?: components["schemas"]["Settings"];
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /**
+             * Windows
+             * @default []
+             */
+            windows?: components["schemas"]["LoadWindow"][];
         };
-        /** RunIn */
+        /**
+         * RunDocument
+         * @description ``revision`` is the number of the build's revision that ran; ``source`` says where a claim is from.
+         */
+        RunDocument: {
+            /**
+             * Format
+             * @default krill-run
+             * @constant
+             */
+            format?: "krill-run";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "log" | "readings" | "claim";
+            log?: components["schemas"]["LogFile"] | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Readings
+             * @default []
+             */
+            readings?: components["schemas"]["Reading"][];
+            /** Revision */
+            revision?: number | null;
+            /**
+             * Roles
+             * @default {}
+             */
+            roles?: {
+                [key: string]: string;
+            };
+            /**
+             * @default {
+             *       "about_c": null,
+             *       "end_c": null,
+             *       "evening_of": null,
+             *       "start_c": null
+             *     }
+             */
+            room?: components["schemas"]["RoomTold"];
+            /**
+             * @default {
+             *       "fans_by": "",
+             *       "filter": null,
+             *       "firmware": "",
+             *       "lid": null,
+             *       "locked": [],
+             *       "power_limits": []
+             *     }
+             */
+            settings?: components["schemas"]["Settings"];
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
+            /** Windows */
+            windows: components["schemas"]["LoadWindow"][];
+            /**
+             * Written By
+             * @default
+             */
+            written_by?: string;
+        };
+        /**
+         * RunIn
+         * @description One load of a build in one room, as a form tells it; ``evening_of`` is another run that stood in the same room.
+         *
+         *     ``interval_s`` is the time between rows of a log that tells none.
+         */
         RunIn: {
+            /** About C */
+            about_c?: number | null;
+            /** Evening Of */
+            evening_of?: string | null;
+            /** Interval S */
+            interval_s?: number | null;
             /**
              * Name
              * @default
@@ -5134,10 +5958,18 @@ export interface components {
             room_end_c?: number | null;
             /** Room Start C */
             room_start_c?: number | null;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
             /** Workload */
             workload: string;
         };
-        /** RunOut */
+        /**
+         * RunOut
+         * @description ``document`` is the run's file; ``analysis`` what its log says of the load that was asked for.
+         */
         RunOut: {
             analysis: components["schemas"]["LogAnalysis"] | null;
             /** Channels */
@@ -5147,6 +5979,7 @@ export interface components {
              * Format: date-time
              */
             created: string;
+            document: components["schemas"]["RunDocument"];
             /** File Name */
             file_name: string;
             /**
@@ -5156,21 +5989,76 @@ export interface components {
             id: string;
             /** Kind */
             kind: string;
+            /** Lacks */
+            lacks: string[];
             lines: components["schemas"]["ReadReport"] | null;
             /** Name */
             name: string;
-            /** Note */
-            note: string;
-            /** Readings */
-            readings: components["schemas"]["ReadingIn"][];
             /** Revision */
             revision: number;
-            /** Room End C */
-            room_end_c: number | null;
-            /** Room Start C */
-            room_start_c: number | null;
+            /** Said */
+            said: string | null;
+            /** Windows */
+            windows: components["schemas"]["WindowCard"][];
             /** Workload */
             workload: string;
+        };
+        /**
+         * RunRoom
+         * @description Mean room of a run, C, and the half width of its 90 % interval, K; 0 where it was read twice.
+         */
+        RunRoom: {
+            /** Air C */
+            air_c: number;
+            /**
+             * Half K
+             * @default 0
+             */
+            half_k?: number;
+        };
+        /** RunRow */
+        RunRow: {
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            room: components["schemas"]["RunRoom"];
+            /** Run */
+            run: string;
+            /** Watts */
+            watts: number;
+            /** Workload */
+            workload: string;
+        };
+        /** RunTableOut */
+        RunTableOut: {
+            /** Best */
+            best: {
+                [key: string]: string;
+            };
+            /** Bought */
+            bought: components["schemas"]["Bought"][];
+            /** Drifts */
+            drifts: components["schemas"]["PartDrift"][];
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /** Roles */
+            roles: string[];
+            /** Rows */
+            rows: components["schemas"]["RunRow"][];
+            /** Worst */
+            worst: {
+                [key: string]: string;
+            };
         };
         /** SaveIn */
         SaveIn: {
@@ -5226,6 +6114,36 @@ export interface components {
         /** Session */
         Session: {
             user: components["schemas"]["Person"] | null;
+        };
+        /**
+         * Settings
+         * @description How the machine was set, as far as somebody noted it.
+         */
+        Settings: {
+            /**
+             * Fans By
+             * @default
+             */
+            fans_by?: string;
+            /** Filter */
+            filter?: ("none" | "clean" | "dusty") | null;
+            /**
+             * Firmware
+             * @default
+             */
+            firmware?: string;
+            /** Lid */
+            lid?: ("on" | "off") | null;
+            /**
+             * Locked
+             * @default []
+             */
+            locked?: string[];
+            /**
+             * Power Limits
+             * @default []
+             */
+            power_limits?: components["schemas"]["PowerLimit"][];
         };
         /**
          * Settled
@@ -6035,6 +6953,15 @@ export interface components {
             rated_airflow_m3_h?: components["schemas"]["Figure"] | null;
             rating_w?: components["schemas"]["Figure"] | null;
         };
+        /** Suspected */
+        Suspected: {
+            /** Address */
+            address: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+        };
         /** TakeIn */
         TakeIn: {
             /** Base */
@@ -6139,15 +7066,42 @@ export interface components {
             plus: number;
         };
         /**
+         * Unknown
+         * @description One thing that was learnt: ``x`` is the logarithm of a factor on all that it moves.
+         *
+         *     ``assumed`` is its standard deviation before, around 0; ``chosen`` whether somebody asked for it, others moved along.
+         */
+        Unknown: {
+            /** Assumed */
+            assumed: number;
+            /**
+             * Chosen
+             * @default false
+             */
+            chosen?: boolean;
+            /** Id */
+            id: string;
+            /** Mean */
+            mean: number;
+            /** Moves */
+            moves: components["schemas"]["Moved"][];
+            /** Name */
+            name: string;
+        };
+        /**
          * VerdictOut
          * @description ``room_half_k`` is the half width of the 90 % interval of a room that nobody wrote down twice; 0 of one that is.
          */
         VerdictOut: {
             /** Excluded */
             excluded: string[];
+            /** Held Back */
+            held_back: components["schemas"]["HeldBackOut"][];
             /** Places */
             places: components["schemas"]["PlaceVerdict"][];
             predicted: components["schemas"]["WorkloadResult"];
+            /** Quantities */
+            quantities: components["schemas"]["QuantityVerdict"][];
             /** Room C */
             room_c: number;
             /** Room Half K */
@@ -6172,6 +7126,15 @@ export interface components {
             last: number;
             /** Start S */
             start_s: number;
+        };
+        /** WindowCard */
+        WindowCard: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Workload */
+            workload: string;
         };
         /**
          * Workload
@@ -6312,6 +7275,99 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    import_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     list_assemblies: {
         parameters: {
             query?: never;
@@ -6992,6 +8048,91 @@ export interface operations {
             };
         };
     };
+    export_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     archive_build: {
         parameters: {
             query?: never;
@@ -7552,6 +8693,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LastRun"] | null;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    learn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LearnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnOut"];
                 };
             };
             /** @description Bad Request */
@@ -8498,7 +9728,92 @@ export interface operations {
             };
         };
     };
-    add_log: {
+    run_table_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    import_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -8515,6 +9830,109 @@ export interface operations {
                      * Format: binary
                      */
                     file: string;
+                    /** Log */
+                    log?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    add_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** About C */
+                    about_c?: number | null;
+                    /** Evening Of */
+                    evening_of?: string | null;
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Interval S */
+                    interval_s?: number | null;
                     /**
                      * Name
                      * @default
@@ -8531,6 +9949,11 @@ export interface operations {
                     room_end_c?: number | null;
                     /** Room Start C */
                     room_start_c?: number | null;
+                    /**
+                     * Source
+                     * @default
+                     */
+                    source?: string;
                     /** Workload */
                     workload: string;
                 };
@@ -8544,6 +9967,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    read_pasted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedOut"];
                 };
             };
             /** @description Bad Request */
@@ -8633,6 +10145,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    run_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunTableOut"];
                 };
             };
             /** @description Bad Request */
@@ -10864,7 +12461,9 @@ export interface operations {
     };
     get_run: {
         parameters: {
-            query?: never;
+            query?: {
+                window?: string | null;
+            };
             header?: never;
             path: {
                 run_id: string;
@@ -11121,7 +12720,10 @@ export interface operations {
     };
     compare_runs: {
         parameters: {
-            query?: never;
+            query?: {
+                window?: string | null;
+                other_window?: string | null;
+            };
             header?: never;
             path: {
                 run_id: string;
@@ -11290,7 +12892,179 @@ export interface operations {
             };
         };
     };
+    repeated: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                other_id: string;
+                again_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepeatedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     run_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    export_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -11464,7 +13238,9 @@ export interface operations {
     };
     get_verdict: {
         parameters: {
-            query?: never;
+            query?: {
+                window?: string | null;
+            };
             header?: never;
             path: {
                 run_id: string;

@@ -11,7 +11,16 @@
     to,
     unit = "°C",
     height = 270,
-  }: { lines: Line[]; from: number; to: number; unit?: string; height?: number } = $props();
+    onwindow,
+  }: {
+    lines: Line[];
+    from: number;
+    to: number;
+    unit?: string;
+    height?: number;
+    /** the load window was moved by its handles, or by their arrow keys; minutes */
+    onwindow?: (from: number, to: number) => void;
+  } = $props();
   let width = $state(600);
   const TONES = [
     "#54708a",
@@ -40,7 +49,7 @@
   );
 
   /** The minutes that count, behind the curves. */
-  function window(chart: uPlot, tone: string) {
+  function window(chart: uPlot, [from, to]: Load, tone: string) {
     const [x0, x1] = [chart.valToPos(from, "x", true), chart.valToPos(to, "x", true)];
     chart.ctx.fillStyle = tone;
     chart.ctx.fillRect(x0, chart.bbox.top, x1 - x0, chart.bbox.height);
@@ -49,7 +58,7 @@
   const NAMES_WIDE = 128;
   const NAME_HIGH = 14;
   /** Names at the ends of their lines, moved apart where they would meet. */
-  function names(chart: uPlot, css: CSSStyleDeclaration) {
+  function names(chart: uPlot, lines: Line[], css: CSSStyleDeclaration) {
     const ratio = devicePixelRatio;
     const ends = lines.flatMap((line, i) => {
       const last = line.values.findLast((value) => value !== null);
@@ -75,8 +84,12 @@
     });
   }
 
+  type Load = [from: number, to: number];
+
+  /** A chart outlives what it was drawn from by a frame: it keeps its own. */
   function plot(node: HTMLElement) {
     const css = getComputedStyle(node);
+    const [load, drawn, moved] = [[from, to] as Load, lines, onwindow];
     const axis = {
       stroke: css.color,
       font: `12px ${css.fontFamily}`,
@@ -96,12 +109,52 @@
         { ...axis, label: unit, labelSize: 16, size: 44 },
       ],
       hooks: {
-        drawClear: [(chart) => window(chart, css.getPropertyValue("--sunk"))],
-        draw: [(chart) => names(chart, css)],
+        drawClear: [(chart) => window(chart, load, css.getPropertyValue("--sunk"))],
+        draw: [(chart) => names(chart, drawn, css)],
+        ready: [(chart) => handles(chart, load, moved)],
       },
     };
     const chart = new uPlot(options, aligned, node);
     return () => chart.destroy();
+  }
+
+  function handles(chart: uPlot, [from, to]: Load, onwindow: ((from: number, to: number) => void) | undefined) {
+    if (!onwindow) return;
+    handle(chart, "start of the load", from, (minute) => onwindow(Math.min(minute, to - LEAST_MIN), to));
+    handle(chart, "end of the load", to, (minute) => onwindow(from, Math.max(minute, from + LEAST_MIN)));
+  }
+
+  const LEAST_MIN = 1;
+  /** A line that is dragged along the minutes, or moved by arrows (1 min, with Shift 0.1). */
+  function handle(chart: uPlot, label: string, minute: number, moved: (minute: number) => void) {
+    const grip = document.createElement("div");
+    const place = (at: number) => (grip.style.left = `${chart.valToPos(at, "x")}px`);
+    grip.className = "grip";
+    grip.tabIndex = 0;
+    grip.setAttribute("role", "slider");
+    grip.setAttribute("aria-label", label);
+    grip.setAttribute("aria-valuenow", minute.toFixed(1));
+    grip.setAttribute("aria-valuetext", `${minute.toFixed(1)} min`);
+    const under = (event: PointerEvent) => chart.posToVal(event.clientX - chart.over.getBoundingClientRect().left, "x");
+    grip.onpointerdown = (event) => {
+      event.stopPropagation();
+      grip.setPointerCapture(event.pointerId);
+      grip.onpointermove = (move) => place(under(move));
+      grip.onpointerup = (end) => {
+        grip.onpointermove = grip.onpointerup = null;
+        moved(Math.max(under(end), 0));
+      };
+    };
+    grip.onmousedown = (event) => event.stopPropagation();
+    grip.onkeydown = (event) => {
+      const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+      if (!by) return;
+      event.preventDefault();
+      event.stopPropagation();
+      moved(Math.max(minute + by * (event.shiftKey ? 0.1 : 1), 0));
+    };
+    chart.over.append(grip);
+    place(minute);
   }
 </script>
 
@@ -113,3 +166,19 @@
 >
   {#key [aligned, width, from, to]}<div {@attach plot}></div>{/key}
 </figure>
+
+<style>
+  figure :global(.grip) {
+    position: absolute;
+    top: 0;
+    bottom: 0;
+    width: 13px;
+    margin-left: -6px;
+    cursor: ew-resize;
+    touch-action: none;
+    background: linear-gradient(to right, transparent 5px, var(--accent) 5px, var(--accent) 8px, transparent 8px);
+  }
+  figure :global(.grip:focus-visible) {
+    outline: 2px solid var(--accent);
+  }
+</style>

@@ -4,6 +4,8 @@ import { client, faultsOf, type Fault, type RunOut, type Schemas } from "../api/
 export class Runs {
   cards = $state.raw<Schemas["RunCard"][] | null>(null);
   run = $state.raw<RunOut | null>(null);
+  /** the load of the run in view */
+  window = $state("load");
   faults = $state.raw<Fault[]>([]);
 
   async list(buildId: string) {
@@ -14,9 +16,12 @@ export class Runs {
     this.faults = data ? [] : faultsOf(error);
   }
 
-  async view(id: string) {
-    const { data, error } = await client.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } });
+  /** Look at a run, at its first load unless one is named. */
+  async view(id: string, window?: string) {
+    const params = { path: { run_id: id }, query: { window } };
+    const { data, error } = await client.GET("/api/runs/{run_id}", { params });
     this.run = data ?? null;
+    this.window = window ?? data?.windows[0]?.id ?? "load";
     this.faults = data ? [] : faultsOf(error);
   }
 
@@ -26,8 +31,10 @@ export class Runs {
       params: { path: { run_id: this.run.id } },
       body,
     });
-    if (data) this.run = data;
     this.faults = data ? [] : faultsOf(error);
+    if (!data) return;
+    const still = data.windows.some((load) => load.id === this.window);
+    await this.view(data.id, still ? this.window : undefined);
   }
 
   async remove(buildId: string) {

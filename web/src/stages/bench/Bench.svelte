@@ -4,11 +4,12 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import { Runs } from "$lib/state/runs.svelte";
   import Cautions from "$lib/ui/Cautions.svelte";
-  import NumberField from "$lib/ui/NumberField.svelte";
   import LogDoor from "./LogDoor.svelte";
   import ReadingPad from "./ReadingPad.svelte";
   import ReadingsDoor from "./ReadingsDoor.svelte";
+  import RoomTold from "./RoomTold.svelte";
   import RunView from "./RunView.svelte";
+  import type { Rooms } from "./readings";
 
   let { build }: { build: BuildState } = $props();
   const runs = new Runs();
@@ -16,8 +17,7 @@
   const phone = new MediaQuery("max-width: 699px");
   let chosenDoor = $state<"log" | "readings" | null>(null);
   const door = $derived(chosenDoor ?? (phone.current ? "readings" : "log"));
-  let roomStart = $state<number | undefined>(undefined);
-  let roomEnd = $state<number | undefined>(undefined);
+  let rooms = $state<Rooms>({});
   let practising = $state(false);
   let faults = $state.raw<Fault[]>([]);
 
@@ -74,35 +74,18 @@
       >
     </div>
     <span class="soft">in <strong class="text-[var(--ink)]">{build.workload?.name}</strong></span>
-    {#if !(phone.current && door === "readings")}<NumberField
-        label="Room at start"
-        unit="°C"
-        value={roomStart}
-        low={-30}
-        high={60}
-        width={64}
-        onchange={(v) => (roomStart = v)}
-      />
-      <NumberField
-        label="at end"
-        unit="°C"
-        value={roomEnd}
-        low={-30}
-        high={60}
-        width={64}
-        onchange={(v) => (roomEnd = v)}
-      />{/if}
+    {#if !(phone.current && door === "readings")}<RoomTold {rooms} cards={runs.cards ?? []} />{/if}
     <button class="button" disabled={practising} onclick={practise}>{practising ? "Running …" : "Practice log"}</button>
   </div>
   {#if !build.revision}
     <p class="soft mt-2">A run belongs to a revision. The first run keeps the present draft as one.</p>
   {/if}
   {#if door === "log"}
-    <LogDoor {build} {roomStart} {roomEnd} {arrived} />
+    <LogDoor {build} {rooms} {arrived} />
   {:else if phone.current}
     <ReadingPad {build} {arrived} />
   {:else}
-    <ReadingsDoor {build} {roomStart} {roomEnd} {arrived} />
+    <ReadingsDoor {build} {rooms} {arrived} />
   {/if}
 </section>
 <section class="mt-3 grid gap-3 md:grid-cols-[210px_1fr]">
@@ -116,7 +99,10 @@
     {#each runs.cards ?? [] as card (card.id)}
       <button class="run" class:view={runs.run?.id === card.id} onclick={() => runs.view(card.id)}>
         <strong>{card.name}</strong>
-        <span class="soft text-sm">{card.workload}, revision {card.revision}</span>
+        <span class="soft text-sm"
+          >{card.workload}, revision {card.revision}{card.kind === "claim" ? ", a claim" : ""}</span
+        >
+        {#if card.said}<span class="soft said text-sm" title={card.said}>{card.said}</span>{/if}
       </button>
     {/each}
   </div>
@@ -142,5 +128,10 @@
   }
   .run span {
     display: block;
+  }
+  .said {
+    overflow: hidden;
+    white-space: nowrap;
+    text-overflow: ellipsis;
   }
 </style>

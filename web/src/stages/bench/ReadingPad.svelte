@@ -4,7 +4,7 @@
   import Faults from "$lib/ui/Faults.svelte";
   import NumberPad from "$lib/ui/NumberPad.svelte";
   import { celsius, half, parseNumber } from "$lib/units/format";
-  import { keepReadings, readable, ROOM, type Reading } from "./readings";
+  import { keepReadings, readable, ROOM, type Readable, type Reading } from "./readings";
 
   /** Readings by one hand beside the machine: one large figure, what is read next, a clock that runs from load on. */
   let { build, arrived }: { build: BuildState; arrived: (id: string) => Promise<void> } = $props();
@@ -22,9 +22,10 @@
     return () => clearInterval(timer);
   });
 
-  /** a hand with a thermometer reads temperatures; watts and speeds are asked for */
+  /** a hand beside a display reads temperatures; everything else that is a figure is asked for */
   let others = $state(false);
-  const all = $derived(readable(build).filter(({ unit }) => others || unit === "°C"));
+  const first = ({ role, unit }: Readable) => unit === "°C" && !/\/(touch|coolant_cold)$/.test(role);
+  const all = $derived(readable(build).filter((one) => first(one) || (others && !one.words)));
   const fields = $derived([...all.filter(({ role }) => role === ROOM), ...all.filter(({ role }) => role !== ROOM)]);
   const field = $derived(fields[Math.min(at, fields.length - 1)]!);
   const following = $derived(fields[(at + 1) % fields.length]!);
@@ -101,7 +102,7 @@
     {/each}
     <button class="cell" aria-pressed={others} onclick={() => ((others = !others), (at = 0))}>
       <span class="soft">{others ? "fewer" : "also"}</span>
-      <span>watts, speeds</span>
+      <span>watts, speeds, score …</span>
     </button>
   </div>
   <NumberPad

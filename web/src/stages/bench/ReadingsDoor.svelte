@@ -1,106 +1,138 @@
 <script lang="ts">
-  import type { Fault, Schemas } from "$lib/api/client";
+  import { client, faultsOf, type Fault } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import { parseNumber } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
-  import { keepReadings, readable } from "./readings";
+  import ReadingRow from "./ReadingRow.svelte";
+  import { keepReadings, readable, type Reading, type Rooms, type Row } from "./readings";
 
-  let {
-    build,
-    roomStart,
-    roomEnd,
-    arrived,
-  }: { build: BuildState; roomStart?: number; roomEnd?: number; arrived: (id: string) => Promise<void> } = $props();
-  type Row = { minute: string; role: string; kind: "now" | "highest" | "mean"; value: string; on: boolean };
+  let { build, rooms, arrived }: { build: BuildState; rooms: Rooms; arrived: (id: string) => Promise<void> } = $props();
+  const EXAMPLE = "idle processor 34\n60 min\nprocessor 78 °C\ngraphics 71 max\nroom 24.5";
   const choices = $derived(readable(build));
-  const unitOf = (role: string) => choices.find((one) => one.role === role)?.unit ?? "";
   const places = $derived(build.result?.places ?? []);
   const fresh = (index: number): Row => ({
     minute: "60",
     role: `${places[index % Math.max(places.length, 1)]?.address ?? ""}/temperature`,
     kind: "now",
     value: "",
-    on: true,
+    word: "",
+    load: "on",
+    after: "10",
   });
   let rows = $state<Row[]>([]);
   let faults = $state.raw<Fault[]>([]);
-  const filled = $derived(rows.filter((row) => row.value.trim()));
+  let pasting = $state(false);
+  let pasted = $state("");
+  let refused = $state.raw<string[]>([]);
+  let claiming = $state(false);
+  let source = $state("");
+  const filled = $derived(rows.filter((row) => row.value.trim() || row.word));
 
   $effect(() => {
     if (!rows.length && places.length) rows = [0, 1, 2, 3, 4, 5].map(fresh);
   });
 
+  const noNumber = (text: string): Fault => ({
+    where: "readings",
+    what: `'${text}' is no number`,
+    allowed: "numbers with comma or point",
+  });
+
+  function told(row: Row): Reading | Fault {
+    const [minute, value, after] = [row.minute, row.value, row.after].map(parseNumber);
+    if (minute == null) return noNumber(row.minute);
+    if (!row.word && value == null) return noNumber(row.value);
+    if (row.load === "after" && after == null) return noNumber(row.after);
+    return {
+      minute: row.load === "before" ? 0 : minute,
+      role: row.role,
+      kind: row.kind,
+      value: row.word ? null : value!,
+      word: row.word || null,
+      load_on: row.load === "on",
+      after_s: row.load === "after" ? after : null,
+    };
+  }
+
   async function keep() {
-    const readings: Schemas["ReadingIn"][] = [];
+    const readings: Reading[] = [];
     for (const row of filled) {
-      const minute = parseNumber(row.minute);
-      const value = parseNumber(row.value);
-      if (minute === null || value === null) {
-        faults = [
-          {
-            where: "readings",
-            what: `'${minute === null ? row.minute : row.value}' is no number`,
-            allowed: "numbers with comma or point",
-          },
-        ];
+      const found = told(row);
+      if ("where" in found) {
+        faults = [found];
         return;
       }
-      readings.push({ minute, value, role: row.role, kind: row.kind, load_on: row.on });
+      readings.push(found);
     }
-    const { id, faults: found } = await keepReadings(build, readings, { start: roomStart, end: roomEnd });
+    const { id, faults: found } = await keepReadings(build, readings, rooms, claiming ? source || "not said" : "");
     faults = found;
     if (id) {
       rows = [];
       await arrived(id);
     }
   }
+
+  async function readLines() {
+    const { data, error } = await client.POST("/api/builds/{build_id}/runs/pasted", {
+      params: { path: { build_id: build.id } },
+      body: { text: pasted },
+    });
+    faults = data ? [] : faultsOf(error);
+    if (!data) return;
+    refused = data.refused;
+    if (!data.readings.length) return;
+    rows = data.readings.map((reading) => ({
+      minute: String(reading.minute),
+      role: reading.role,
+      kind: reading.kind ?? "now",
+      value: reading.value == null ? "" : String(reading.value),
+      word: reading.word ?? "",
+      load: reading.after_s != null ? "after" : reading.load_on === false ? "before" : "on",
+      after: String(reading.after_s ?? 10),
+    }));
+    pasted = "";
+    pasting = false;
+  }
 </script>
 
-<table class="plain mt-2">
-  <thead><tr><th>Minute</th><th>What</th><th>Read as</th><th>Figure</th><th>Load still on</th><th></th></tr></thead>
-  <tbody>
-    {#each rows as row, i (i)}
-      <tr>
-        <td><input class="field num w-16" aria-label="minute {i + 1}" bind:value={row.minute} inputmode="decimal" /></td
-        >
-        <td>
-          <select class="field" aria-label="part {i + 1}" bind:value={row.role}>
-            {#each choices as { role, name } (role)}<option value={role}>{name}</option>{/each}
-          </select>
-        </td>
-        <td>
-          <select class="field" aria-label="kind {i + 1}" bind:value={row.kind}>
-            <option value="now">now</option><option value="highest">highest shown</option><option value="mean"
-              >mean</option
-            >
-          </select>
-        </td>
-        <td
-          ><input
-            class="field num w-20 text-right"
-            aria-label="figure {i + 1}"
-            bind:value={row.value}
-            inputmode="decimal"
-          /> <span class="soft">{unitOf(row.role)}</span></td
-        >
-        <td><input type="checkbox" aria-label="load on {i + 1}" bind:checked={row.on} /></td>
-        <td
-          ><button class="button text-sm" aria-label="remove reading {i + 1}" onclick={() => rows.splice(i, 1)}
-            >remove</button
-          ></td
-        >
-      </tr>
-    {/each}
-  </tbody>
-</table>
-<p class="mt-2 flex items-center gap-3">
+<div class="overflow-x-auto">
+  <table class="plain mt-2">
+    <thead
+      ><tr><th>Minute</th><th>What</th><th>Read as</th><th>Figure</th><th>While the load was</th><th></th></tr></thead
+    >
+    <tbody>
+      {#each rows as row, i (i)}
+        <ReadingRow {row} number={i + 1} {choices} remove={() => rows.splice(i, 1)} />
+      {/each}
+    </tbody>
+  </table>
+</div>
+<p class="mt-2 flex flex-wrap items-center gap-3">
   <button class="button" onclick={() => rows.push(fresh(rows.length))}>One more reading</button>
-  <button class="button main" disabled={!filled.length || !build.editable} onclick={keep}
-    >Keep {filled.length} readings</button
+  <button class="button" aria-expanded={pasting} onclick={() => (pasting = !pasting)}>Paste lines …</button>
+  <label class="flex items-center gap-1.5"
+    ><input type="checkbox" bind:checked={claiming} />somebody else's figures</label
   >
-  {#if roomStart === undefined || roomEnd === undefined}<span class="soft"
-      >two room figures judge most sharply, one is enough; without any the room is taken from the readings, best with
-      one of minute 0 before the load</span
-    >{/if}
+  {#if claiming}<input
+      class="field w-56"
+      aria-label="Where the figures are from"
+      placeholder="data sheet, letter, page"
+      maxlength="200"
+      bind:value={source}
+    />{/if}
+  <button class="button main" disabled={!filled.length || !build.editable} onclick={keep}
+    >Keep {filled.length} {filled.length === 1 ? "reading" : "readings"}</button
+  >
 </p>
+{#if pasting}
+  <div class="mt-2 grid gap-2">
+    <textarea class="field h-28 w-full" aria-label="Lines of readings" placeholder={EXAMPLE} bind:value={pasted}
+    ></textarea>
+    <div class="flex items-center gap-3">
+      <button class="button" disabled={!pasted.trim()} onclick={readLines}>Read the lines</button>
+      <span class="soft text-sm">one reading a line; a minute holds for the lines below it</span>
+    </div>
+  </div>
+{/if}
+{#each refused as line, i (i)}<p class="soft text-sm">{line}</p>{/each}
 <Faults {faults} alert />

@@ -2,7 +2,10 @@
   import { client, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import ChannelRoles from "./ChannelRoles.svelte";
+  import RunLoads from "./RunLoads.svelte";
+  import RunSettings from "./RunSettings.svelte";
   import { leadOf } from "./lead";
+  import { readable } from "./readings";
   import Curves, { type Line } from "$lib/charts/Curves.svelte";
   import { rolesOf, type Runs } from "$lib/state/runs.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -23,7 +26,6 @@
     [/\/flow$/, "l/min"],
     [/\/level$/, "dBA"],
   ];
-  const unitOf = (role: string) => QUANTITIES.find(([pattern]) => pattern.test(role))?.[1] ?? "";
   const charts = $derived(
     QUANTITIES.map(([role, unit]) => ({
       unit,
@@ -37,11 +39,21 @@
       ? leadOf(series, build.result.places, analysis.window.start_s / 60, analysis.window.end_s / 60)
       : null,
   );
+  const told = $derived(run.document.room ?? {});
+  const choices = $derived(readable(build));
+  const named = (role: string) => choices.find((one) => one.role === role);
   let editingRoom = $state(false);
   const room = $derived(
-    [run.room_start_c ?? analysis?.room_start_c, run.room_end_c ?? analysis?.room_end_c].filter(
-      (value) => value != null,
-    ),
+    [told.start_c ?? analysis?.room_start_c, told.end_c ?? analysis?.room_end_c].filter((value) => value != null),
+  );
+  const roomSaid = $derived(
+    room.length
+      ? `${[...new Set(room.map((value) => fixed(value)))].join(" to ")} °C`
+      : told.about_c != null
+        ? `about ${fixed(told.about_c, 0)} °C`
+        : told.evening_of
+          ? `of the same evening as ${runs.cards?.find((card) => card.id === told.evening_of)?.name ?? "a run that is gone"}`
+          : "not written down",
   );
   const settled = $derived((analysis?.channels ?? []).filter((c) => c.settled));
   const roles = $derived(
@@ -60,6 +72,16 @@
     const need = Math.max(...rising.map((c) => c.settled?.minutes_needed ?? 0));
     return `${rising.map((c) => c.name.replace(" temperature", "")).join(", ")} still moving: ${fixed(need, 0)} more minutes are needed.`;
   });
+
+  const loads = $derived(run.document.windows);
+  const at = $derived(loads.findIndex((load) => (load.id ?? "load") === runs.window));
+  const inView = $derived(loads[Math.max(at, 0)]!);
+
+  /** The load in view by its two handles; its times are told from then on. */
+  function moveWindow(from: number, to: number) {
+    const times = { start_s: Math.round(from * 60), end_s: Math.round(to * 60) };
+    void runs.change({ windows: loads.map((load) => (load === inView ? { ...load, ...times } : load)) });
+  }
 
   $effect(() => {
     const id = run.id;
@@ -80,6 +102,7 @@
     <span class="soft">{run.workload}, revision {run.revision}</span>
     <span class="grow"></span>
     <a class="button text-sm" href={`/api/runs/${run.id}/run.csv`} download>Run as CSV</a>
+    <a class="button text-sm" href={`/api/runs/${run.id}/run.json`} download>Run as JSON</a>
     {#if run.kind === "log"}<a class="button text-sm" href={`/api/runs/${run.id}/original`} download={run.file_name}
         >Original file</a
       >{/if}
@@ -87,39 +110,40 @@
   </div>
   <p class="mt-1 flex flex-wrap gap-4">
     {#if !editingRoom}
-      <span
-        >Room {room.length
-          ? `${[...new Set(room.map((value) => fixed(value)))].join(" to ")} °C`
-          : "not written down"}</span
-      >
+      <span>Room {roomSaid}</span>
       {#if build.editable}<button class="link" onclick={() => (editingRoom = true)}>Change the room</button>{/if}
     {:else}
       <NumberField
         label="Room at start"
         unit="°C"
-        value={run.room_start_c ?? analysis?.room_start_c ?? undefined}
+        value={told.start_c ?? analysis?.room_start_c ?? undefined}
         low={-30}
         high={60}
         width={64}
         disabled={!build.editable}
-        onchange={(v) => runs.change({ room_start_c: v })}
+        onchange={(v) => runs.change({ room: { ...told, start_c: v ?? null } })}
       />
       <NumberField
         label="at end"
         unit="°C"
-        value={run.room_end_c ?? analysis?.room_end_c ?? undefined}
+        value={told.end_c ?? analysis?.room_end_c ?? undefined}
         low={-30}
         high={60}
         width={64}
         disabled={!build.editable}
-        onchange={(v) => runs.change({ room_end_c: v })}
+        onchange={(v) => runs.change({ room: { ...told, end_c: v ?? null } })}
       />
     {/if}
 
     <span class="grow"></span>
     <a class="button main text-sm" href={`#/build/${build.id}/verdict`}>To the verdict</a>
   </p>
-  {#if run.note}<p class="soft mt-1 text-sm">{run.note}</p>{/if}
+  <RunLoads {build} {runs} />
+  <RunSettings {build} {runs} />
+  {#if run.lacks.length && run.kind === "claim"}<p class="mt-1">
+      This claim does not say: {run.lacks.join(", ")}.
+    </p>{/if}
+  {#if run.document.note}<p class="soft mt-1 text-sm">{run.document.note}</p>{/if}
   {#if run.lines}
     <p class="soft mt-1 text-sm" data-testid="lines">
       {run.lines.kept} rows kept, {run.lines.repaired} lines repaired, {run.lines.skipped} skipped ({run.lines
@@ -141,7 +165,11 @@
     {#if lead}
       <p class="metre" data-testid="metre">
         <span class="figure num">{fixed(lead.celsius)}<span class="unit">°C</span></span>
-        <span>{lead.name}<br /><span class="soft">{fixed(lead.spare, 0)} K below its limit</span></span>
+        <span
+          >{lead.name}<br /><span class="soft"
+            >{fixed(Math.abs(lead.spare), 0)} K {lead.spare < 0 ? "over" : "below"} its limit</span
+          ></span
+        >
         <span class="figure num">{fixed(lead.minute, 0)}<span class="unit">min of load</span></span>
       </p>
     {/if}
@@ -152,6 +180,7 @@
         height={unit === "°C" ? 270 : 150}
         from={analysis.window.start_s / 60}
         to={analysis.window.end_s / 60}
+        onwindow={build.editable && unit === charts[0]?.unit ? moveWindow : undefined}
       />
     {:else}<p class="soft">Loading the curves …</p>{/each}
     <table class="plain mt-1">
@@ -170,13 +199,13 @@
     <table class="plain mt-2">
       <thead><tr><th>Minute</th><th>What</th><th>Read as</th><th>Figure</th><th>Load</th></tr></thead>
       <tbody>
-        {#each run.readings as reading, i (i)}
+        {#each run.document.readings ?? [] as reading, i (i)}
           <tr
-            ><td class="num">{fixed(reading.minute, 0)}</td><td
-              >{roles.find((r) => r.role === reading.role)?.label ?? reading.role}</td
-            ><td>{reading.kind}</td><td class="num">{fixed(reading.value)} {unitOf(reading.role)}</td><td
-              >{reading.load_on ? "on" : "ended"}</td
-            ></tr
+            ><td class="num">{fixed(reading.minute, 0)}</td><td>{named(reading.role)?.name ?? reading.role}</td><td
+              >{reading.kind}</td
+            ><td class="num"
+              >{reading.value == null ? reading.word : `${fixed(reading.value)} ${named(reading.role)?.unit ?? ""}`}</td
+            ><td>{reading.load_on ? "on" : "ended"}</td></tr
           >
         {/each}
       </tbody>

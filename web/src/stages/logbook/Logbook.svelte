@@ -80,6 +80,9 @@
   <a class="button" href={`/api/builds/${build.id}/document`} download="{build.document?.name}.krill.json"
     >Build as JSON</a
   >
+  <a class="button" href={`/api/builds/${build.id}/archive.zip`} download="{build.document?.name}.zip"
+    >Everything as an archive</a
+  >
 </div>
 {#if build.editable}
   <form class="panel mt-3 flex items-center gap-3" onsubmit={keep}>

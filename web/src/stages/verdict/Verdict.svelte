@@ -1,141 +1,31 @@
 <script lang="ts">
-  import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import { Runs } from "$lib/state/runs.svelte";
-  import { fixed } from "$lib/units/format";
-  import Faults from "$lib/ui/Faults.svelte";
+  import Views from "$lib/ui/Views.svelte";
   import Compare from "./Compare.svelte";
-  import BandRow from "./BandRow.svelte";
-  import MeasuredTowers from "./MeasuredTowers.svelte";
+  import Learn from "./Learn.svelte";
+  import RunByRun from "./RunByRun.svelte";
+  import Series from "./Series.svelte";
+  import { VIEWS } from "./views";
 
-  let { build }: { build: BuildState } = $props();
+  let { build, view }: { build: BuildState; view: string } = $props();
+  const open = $derived(VIEWS.find((item) => item.id === view) ?? VIEWS[0]);
   const runs = new Runs();
-  let chosen = $state<string | null>(null);
-  let verdict = $state.raw<Schemas["VerdictOut"] | null>(null);
-  let faults = $state.raw<Fault[]>([]);
-  const card = $derived(runs.cards?.find((c) => c.id === chosen));
-  const low = $derived(Math.min(...(verdict?.places ?? []).flatMap((p) => [p.predicted_low, p.measured_low])) - 2);
-  const high = $derived(Math.max(...(verdict?.places ?? []).flatMap((p) => [p.predicted_high, p.measured_high])) + 2);
-
-  const parts = $derived(
-    Object.fromEntries(
-      (build.document?.routes ?? []).flatMap((route) => route.hops.map((hop) => [hop.id, hop.part ?? ""] as const)),
-    ),
-  );
-
-  /** What a suspect's figure belongs to: watts stand in a workload and belong to their source; the room has no sheet. */
-  function opens(address: string): string | null {
-    const [owner, field, source] = address.split("/");
-    return (field === "watts" ? source : owner === "room" ? null : owner) ?? null;
-  }
-
-  const roomOf = ({ room_c, room_half_k, places }: Schemas["VerdictOut"]) =>
-    room_half_k && !places.length
-      ? "not read"
-      : room_half_k
-        ? `${fixed(room_c)} ± ${fixed(room_half_k)} °C as the readings have it: margins carry that doubt, differences do not`
-        : `${fixed(room_c)} °C`;
 
   $effect(() => {
-    if (!build.id) return;
-    void runs.list(build.id).then(() => {
-      chosen ??= runs.cards?.at(-1)?.id ?? null;
-    });
-  });
-
-  $effect(() => {
-    const id = chosen;
-    verdict = null;
-    if (!id) return;
-    void client.GET("/api/runs/{run_id}/verdict", { params: { path: { run_id: id } } }).then(({ data, error }) => {
-      if (id !== chosen) return;
-      verdict = data ?? null;
-      faults = data ? [] : faultsOf(error);
-    });
+    if (build.id) void runs.list(build.id);
   });
 </script>
 
-<div class="flex items-baseline gap-3">
+<div class="flex flex-wrap items-baseline gap-3">
   <h1>Verdict</h1>
-  <p class="soft">predicted band against measured value, at the run's own room, watts and speeds</p>
+  <Views base={`#/build/${build.id}/verdict`} views={VIEWS} open={open.id} />
 </div>
 {#if runs.cards === null}
   <p class="soft mt-4">Loading …</p>
 {:else if !runs.cards.length}
   <p class="soft mt-4">No run yet: go to <a href={`#/build/${build.id}/bench`}>Bench</a> and bring one in.</p>
-{:else}
-  <div class="mt-2 flex flex-wrap gap-1.5" role="radiogroup" aria-label="Run">
-    {#each runs.cards as item (item.id)}
-      <button
-        class="button"
-        class:main={item.id === chosen}
-        role="radio"
-        aria-checked={item.id === chosen}
-        onclick={() => (chosen = item.id)}>{item.name}</button
-      >
-    {/each}
-  </div>
-  <Faults {faults} alert />
-  {#if !verdict}
-    <p class="soft mt-4">{faults.length ? "" : "Holding it against the prediction …"}</p>
-  {:else}
-    <section class="panel mt-3">
-      <p class="say" data-testid="verdict">{verdict.sentence}</p>
-      <p class="soft">
-        {card?.name}, revision {card?.revision}, room {roomOf(verdict)}. The band holds 90 %.
-      </p>
-      {#if verdict.suspects.length}
-        <ul class="mt-2">
-          {#each verdict.suspects as suspect (suspect.address)}
-            <li>
-              <strong>{suspect.name}</strong>{suspect.sure ? "" : ", perhaps"}: {suspect.says}
-              {#if opens(suspect.address)}
-                <button
-                  class="button text-sm"
-                  onclick={() => ((build.sheet = opens(suspect.address)), (location.hash = `/build/${build.id}/route`))}
-                  >Open it</button
-                >
-              {/if}
-            </li>
-          {/each}
-        </ul>
-      {/if}
-      {#each verdict.excluded as line, i (i)}<p class="soft text-sm">{line}</p>{/each}
-    </section>
-    <section class="panel mt-3"><MeasuredTowers predicted={verdict.predicted} {verdict} {parts} /></section>
-    {#if verdict.places.length}
-      <section class="panel mt-3">
-        <div class="overflow-x-auto">
-          <table class="plain">
-            <thead
-              ><tr
-                ><th>Part</th><th class="scale"
-                  >predicted band and measured dot, {fixed(low, 0)} to {fixed(high, 0)} °C</th
-                ><th class="text-right">predicted</th><th class="text-right">measured</th><th class="text-right"
-                  >off by</th
-                ><th>conclusion</th></tr
-              ></thead
-            >
-            <tbody>
-              {#each verdict.places as place, i (i)}<BandRow {place} {low} {high} />{/each}
-            </tbody>
-          </table>
-        </div>
-      </section>
-    {/if}
-    {#if chosen}<Compare cards={runs.cards} {chosen} />{/if}
-    <p class="soft mt-2 text-sm">
-      Differences under 1 K count as none. An estimate held against a measurement; it certifies nothing.
-    </p>
-  {/if}
-{/if}
-
-<style>
-  .say {
-    font-size: 19px;
-    font-weight: 600;
-  }
-  .scale {
-    width: 36%;
-  }
-</style>
+{:else if open.id === "compare"}<Compare {build} cards={runs.cards} />
+{:else if open.id === "learn"}<Learn {build} cards={runs.cards} />
+{:else if open.id === "series"}<Series {build} cards={runs.cards} />
+{:else}<RunByRun {build} cards={runs.cards} />{/if}

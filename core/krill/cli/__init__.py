@@ -1,4 +1,4 @@
-"""The command ``krill`` (or python -m krill): schema, classes, check, predict, study, analyse, recipe, practice.
+"""The command ``krill`` (or python -m krill): schema, classes, check, predict, study, analyse, verdict, compare, recipe, practice.
 
 Exit status: 0 done, 1 the file was refused or did not settle (one line a problem on standard error), 2 wrong call.
 """
@@ -10,8 +10,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from krill.catalogue.class_schema import schema_with_classes
+from krill.cli import runs
+from krill.cli.documents import build_from
 from krill.document.build import Build
-from krill.document.reading import read_text, write_text
+from krill.document.reading import write_text
 from krill.errors import DocumentRefused, KrillError
 from krill.records import to_json
 
@@ -52,7 +54,8 @@ def _parser() -> argparse.ArgumentParser:
         added.set_defaults(run=run)
         return added
 
-    command("schema", _schema, "print the JSON Schema of build documents")
+    published = command("schema", _schema, "print the JSON Schema of build documents")
+    published.add_argument("--run", dest="of_runs", action="store_true", help="of run files instead")
     known = command("classes", _classes, "list the classes of parts, one a line")
     known.add_argument("kind", nargs="?", help="of this kind alone: fan, pump, plate, place ...")
     check = command("check", _check, "say whether a build document is sound")
@@ -71,6 +74,7 @@ def _parser() -> argparse.ArgumentParser:
     log.add_argument("file")
     log.add_argument("--build", help="build document whose parts the channels belong to")
     log.add_argument("--workload", help="id of the workload that ran: the build's own time constants are then used")
+    log.add_argument("--interval", type=float, help="seconds between rows of a log without a time column")
     log.add_argument("--json", action="store_true", help="the complete analysis as JSON")
     recipe = command("recipe", _recipe, "print a build from three watt figures and a room temperature")
     for name in ("processor", "graphics", "rest", "room"):
@@ -80,15 +84,14 @@ def _parser() -> argparse.ArgumentParser:
     practice.add_argument("--workload", required=True)
     practice.add_argument("--room", type=float, default=24.0)
     practice.add_argument("--seed", type=int, default=1)
+    runs.add_commands(command)
     return parser
 
 
-def _build(path: str) -> Build:
-    return read_text(Path(path).read_text(encoding="utf-8"))
+def _schema(options: argparse.Namespace) -> None:
+    from krill.runs.run_document import run_schema
 
-
-def _schema(_: argparse.Namespace) -> None:
-    print(json.dumps(schema_with_classes(), indent=2))
+    print(json.dumps(run_schema() if options.of_runs else schema_with_classes(), indent=2))
 
 
 def _classes(options: argparse.Namespace) -> None:
@@ -105,7 +108,7 @@ def _classes(options: argparse.Namespace) -> None:
 def _check(options: argparse.Namespace) -> None:
     from krill.catalogue.known_classes import must_know_classes
 
-    build = _build(options.file)
+    build = build_from(options.file)
     must_know_classes(build)
     print(f"{options.file}: sound; {len(build.parts)} parts, {len(build.workloads)} workloads")
 
@@ -114,7 +117,7 @@ def _predict(options: argparse.Namespace) -> None:
     from krill.prediction.predict import predict
 
     workloads = [options.workload] if options.workload else None
-    prediction = predict(_build(options.file), workloads, options.room, options.samples)
+    prediction = predict(build_from(options.file), workloads, options.room, options.samples)
     print(json.dumps(to_json(prediction), indent=1) if options.json else _table(prediction))
 
 
@@ -142,7 +145,7 @@ def _study(options: argparse.Namespace) -> None:
     from krill.sizing.question import read_question
 
     study = Study(
-        _build(options.file), read_question(json.loads(Path(options.question).read_text(encoding="utf-8")))
+        build_from(options.file), read_question(json.loads(Path(options.question).read_text(encoding="utf-8")))
     ).check_free()
     result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
     if options.json:
@@ -159,8 +162,8 @@ def _analyse(options: argparse.Namespace) -> None:
     from krill.runs.analysis import OfBuild, analyse, roles_of
     from krill.runs.reading import read_log
 
-    log = read_log(Path(options.file).read_bytes())
-    build = _build(options.build) if options.build else None
+    log = read_log(Path(options.file).read_bytes(), options.interval)
+    build = build_from(options.build) if options.build else None
     roles = [s.role for s in roles_of(log, build)]
     ran = OfBuild(build, _workload_of(build, options.workload)) if build and options.workload else None
     analysis = analyse(log, roles, ran=ran)
@@ -188,7 +191,7 @@ def _recipe(options: argparse.Namespace) -> None:
 def _practice(options: argparse.Namespace) -> None:
     from krill.simulated_bench.bench import BenchPlan, run_bench
 
-    build = _build(options.file)
+    build = build_from(options.file)
     plan = BenchPlan(_workload_of(build, options.workload), options.room, seed=options.seed)
     print(run_bench(build, plan).csv(), end="")
 

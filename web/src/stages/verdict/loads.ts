@@ -1,0 +1,15 @@
+import type { Schemas } from "$lib/api/client";
+
+export type Load = { key: string; run: string; window: string; name: string; card: Schemas["RunCard"] };
+
+/** Every load of every run, by a key of its own: one run may have several windows. */
+export const loadsOf = (cards: Schemas["RunCard"][]): Load[] =>
+  cards.flatMap((card) =>
+    card.windows.map((window) => ({
+      key: `${card.id}/${window.id}`,
+      run: card.id,
+      window: window.id,
+      name: card.windows.length > 1 ? `${card.name}, ${window.name || window.id}` : card.name,
+      card,
+    })),
+  );
