@@ -10,13 +10,13 @@ import pytest
 
 from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, curve_from_parabola
 from krill.document.reading import read_text
+from krill.logs.clock import Clock
+from krill.logs.log import Log, ReadReport, read_log
 from krill.networks.flow import FlowGraph, FlowNetwork
 from krill.networks.states import Case
 from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import predict
 from krill.runs.analysis import analyse
-from krill.runs.clock import Clock
-from krill.runs.reading import Log, ReadReport, read_log
 from krill.sizing.candidates import Study
 from krill.sizing.map_of import map_of
 from krill.sizing.next_changes import next_changes
@@ -152,7 +152,7 @@ class TestLog:
         return frame.to_csv(index=False).encode()
 
     def test_krill(self, benchmark, data, monkeypatch):
-        monkeypatch.setattr("krill.runs.reading.MAX_BYTES", 10**9)
+        monkeypatch.setattr("krill.logs.content.MAX_BYTES", 10**9)
         benchmark.pedantic(lambda: read_log(data), rounds=2)
 
     def test_reference_pandas(self, benchmark, data):

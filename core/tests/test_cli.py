@@ -76,7 +76,7 @@ def test_analyse_recipe_and_practice(file, tmp_path, capsys):
     assert main(["analyse", str(log), "--build", str(file), "--json"]) == 0
     analysis = json.loads(capsys.readouterr().out)
     assert analysis["lines"]["repaired"] == 0
-    assert any(c["role"] == "processor-core/temperature" and c["settled"] for c in analysis["channels"])
+    assert any(c["role"] == "processor-core/temperature" and c["settled"] for c in analysis["loads"][0]["channels"])
     assert main(["analyse", str(log)]) == 0
     assert "load from" in capsys.readouterr().out
     assert main(["recipe", "65", "115", "20", "22"]) == 0

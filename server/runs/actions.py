@@ -13,10 +13,10 @@ from builds.models import Build, Revision
 from builds.queries import build_for
 from krill.document.reading import read_text
 from krill.errors import DocumentRefused, Problem
+from krill.logs.log import Log, read_log
 from krill.records import to_json
 from krill.runs.analysis import roles_of
 from krill.runs.files import must_belong, rows_of
-from krill.runs.reading import Log, read_log
 from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, read_run_object, write_run
 from runs.models import Channel, Chunk, OriginalBlock, Run, Stream
 from runs.queries import TIME_ROLE, file_of, log_of, run_for

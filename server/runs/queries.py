@@ -17,18 +17,18 @@ from krill.document.build import Build as Document
 from krill.document.calibration import LearntFrom
 from krill.document.reading import read_text
 from krill.fingerprint import fingerprint
+from krill.logs.clock import Clock
+from krill.logs.log import Log, ReadReport
 from krill.prediction.predict import predict
 from krill.records import to_json
 from krill.runs.analysis import LoggedLoad, OfBuild, logged_load
 from krill.runs.calibrate import calibrate, learnable
-from krill.runs.clock import Clock
 from krill.runs.compare import compare
 from krill.runs.files import rows_of
 from krill.runs.hot_day import hot_day
 from krill.runs.judging import in_own_room, judge, room_of_readings, side_of
 from krill.runs.quantities_read import quantity_read
 from krill.runs.ran import Ran, of_one_evening, ran_of
-from krill.runs.reading import Log, ReadReport
 from krill.runs.run_document import LoadWindow, RunDocument, read_run
 from krill.runs.run_table import BeforeAfterBefore, TableRun, before_after_before, run_table
 from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL

@@ -7,6 +7,7 @@ from uuid import UUID
 from ninja import Field, Schema
 
 from krill.document.calibration import Calibration
+from krill.logs.log import ReadReport
 from krill.prediction.answer.result import WorkloadResult
 from krill.runs.analysis import LogAnalysis
 from krill.runs.bought import Bought
@@ -16,7 +17,6 @@ from krill.runs.consistency import Inconsistency
 from krill.runs.held_back import By
 from krill.runs.hot_day import HotDay
 from krill.runs.quantities import QuantityVerdict
-from krill.runs.reading import ReadReport
 from krill.runs.run_document import LoadWindow, Reading, RoomTold, RunDocument, Settings
 from krill.runs.run_table import PartDrift, RepeatedPart, RunRow
 from krill.runs.suspects import HopSuspect

@@ -8,9 +8,9 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from krill.document.reading import read_text
+from krill.logs.content import MAX_BYTES
 from krill.runs.analysis import logged_load
 from krill.runs.judging import judge
-from krill.runs.reading import MAX_BYTES
 from krill.runs.run_document import LoadWindow
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from runs.models import Chunk, Run

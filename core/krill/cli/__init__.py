@@ -20,8 +20,6 @@ from krill.records import to_json
 # what a command alone needs is imported when it runs: statistics, data frames and solvers take a second to load
 if TYPE_CHECKING:
     from krill.prediction.answer.result import Prediction
-    from krill.runs.analysis import LogAnalysis
-    from krill.runs.reading import Log
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -159,27 +157,14 @@ def _study(options: argparse.Namespace) -> None:
 
 
 def _analyse(options: argparse.Namespace) -> None:
-    from krill.runs.analysis import OfBuild, analyse, roles_of
-    from krill.runs.reading import read_log
+    from krill.logs.log import read_log
+    from krill.runs.whole_log import whole_log
 
     log = read_log(Path(options.file).read_bytes(), options.interval)
     build = build_from(options.build) if options.build else None
-    roles = [s.role for s in roles_of(log, build)]
-    ran = OfBuild(build, _workload_of(build, options.workload)) if build and options.workload else None
-    analysis = analyse(log, roles, ran=ran)
-    if options.json:
-        print(json.dumps({"lines": to_json(log.report), **to_json(analysis)}, indent=1))
-    else:
-        print(_sentences(log, analysis))
-
-
-def _sentences(log: "Log", analysis: "LogAnalysis") -> str:
-    report, window = log.report, analysis.window
-    lines = [f"{report.kept} rows kept, {report.repaired} lines repaired, {report.skipped} skipped"]
-    lines += [f"  {count} x {reason}" for reason, count in report.reasons.items()]
-    lines.append(f"load from {window.start_s / 60:.1f} to {window.end_s / 60:.1f} min, found by {window.by}")
-    lines += [f"  {c.name}: {c.sentence}" for c in analysis.channels if c.settled]
-    return "\n".join(lines)
+    workload = _workload_of(build, options.workload) if build and options.workload else None
+    whole = whole_log(log, build, workload)
+    print(json.dumps(to_json(whole), indent=1, allow_nan=False) if options.json else whole.told())
 
 
 def _recipe(options: argparse.Namespace) -> None:

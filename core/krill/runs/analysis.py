@@ -1,6 +1,7 @@
 """Everything that one log says: what its channels are, its load window, and the settled value of each."""
 
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,12 +9,13 @@ from numpy.typing import NDArray
 from krill.document.build import Build
 from krill.document.figures import detail
 from krill.errors import KrillError
+from krill.logs.channels import channels_of, part_of, quantity_of
+from krill.logs.log import Log
 from krill.prediction.questions.warm_up import WarmUp, WarmUpOfNode, warm_up
 from krill.runs.as_run import commanded_build, commands_and_watts, node_of
-from krill.runs.reading import Log
-from krill.runs.recognise import Suggestion, suggest_roles
+from krill.runs.recognise import Suggestion, suggest_alone, suggest_for
 from krill.runs.settle import Beside, Settled, settle
-from krill.runs.windows import Window, load_window
+from krill.runs.windows import Signals, Window, load_window
 
 Array = NDArray[np.float64]
 
@@ -65,15 +67,43 @@ def logged_load(
 
 
 def roles_of(log: Log, build: Build | None) -> list[Suggestion]:
-    """Suggested roles; without a build every channel is told apart by its unit only."""
-    if build is not None:
-        return suggest_roles(log.names, log.units, build)
-    found = []
-    for name, unit in zip(log.names, log.units, strict=True):
-        kind = "temperature" if unit in ("°C", "C", "degC") or "temp" in name.lower() else "ignore"
-        kind = "power" if unit == "W" else kind
-        found.append(Suggestion(name, f"{name}/{kind}" if kind != "ignore" else "ignore", 0.5, []))
-    return found
+    """Suggested roles; without a build every channel is told apart by what it measures."""
+    channels = channels_of(log)
+    return suggest_alone(channels) if build is None else suggest_for(channels, build)
+
+
+def signals_of(log: Log, roles: list[str]) -> Signals:
+    """The channels that tell a load, of each part the best: by their roles, else by their units, so that watts stay watts."""
+    told = [_told_of(role, name, unit) for role, name, unit in zip(roles, log.names, log.units, strict=True)]
+    taken: set[str] = set()
+    chosen: dict[str, list[int]] = {}
+    for kind in ("power", "load", "clock", "temperature"):
+        of_kind = [(i, part) for i, (what, part) in enumerate(told) if what == kind]
+        chosen[kind] = [i for i, part in of_kind if part not in taken and (part or kind == "power")]
+        taken |= {part for _, part in of_kind if part}
+    chosen["temperature"] = [i for i in chosen["temperature"] if told[i][1] in _LOADED]
+    chosen["others"] = [i for i, (what, _) in enumerate(told) if what == "temperature"]
+    chosen["wall"] = [i for i, (what, _) in enumerate(told) if what == "wall_power"]
+
+    def columns(kind: str) -> Array | None:
+        return log.values[:, chosen[kind]] if chosen[kind] else None
+
+    return Signals(*(columns(kind) for kind in ("power", "load", "clock", "temperature", "wall", "others")))
+
+
+#: parts whose own temperature steps with their load
+_LOADED: Final = ("processor", "graphics")
+
+
+def _told_of(role: str, name: str, unit: str) -> tuple[str, str]:
+    """What a channel may tell of a load, and the part that its name speaks of."""
+    quantity, _ = quantity_of(name, unit)
+    part = part_of(name, quantity)
+    if role != "ignore":
+        quantity = role.rsplit("/", 1)[-1]
+    elif quantity == "power" and part == "wall":
+        quantity = "wall_power"
+    return ("" if quantity == "temperature" and part in ("room", "coolant") else quantity), part
 
 
 def resolution_of(values: Array) -> float:
@@ -92,16 +122,12 @@ class OfBuild:
     workload: str
 
 
-def analyse(log: Log, roles: list[str], rows: tuple[int, int] | None = None, ran: OfBuild | None = None) -> LogAnalysis:
-    """Load window and settled values; ``roles`` one a channel, ``rows`` a window chosen by hand."""
+def analyse(
+    log: Log, roles: list[str], rows: tuple[int, int] | None = None, ran: OfBuild | None = None, found_by: str = "hand"
+) -> LogAnalysis:
+    """Load window and settled values; ``roles`` one a channel, ``rows`` a window chosen by hand or found otherwise."""
     statistic = [role.rsplit("/", 1)[-1] for role in roles]
-    window = (
-        _chosen(log, rows)
-        if rows
-        else load_window(
-            log.time_s, _sum(log, statistic, ("power", "wall_power", "load")), _mean(log, statistic, ("temperature",))
-        )
-    )
+    window = _chosen(log, rows, found_by) if rows else load_window(log.time_s, signals_of(log, roles))
     inside = slice(window.first, window.last + 1)
     used = [
         (i, role) for i, role in enumerate(roles) if role != "ignore" and np.any(np.isfinite(log.values[inside, i]))
@@ -160,9 +186,9 @@ def _late_mean(values: Array) -> float:
     return float(np.nanmean(half)) if np.any(np.isfinite(half)) else float(np.nanmean(values))
 
 
-def _chosen(log: Log, rows: tuple[int, int]) -> Window:
+def _chosen(log: Log, rows: tuple[int, int], by: str) -> Window:
     first, last = max(rows[0], 0), min(rows[1], len(log.time_s) - 1)
-    return Window(first, last, float(log.time_s[first]), float(log.time_s[last]), "hand")
+    return Window(first, last, float(log.time_s[first]), float(log.time_s[last]), by)
 
 
 def _sum(log: Log, statistic: list[str], wanted: tuple[str, ...]) -> Array | None:
@@ -171,14 +197,3 @@ def _sum(log: Log, statistic: list[str], wanted: tuple[str, ...]) -> Array | Non
         if columns:
             return np.asarray(np.nansum(log.values[:, columns], axis=1))
     return None
-
-
-def _mean(log: Log, statistic: list[str], wanted: tuple[str, ...]) -> Array | None:
-    columns = [i for i, s in enumerate(statistic) if s in wanted]
-    if not columns:
-        return None
-    with np.errstate(invalid="ignore"):
-        counts = np.sum(np.isfinite(log.values[:, columns]), axis=1)
-        return np.asarray(
-            np.where(counts > 0, np.nansum(log.values[:, columns], axis=1) / np.maximum(counts, 1), np.nan)
-        )

@@ -7,9 +7,9 @@ import numpy as np
 
 from krill.document.build import Build
 from krill.errors import DocumentRefused, LogRefused, Problem
+from krill.logs.log import Log, read_log
 from krill.runs.analysis import LoggedLoad, OfBuild, logged_load, roles_of
 from krill.runs.ran import Ran, ran_of
-from krill.runs.reading import Log, read_log
 from krill.runs.run_document import LoadWindow, RunDocument, read_run
 
 

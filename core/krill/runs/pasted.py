@@ -9,25 +9,24 @@ from pydantic import ValidationError
 
 from krill.document.build import Build
 from krill.document.parts import Mover, Opening
+from krill.logs.units import spellings, unit_of
 from krill.runs.quantities_read import READ
 from krill.runs.recognise import suggest_roles
 from krill.runs.run_document import Kind, Reading
 
 MAX_LINES: Final = 500
 _NUMBER: Final = r"[-+]?\d+(?:[.,]\d+)?"
-#: a unit as people write it, and the one it is
-_UNITS: Final = {
-    "°c": "°C", "c": "°C", "degc": "°C", "grad": "°C", "°f": "°F", "f": "°F", "w": "W", "watt": "W", "watts": "W",
-    "rpm": "rpm", "u/min": "rpm", "1/min": "rpm", "%": "%", "dba": "dBA", "db(a)": "dBA", "db": "dBA",
-    "l/min": "l/min", "lpm": "l/min", "l/h": "l/h", "m/s": "m/s", "pa": "Pa", "kpa": "kPa", "mbar": "mbar",
-    "mhz": "MHz", "ghz": "GHz", "fps": "frames/s", "jobs/h": "jobs/h",
-}  # fmt: skip
-_FACTORS: Final = {"GHz": ("MHz", 1000.0), "kPa": ("Pa", 1000.0), "mbar": ("Pa", 100.0), "l/h": ("l/min", 1 / 60)}
+#: units that readings are pasted in; a temperature in kelvin is none of them, as kelvins are told of differences
+_PASTED: Final = ("°C", "W", "rpm", "%", "dBA", "l/min", "m/s", "Pa", "MHz", "frames/s", "jobs/h")
 _KINDS: Final[dict[str, Kind]] = {
     "max": "highest", "maximum": "highest", "highest": "highest", "peak": "highest", "mean": "mean", "average": "mean",
     "avg": "mean", "now": "now",
 }  # fmt: skip
-_UNIT: Final = "|".join(re.escape(unit) for unit in sorted(_UNITS, key=len, reverse=True))
+_UNIT: Final = "|".join(
+    re.escape(text)
+    for text in sorted(spellings(_PASTED), key=len, reverse=True)
+    if text not in ("k", "kelvin", "°k", "degk")
+)
 _MINUTE: Final = re.compile(rf"(?:^|\s)(?:at\s+)?({_NUMBER})\s*(?:min(?:utes?)?|')(?=\s|$|[,;:])", re.IGNORECASE)
 _FIGURE: Final = re.compile(rf"({_NUMBER}(?:e\d)?)\s*({_UNIT})?(?![\w.,]*\w)", re.IGNORECASE)
 _IDLE: Final = re.compile(r"\b(idle|before|waiting)\b", re.IGNORECASE)
@@ -82,7 +81,10 @@ def _of_line(line: str, build: Build, minute: float) -> tuple[list[Reading], flo
     words = name.lower().split()
     kind = next((_KINDS[word.strip(",;:()")] for word in words if word.strip(",;:()") in _KINDS), "now")
     idle = _IDLE.search(name) is not None
-    value, unit = _in_own_unit(_number(figure.group(1)), _UNITS.get((figure.group(2) or "").lower(), ""))
+    value, unit = _number(figure.group(1)), ""
+    written = unit_of(figure.group(2) or "")
+    if written is not None:
+        value, unit = value * written.factor + written.offset, written.unit
     role = _role(re.sub(r"[:;,=()]", " ", _IDLE.sub(" ", name)), unit, kind, build)
     try:
         reading = Reading(
@@ -136,13 +138,6 @@ def _names(unit: str, build: Build) -> Iterator[tuple[str, str]]:
         yield from ((loop.name, f"{loop.id}/flow") for loop in build.loops)
     if unit == "m/s":
         yield from ((part.name, f"{part.id}/air_speed") for part in build.parts if isinstance(part, Opening))
-
-
-def _in_own_unit(value: float, unit: str) -> tuple[float, str]:
-    if unit == "°F":
-        return (value - 32.0) / 1.8, "°C"
-    target, factor = _FACTORS.get(unit, (unit, 1.0))
-    return value * factor, target
 
 
 def _number(text: str) -> float:

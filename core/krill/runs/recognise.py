@@ -1,43 +1,37 @@
-"""Suggests what each channel of a log is, from its name and unit; the user confirms."""
+"""Suggests what each channel of a log is in a build, from what it measures and the words of its name; the user confirms."""
 
-import json
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
-from importlib.resources import files
 from typing import Final
 
 from krill.document.build import Build
+from krill.document.parts import Mover
+from krill.logs.channels import Channel, is_core, part_of, quantity_of
+from krill.logs.units import unit_of
+from krill.logs.words import plain, says
 
-SURE = 0.75
-
-#: what people call things in English, German, French, Spanish and Polish, with common abbreviations
-WORDS: Final[dict[str, list[str]]] = json.loads(files("krill.runs").joinpath("words.json").read_text(encoding="utf-8"))
+SURE: Final = 0.75
 _SOURCES: Final = ("processor", "graphics", "memory", "drive", "regulators", "supply")
-_WHOLE: Final = {
-    kind: re.compile(rf"(?<!\w)(?:{'|'.join(re.escape(word) for word in words)})(?!\w)")
-    for kind, words in WORDS.items()
-}
-_PART: Final = {kind: re.compile("|".join(re.escape(word) for word in words)) for kind, words in WORDS.items()}
-
-
-def says(kind: str, text: str) -> bool:
-    """Whether a lower-case text has a whole word of a kind."""
-    return _WHOLE[kind].search(text) is not None
-
-
-def hints(kind: str, text: str) -> bool:
-    """Whether a lower-case text has a word of a kind, also within another one."""
-    return _PART[kind].search(text) is not None
+#: what a source is read for beside its temperature
+_OF_SOURCE: Final = ("power", "clock", "load", "limit")
+#: words that say what is read, not of what
+_SAYS_WHAT: Final = ("temperature", "power", "clock", "load", "speed", "duty", "limit")
+_HOTTEST: Final = re.compile(r"max|hottest|package")
+_HOT: Final = re.compile(r"hot|in\b|before|warm|vorlauf|chaud|caliente|ciepl")
+_COLD: Final = re.compile(r"cold|out\b|after|rucklauf|froid|fri[ao]|zimn")
+_JUNCTION: Final = re.compile(r"hot ?spot|junction")
 
 
 @dataclass(frozen=True)
 class Suggestion:
-    """A channel's likely role (``address/statistic`` or ``ignore``), how sure, and what else it could be."""
+    """A channel's likely role (``address/statistic`` or ``ignore``), how sure, what else it could be, and why."""
 
     channel: str
     role: str
     score: float
     others: list[str]
+    reason: str = ""
 
     @property
     def sure(self) -> bool:
@@ -45,10 +39,20 @@ class Suggestion:
 
 
 def suggest_roles(names: list[str], units: list[str], build: Build) -> list[Suggestion]:
+    """One suggestion a name and unit, as for a log's channels."""
+    channels = []
+    for name, written in zip(names, units, strict=True):
+        known = unit_of(written)
+        quantity, reason = quantity_of(name, written if known is None else known.unit)
+        channels.append(Channel(name, written, written, quantity, part_of(name, quantity), reason))
+    return suggest_for(channels, build)
+
+
+def suggest_for(channels: list[Channel], build: Build) -> list[Suggestion]:
     """One suggestion a channel; a role is given to the best channel only, hottest-core names first."""
-    scored = [_candidates(name, unit, build) for name, unit in zip(names, units, strict=True)]
+    scored = [list(_candidates(channel, build)) for channel in channels]
     taken: set[str] = set()
-    order = sorted(range(len(names)), key=lambda i: -max((s for _, s in scored[i]), default=0))
+    order = sorted(range(len(channels)), key=lambda i: -max((s for _, s in scored[i]), default=0))
     found: dict[int, Suggestion] = {}
     for index in order:
         options = sorted(scored[index], key=lambda option: -option[1])
@@ -56,100 +60,119 @@ def suggest_roles(names: list[str], units: list[str], build: Build) -> list[Sugg
         role, score = free[0] if free else ("ignore", 0.5)
         if role != "ignore":
             taken.add(role)
-        found[index] = Suggestion(names[index], role, score, [r for r, _ in options if r != role])
-    return [found[index] for index in range(len(names))]
+        others = [r for r, _ in options if r != role]
+        found[index] = Suggestion(channels[index].name, role, score, others, _why(channels[index], role, others))
+    return [found[index] for index in range(len(channels))]
 
 
-def _kind(name: str, unit: str) -> str:
-    text = f"{name} {unit}".lower()
-    unit = unit.lower().strip()
-    if unit in ("°c", "c", "degc", "℃") or re.search(r"temp|°c|(^|[\s_])(t|hot ?spot)($|[\s_])", text):
-        return "temperature"
-    if unit in ("rpm", "1/min", "u/min") or hints("speed", text):
-        return "speed"
-    if unit in ("l/min", "lpm", "l/h") or hints("flow", text):
-        return "flow"
-    if unit in ("dba", "db(a)", "db") or "sound" in text or "noise" in text:
-        return "level"
-    if unit in ("mhz", "ghz") or hints("clock", text):
-        return "clock"
-    if unit == "w" or hints("power", text):
-        return "power"
-    if unit == "%" or "duty" in text or says("load", text) or "util" in text:
-        return "duty" if "duty" in text or "pwm" in text or hints("fan", text) else "load"
-    return "coolant" if hints("coolant", text) else "unknown"
+def suggest_alone(channels: list[Channel]) -> list[Suggestion]:
+    """Roles without a build: the channel's own name and what it measures; room and wall by their words."""
+    found: list[Suggestion] = []
+    for channel in channels:
+        role = "ignore" if channel.dead or channel.quantity not in _ALONE else f"{channel.name}/{channel.quantity}"
+        if channel.part in _WORDED.get(channel.quantity, {}) and not channel.dead:
+            role = _WORDED[channel.quantity][channel.part]
+        if any(one.role == role != "ignore" for one in found):
+            role = f"{channel.name}/{channel.quantity}"
+        found.append(Suggestion(channel.name, role, 0.5, [], channel.reason))
+    return found
 
 
-def _candidates(name: str, unit: str, build: Build) -> list[tuple[str, float]]:
-    text = re.sub(r"[_\-]+", " ", name.lower())
-    kind = _kind(name, unit)
+_ALONE: Final = ("temperature", "power", "load", "clock", "speed", "duty", "flow", "level", "limit")
+_WORDED: Final = {"temperature": {"room": "room/air"}, "power": {"wall": "wall/wall_power"}}
+
+
+def _why(channel: Channel, role: str, others: list[str]) -> str:
+    if channel.dead or channel.ask:
+        return channel.ask or channel.reason
+    if role != "ignore":
+        return f"{channel.quantity}, {channel.reason}; {channel.part or 'its part'} by its name"
+    if others:
+        return f"{channel.quantity}, {channel.reason}; another channel is rather what it could be"
+    return f"{channel.quantity}, {channel.reason}; nothing of this build is called so"
+
+
+def _candidates(channel: Channel, build: Build) -> Iterator[tuple[str, float]]:
+    """Roles that a channel may have, each with how likely."""
+    text, kind = plain(channel.name), channel.quantity
+    if channel.dead or channel.ask:
+        return
     sources = [source for source in _SOURCES if says(source, text)]
-    options: list[tuple[str, float]] = []
+    if "graphics" in sources and "processor" in sources:
+        sources.remove("processor")  # "GPU core": the word for a core is no word for the processor there
     if kind == "temperature":
-        options += _temperatures(text, sources, build)
-    elif kind in ("power", "clock", "load"):
-        if kind == "power" and hints("wall", text):
-            options.append(("wall/wall_power", 0.95))
-        for heater in build.heat_sources():
-            if heater.name and heater.name.lower() == re.sub(r" (power|clock|load)\b.*$", "", text).strip():
-                options.append((f"{heater.id}/{kind}", 0.97))
-            elif any(source in f"{heater.id} {heater.name}".lower() for source in sources):
-                options.append((f"{heater.id}/{kind}", 0.9 if "core" not in text else 0.7))
+        yield from _temperatures(channel, text, sources, build)
+    elif kind in _OF_SOURCE:
+        yield from _of_sources(channel, text, sources, build)
     elif kind in ("speed", "duty"):
-        options += _movers(text, kind, sources, build)
+        yield from _movers(text, kind, sources, build)
     elif kind == "flow":
-        options += [(f"{loop.id}/flow", 0.9) for loop in build.loops]
+        yield from ((f"{loop.id}/flow", 0.9) for loop in build.loops)
     elif kind == "level":
-        options.append(("sound/level", 0.9))
-    return options
+        yield "sound/level", 0.9
 
 
-def _movers(text: str, kind: str, sources: list[str], build: Build) -> list[tuple[str, float]]:
+def _of_sources(channel: Channel, text: str, sources: list[str], build: Build) -> Iterator[tuple[str, float]]:
+    """Watts, clock, load or limit of a source; watts of the wall."""
+    if channel.quantity == "power" and channel.part == "wall":
+        yield "wall/wall_power", 0.95
+        return
+    bare = _bare(text)
+    for heater in build.heat_sources():
+        own = plain(f"{heater.id} {heater.name}")
+        if heater.name and plain(heater.name) in (bare, text):
+            yield f"{heater.id}/{channel.quantity}", 0.97
+        elif any(says(source, own) for source in sources):
+            yield f"{heater.id}/{channel.quantity}", 0.7 if is_core(channel.name) or "core" in text else 0.9
+
+
+def _bare(text: str) -> str:
+    """A plain name without the words that say what is read."""
+    return " ".join(word for word in text.split() if not any(says(kind, word) for kind in _SAYS_WHAT))
+
+
+def _movers(text: str, kind: str, sources: list[str], build: Build) -> Iterator[tuple[str, float]]:
     """Fans and pumps that a speed or duty may be of; one that names another device is not theirs."""
-    options: list[tuple[str, float]] = []
     for part in build.parts:
-        if part.kind in ("fan", "pump") and hints(part.kind, text):
-            exact = part.id in text.replace(" ", "-") or (part.name and part.name.lower() in text)
-            own = f"{part.id} {part.name}".lower()
-            if exact or not sources or any(source in own for source in sources):
-                options.append((f"{part.id}/{kind}", 0.95 if exact else 0.6))
-    return options
+        if isinstance(part, Mover) and says(part.kind, text):
+            exact = (
+                part.id in text.replace(" ", "-") or plain(part.id) in text or (part.name and plain(part.name) in text)
+            )
+            own = plain(f"{part.id} {part.name}")
+            if exact or not sources or any(says(source, own) for source in sources):
+                yield f"{part.id}/{kind}", 0.95 if exact else 0.6
 
 
-def _temperatures(text: str, sources: list[str], build: Build) -> list[tuple[str, float]]:
-    options: list[tuple[str, float]] = []
-    if says("room", text):
-        options.append(("room/air", 0.9))
+def _temperatures(channel: Channel, text: str, sources: list[str], build: Build) -> Iterator[tuple[str, float]]:
+    if channel.part == "room":
+        yield "room/air", 0.9
     for loop in build.loops:
-        if hints("coolant", text):
-            hot = re.search(r"hot|in\b|before|warm", text)
-            cold = re.search(r"cold|out\b|after", text)
-            options.append((f"{loop.id}/coolant_hot", 0.9 if hot else 0.7))
-            options.append((f"{loop.id}/coolant_cold", 0.9 if cold else 0.6))
+        if channel.part == "coolant":
+            yield f"{loop.id}/coolant_hot", 0.9 if _HOT.search(text) else 0.7
+            yield f"{loop.id}/coolant_cold", 0.9 if _COLD.search(text) else 0.6
     for zone in build.zones:
-        if zone.kind == "box" and says("box", text):
-            options.append((f"{zone.id}/air", 0.85))
+        if zone.kind == "box" and channel.part == "box":
+            yield f"{zone.id}/air", 0.85
+    bare = _bare(text)
     for place, part in build.place_owners().values():
-        known = f"{place.id} {place.name} {part.id} {part.name}".lower()
-        if place.name and place.name.lower() == text.replace(" temperature", "").strip():
-            options.append((f"{place.id}/temperature", 0.97))
-        elif any(source in known for source in sources):
-            options.append((f"{place.id}/temperature", _place_score(text, known, place.temperature_kind)))
-    return options
+        known = plain(f"{place.id} {place.name} {part.id} {part.name}")
+        if place.name and plain(place.name) in (bare, text):
+            yield f"{place.id}/temperature", 0.97
+        elif any(says(source, known) for source in sources):
+            yield f"{place.id}/temperature", _place_score(channel.name, text, known, place.temperature_kind)
 
 
-def _place_score(text: str, known: str, kind: str) -> float:
+def _place_score(name: str, text: str, known: str, kind: str) -> float:
     score = 0.6
-    on_graphics = says("graphics", text)
-    if ("graphics" in known) != on_graphics:
+    if says("graphics", known) != says("graphics", text):
         return 0.2
-    for words, kind_of_part in (("memory", "memory"), ("regulators", "regulator")):
-        if says(words, text) != (kind_of_part in known):
+    for part in ("memory", "regulators"):
+        if says(part, text) != says(part, known):
             return 0.15
-        if kind_of_part in known:
+        if says(part, known):
             return 0.88
     if kind == "hottest_core":
-        score = 0.9 if re.search(r"max|hottest|package", text) else 0.55 if re.search(r"\d", text) else 0.8
+        score = 0.9 if _HOTTEST.search(text) else 0.55 if is_core(name) or re.search(r"\d", text) else 0.8
     elif kind == "chip_sensor":
-        score = 0.4 if re.search(r"hot ?spot|junction", text) else 0.88
+        score = 0.4 if _JUNCTION.search(text) else 0.88
     return score

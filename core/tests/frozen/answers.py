@@ -15,6 +15,7 @@ from krill.document.parts import Fan, Radiator
 from krill.document.reading import read_object, read_text, write_object
 from krill.document.solids import Sink
 from krill.errors import KrillError
+from krill.logs.log import read_log
 from krill.prediction.predict import predict
 from krill.prediction.questions.comparison import compare
 from krill.prediction.questions.fan_operation import fan_operation
@@ -26,7 +27,6 @@ from krill.records import to_json
 from krill.runs.analysis import OfBuild, analyse, roles_of
 from krill.runs.as_run import commanded_build
 from krill.runs.measured import measured_from_log
-from krill.runs.reading import read_log
 from krill.runs.verdict import verdict
 from krill.sizing.candidates import Study
 from krill.sizing.fan_curve import fan_curve

@@ -9,10 +9,10 @@ from readings import typed
 from strategies import recipe
 
 from krill.document.reading import read_object, write_object
+from krill.logs.log import read_log
 from krill.runs.files import load_of_log
 from krill.runs.held_back import NO_COOLER, NOT_FED, Fed, Track, held_back
 from krill.runs.ran import ran_of
-from krill.runs.reading import read_log
 from krill.runs.run_document import read_run_object
 from krill.runs.tracks import single_figures, tracks_of
 from krill.simulated_bench.bench import BenchPlan, run_bench

@@ -13,7 +13,7 @@ from krill.prediction.questions.warm_up import warm_up
 from krill.recipes.book import RECIPES
 from krill.runs.as_run import node_of
 from krill.runs.settle import Beside, Settled, settle
-from krill.runs.windows import load_window
+from krill.runs.windows import Signals, load_window
 from krill.simulated_bench.bench import BenchPlan, run_bench
 
 
@@ -229,12 +229,12 @@ def test_the_load_window_by_power_and_by_temperature():
     t = np.arange(0, 3600, 2.0)
     load = (t >= 300) & (t < 3000)
     power = np.where(load, 200.0, 30.0) + np.random.default_rng(1).normal(0, 5, len(t))
-    window = load_window(t, power, None)
+    window = load_window(t, Signals(power=power[:, None]))
     assert (window.start_s, window.end_s) == (pytest.approx(300, abs=20), pytest.approx(3000, abs=20))
     rise = np.where(
         t < 300, 30.0, np.where(t < 3000, 70 - 40 * np.exp(-(t - 300) / 200), 30 + 40 * np.exp(-(t - 3000) / 200))
     )
-    window = load_window(t, None, rise)
+    window = load_window(t, Signals(temperature=rise[:, None]))
     assert window.by == "temperature"
     assert window.start_s == pytest.approx(300, abs=60)
-    assert load_window(t, np.full(len(t), 50.0), None).by == "the whole log"
+    assert load_window(t, Signals(power=np.full((len(t), 1), 50.0))).by == "the whole log"

@@ -6,11 +6,11 @@ from strategies import recipe, well_known_recipe
 
 from krill.document.build import Command
 from krill.document.reading import read_object, write_object
+from krill.logs.log import read_log
 from krill.prediction.predict import predict
 from krill.recipes.book import RECIPES
 from krill.runs.analysis import OfBuild, analyse, roles_of
 from krill.runs.as_run import commanded_build
-from krill.runs.reading import read_log
 from krill.runs.typed import measured_from_readings
 from krill.runs.verdict import Measured, verdict
 from krill.simulated_bench.bench import BenchPlan, run_bench

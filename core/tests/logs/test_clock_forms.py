@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from krill.errors import ClockUnknown
-from krill.runs.reading import read_log
+from krill.logs.log import read_log
 
 START = datetime(2026, 3, 13, 22, 58, 4)
 ROWS = 240

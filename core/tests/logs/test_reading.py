@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from krill.errors import LogRefused
-from krill.runs.reading import MAX_BYTES, read_log
+from krill.logs.content import MAX_BYTES
+from krill.logs.log import read_log
 
 BODY = "".join(f"{t},{50 + t / 10:.1f},{1200 + t}\n" for t in range(0, 50, 5))
 COMMAS = "".join(f"{t};{50 + t / 10:.1f}\n".replace(".", ",") for t in range(10))
@@ -17,12 +18,12 @@ FILES = {
     "utf16": (("Time,CPU\n" + "".join(f"{t},{t + 40}\n" for t in range(8))).encode("utf-16"), 8, 0, 0),
     "utf8_mark": (b"\xef\xbb\xbf" + b"Time,CPU\n0,40\n1,41\n2,42\n", 3, 0, 0),
     "degree_sign_in_old_encoding": (b"Time,CPU [\xb0C]\n0,40\n1,41\n", 2, 0, 0),
-    "units_row": (b"Time,CPU,Power\ns,C,W\n0,40,10\n1,41,11\n2,42,12\n", 3, 0, 1),
+    "units_row": (b"Time,CPU,Power\ns,C,W\n0,40,10\n1,41,11\n2,42,12\n", 3, 0, 0),
     "repeated_header": (b"Time,CPU\n0,40\n1,41\nTime,CPU\n2,42\n3,43\n", 4, 0, 1),
-    "clock_jumps_back": (b"Time,CPU\n100,40\n101,41\n3,42\n4,43\n5,44\n", 5, 1, 0),
-    "columns_grow": (b"Time,CPU\n0,40\n1,41\n2,42,9\n3,43,9\n", 4, 2, 0),
-    "short_lines": (b"Time,CPU,GPU\n0,40,50\n1,41\n2,42,52\n", 3, 1, 0),
-    "text_marks": (b"Time,CPU\n0,40\n1,N/A\n2,throttled\n3,43\n", 4, 2, 0),
+    "clock_jumps_back": (b"Time,CPU\n100,40\n101,41\n3,42\n4,43\n5,44\n", 4, 1, 0),
+    "columns_grow": (b"Time,CPU\n0,40\n1,41\n2,42,9\n3,43,9\n", 2, 2, 0),
+    "short_lines": (b"Time,CPU,GPU\n0,40,50\n1,41\n2,42,52\n", 2, 1, 0),
+    "text_marks": (b"Time,CPU\n0,40\n1,N/A\n2,throttled\n3,43\n", 2, 2, 0),
     "duplicate_names": (b"Time,CPU,CPU\n0,40,41\n1,42,43\n", 2, 0, 0),
     "gzip": (gzip.compress(b"Time,CPU\n0,40\n1,41\n2,42\n"), 3, 0, 0),
     "json_lines": (b'{"time": 0, "cpu": 40}\n{"time": 1, "cpu": 41}\nbroken\n', 2, 0, 1),
@@ -33,7 +34,7 @@ FILES = {
     "quoted_semicolon": (b'Time;Note;CPU\n0;"a;b";40\n1;c;41\n', 2, 0, 0),
     "summary": (b"Time,CPU\n0,40\n1,41\nMaximum,41\nAverage:,40.5\n", 2, 0, 2),
     "summary_without_time": (b"Time,CPU\n0,40\n1,41\n,max,41\n", 2, 0, 1),
-    "empty_lines": (b"Time,CPU\n0,40\n\n1,41\n\n", 2, 0, 1),
+    "empty_lines": (b"Time,CPU\n0,40\n\n1,41\n\n", 2, 0, 2),
     "missing_cells": (b"Time,CPU,GPU\n0,40,\n1,,51\n2,42,52\n", 3, 0, 0),
     "date_and_time": (b"Date,Time,CPU\n25.11.2026,10:00:00,40\n25.11.2026,10:00:05,41\n", 2, 0, 0),
     "midnight": (b"Time,CPU\n23:59:58,40\n23:59:59,41\n00:00:01,42\n", 3, 0, 0),
@@ -45,6 +46,7 @@ def test_counts_of_kept_repaired_and_skipped_lines(name):
     data, kept, repaired, skipped = FILES[name]
     report = read_log(data).report
     assert (report.kept, report.repaired, report.skipped) == (kept, repaired, skipped), report
+    assert report.kept + report.repaired + report.skipped + report.header == report.lines
     assert sum(report.reasons.values()) >= repaired + skipped
 
 
