@@ -199,7 +199,8 @@ def _hours(series: pl.Series) -> _Stamps | None:
         if np.nanmax(hours) >= HOURS_OF_DAY:
             return _Stamps(hours * 60 + minutes, None, f"minutes and seconds, as {series.drop_nulls()[0].strip()}")
         if hours[0] == minutes[0] == 0.0:
-            XX("'00:00' may be hours and minutes or minutes and seconds; say how many seconds lie between two rows")
+            rows = np.arange(parts.height, dtype=np.float64)
+            return _Stamps(rows, None, "'0:00' may be of hours or of minutes", told=False)
     whole = hours * 3600 + minutes * 60 + np.nan_to_num(seconds)
     midnight = np.cumsum(np.concatenate([[0], np.diff(whole) < -DAY_S / 2]))
     return _Stamps(whole + midnight * DAY_S, None, f"time of day, as {series.drop_nulls()[0].strip()}")
