@@ -1,6 +1,7 @@
 """Writes to runs: files and readings once accepted are stored whole."""
 
 import hashlib
+import json
 import uuid
 from typing import Any
 
@@ -13,17 +14,21 @@ from builds.models import Build, Revision
 from builds.queries import build_for
 from krill.document.reading import read_text
 from krill.errors import DocumentRefused, Problem
+from krill.logs.channels import channels_of
 from krill.logs.log import Log, read_log
 from krill.records import to_json
 from krill.runs.analysis import roles_of
 from krill.runs.files import must_belong, rows_of
+from krill.runs.roles import roles_in
 from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, read_run_object, write_run
-from runs.models import Channel, Chunk, OriginalBlock, Run, Stream
+from runs.models import Channel, Chunk, KnownLayout, OriginalBlock, Run, Stream
 from runs.queries import TIME_ROLE, file_of, log_of, run_for
 from runs.series import packed
 from wire.faults import ApiFault
 
 BLOCK = 1024 * 1024
+#: the reason of a role that somebody told
+AS_SAID = "as you said"
 MAX_NAME = 120
 
 
@@ -72,14 +77,22 @@ def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content:
     """Store a log: the file byte for byte, its channels in chunks, suggested roles. LogRefused where it is none."""
     build = build_for(user, build_id, "editor")
     log = read_log(content, data.interval_s)
+    known = KnownLayout.objects.filter(user=user, layout=layout_of(log)).first()
+    units = {} if known is None else known.units
+    if units:
+        log = read_log(content, data.interval_s, units)
     revision = _revision(build, data.revision)
-    document = document_of_form(data, "log", revision.number)
-    file = _log_file(content, file_name, data.interval_s)
-    return _with_log(user, build, document.model_copy(update={"log": file}), revision, content, log)
+    file = LogFile(
+        sha256=hashlib.sha256(content).hexdigest(), name=file_name[:200], interval_s=data.interval_s, units=units
+    )
+    told = {"log": file, "roles": {} if known is None else known.roles}
+    document = document_of_form(data, "log", revision.number).model_copy(update=told)
+    return _with_log(user, build, document, revision, content, log)
 
 
-def _log_file(content: bytes, name: str, interval_s: float | None) -> LogFile:
-    return LogFile(sha256=hashlib.sha256(content).hexdigest(), name=name[:200], interval_s=interval_s)
+def layout_of(log: Log) -> str:
+    """A hash of the names of a log's channels: logs of one logger have the same."""
+    return hashlib.sha256(json.dumps(log.names).encode()).hexdigest()
 
 
 def _with_log(user: User, build: Build, document: RunDocument, revision: Revision, content: bytes, log: Log) -> Run:
@@ -95,6 +108,7 @@ def _with_log(user: User, build: Build, document: RunDocument, revision: Revisio
         start_utc=log.clock.start_utc,
         rows=len(log.time_s),
         report=to_json(log.report),
+        layout=layout_of(log),
         file_name=file_name,
     )
     _store_channels(stream, log, run, document.roles)
@@ -102,19 +116,24 @@ def _with_log(user: User, build: Build, document: RunDocument, revision: Revisio
 
 
 def _store_channels(stream: Stream, log: Log, run: Run, told: dict[str, str]) -> None:
-    suggestions = roles_of(log, read_text(run.revision.text))
+    """Channels with the roles that were told, where this build has them, else with those that their names suggest."""
+    build = read_text(run.revision.text)
+    told = {name: role for name, role in told.items() if role in roles_in(build)}
     channels = [Channel(stream=stream, index=0, name="time", unit="s", role=TIME_ROLE, sure=True)]
-    channels += [
-        Channel(
-            stream=stream,
-            index=i + 1,
-            name=s.channel[:200],
-            unit=log.units[i][:40],
-            role=told.get(s.channel, s.role),
-            sure=s.sure or s.channel in told,
+    for i, (suggestion, read) in enumerate(zip(roles_of(log, build), channels_of(log), strict=True)):
+        role = told.get(read.name)
+        channels.append(
+            Channel(
+                stream=stream,
+                index=i + 1,
+                name=read.name[:200],
+                unit=read.unit[:40],
+                role=role or suggestion.role,
+                sure=suggestion.sure or role is not None,
+                reason=(AS_SAID if role else suggestion.reason)[:300],
+                asked=bool(read.ask) and role is None,
+            )
         )
-        for i, s in enumerate(suggestions)
-    ]
     Channel.objects.bulk_create(channels)
     for channel in channels:
         values = log.time_s if channel.index == 0 else np.asarray(log.values[:, channel.index - 1])
@@ -147,23 +166,63 @@ def add_run_file(user: User, build_id: uuid.UUID, document: RunDocument, log: tu
     found = hashlib.sha256(content).hexdigest()
     if found != document.log.sha256:
         raise ApiFault(422, "log", f"another file: its SHA-256 is {found}", document.log.sha256)
-    return _with_log(user, build, document, revision, content, read_log(content, document.log.interval_s))
+    return _with_log(
+        user, build, document, revision, content, read_log(content, document.log.interval_s, document.log.units)
+    )
 
 
 @transaction.atomic
 def change_run(user: User, run_id: uuid.UUID, data: Any) -> Run:
-    """Name, note, room, settings, loads, readings, or roles of channels; what is not given stays."""
+    """Name, note, room, settings, loads, readings, or roles and units of channels; what is not given stays."""
     run = run_for(user, run_id, "editor")
     given = data.model_dump(exclude_unset=True)
-    roles = given.pop("roles", None) or {}
+    roles, units = given.pop("roles", None) or {}, given.pop("units", None) or {}
     document = read_run_object(file_of(run).model_dump() | given)
     must_belong(document, read_text(run.revision.text))
     if run.kind == "log":
         _must_lie_in_log(run, document)
-        for index, role in roles.items():
-            run.stream.channels.filter(index=index).exclude(role=TIME_ROLE).update(role=role, sure=True)
+        _tell_roles(run, roles)
+        document = _tell_units(run, document, units)
+        if roles or units:
+            _remember(user, run, document)
     _write(run, document)
     return run
+
+
+def _tell_roles(run: Run, roles: dict[int, str]) -> None:
+    known = roles_in(read_text(run.revision.text))
+    for index, role in roles.items():
+        if role not in known:
+            raise ApiFault(
+                422, f"roles/{index}", f"'{role[:60]}' is nothing of this build", ", ".join(list(known)[:40])
+            )
+        told = {"role": role, "sure": True, "asked": False, "reason": AS_SAID}
+        run.stream.channels.filter(index=index).exclude(role=TIME_ROLE).update(**told)
+
+
+def _tell_units(run: Run, document: RunDocument, units: dict[int, str]) -> RunDocument:
+    """The log read again with units that somebody told; roles that were told stay."""
+    if not units or document.log is None:
+        return document
+    names = dict(run.stream.channels.exclude(role=TIME_ROLE).values_list("index", "name"))
+    told = document.log.units | {names[index]: unit for index, unit in units.items() if index in names}
+    raw = document.model_dump()
+    interval_s = document.log.interval_s
+    document = read_run_object(raw | {"log": raw["log"] | {"units": told}})
+    log = read_log(b"".join(bytes(block.data) for block in run.blocks.all()), interval_s, told)
+    roles = {c.name: c.role for c in run.stream.channels.all() if c.reason == AS_SAID}
+    run.stream.channels.all().delete()
+    _store_channels(run.stream, log, run, roles)
+    return document
+
+
+def _remember(user: User, run: Run, document: RunDocument) -> None:
+    """What was said of this logger's channels, for its next log."""
+    roles = {c.name: c.role for c in run.stream.channels.all() if c.reason == AS_SAID}
+    units = {} if document.log is None else document.log.units
+    if not run.stream.layout:
+        return
+    KnownLayout.objects.update_or_create(user=user, layout=run.stream.layout, defaults={"roles": roles, "units": units})
 
 
 def _must_lie_in_log(run: Run, document: RunDocument) -> None:

@@ -46,12 +46,13 @@ class OriginalBlock(models.Model):
 
 
 class Stream(models.Model):
-    """Channels on one clock: a UTC start where it is known, plus seconds."""
+    """Channels on one clock: a UTC start where it is known, plus seconds; ``layout`` is the same for logs of one logger."""
 
     run = models.OneToOneField(Run, on_delete=models.CASCADE, related_name="stream")
     start_utc = models.DateTimeField(null=True)
     rows = models.PositiveIntegerField()
     report = models.JSONField(default=dict)
+    layout = models.CharField(max_length=64, blank=True)
     file_name = models.CharField(max_length=200, blank=True)
 
     def __str__(self) -> str:
@@ -59,7 +60,10 @@ class Stream(models.Model):
 
 
 class Channel(models.Model):
-    """One column; ``role`` is address/statistic, "time" for the clock, "ignore" for what nobody needs."""
+    """One column; ``role`` is address/statistic, "time" for the clock, "ignore" for what nobody needs.
+
+    ``reason`` says why it was taken so; ``asked`` that nothing tells what its figures are.
+    """
 
     stream = models.ForeignKey(Stream, on_delete=models.CASCADE, related_name="channels")
     index = models.IntegerField()
@@ -67,6 +71,8 @@ class Channel(models.Model):
     unit = models.CharField(max_length=40, blank=True)
     role = models.CharField(max_length=160)
     sure = models.BooleanField(default=False)
+    reason = models.CharField(max_length=300, blank=True)
+    asked = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["index"]
@@ -90,6 +96,21 @@ class Chunk(models.Model):
 
     def __str__(self) -> str:
         return f"chunk {self.sequence}"
+
+
+class KnownLayout(models.Model):
+    """What somebody said of a logger's channels, by their names: roles and units, for the next log of the same layout."""
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="layouts")
+    layout = models.CharField(max_length=64)
+    roles = models.JSONField(default=dict)
+    units = models.JSONField(default=dict)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "layout"], name="one_layout_a_user")]
+
+    def __str__(self) -> str:
+        return self.layout[:8]
 
 
 class KeptAnswer(models.Model):

@@ -18,10 +18,11 @@ from krill.document.calibration import LearntFrom
 from krill.document.reading import read_text
 from krill.fingerprint import fingerprint
 from krill.logs.clock import Clock
-from krill.logs.log import Log, ReadReport
+from krill.logs.log import Log
+from krill.logs.report import ReadReport
 from krill.prediction.predict import predict
 from krill.records import to_json
-from krill.runs.analysis import LoggedLoad, OfBuild, logged_load
+from krill.runs.analysis import LoggedLoad, OfBuild, logged_load, signals_of
 from krill.runs.calibrate import calibrate, learnable
 from krill.runs.compare import compare
 from krill.runs.files import rows_of
@@ -29,9 +30,11 @@ from krill.runs.hot_day import hot_day
 from krill.runs.judging import in_own_room, judge, room_of_readings, side_of
 from krill.runs.quantities_read import quantity_read
 from krill.runs.ran import Ran, of_one_evening, ran_of
+from krill.runs.roles import roles_in
 from krill.runs.run_document import LoadWindow, RunDocument, read_run
 from krill.runs.run_table import BeforeAfterBefore, TableRun, before_after_before, run_table
 from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL
+from krill.runs.windows import WHOLE, Window, load_windows
 from runs.models import Channel, KeptAnswer, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
@@ -109,7 +112,13 @@ def logged_load_of(run: Run, load: LoadWindow) -> LoggedLoad | None:
         return None
     roles = tuple(run.stream.channels.values_list("role", flat=True))
     times = (load.start_s, load.end_s)
-    return _logged_load(run.pk, run.revision_id, load.workload, times, run.stream.rows, roles)
+    return _logged_load(run.pk, run.revision_id, load.workload, times, _units_told(run), roles)
+
+
+def _units_told(run: Run) -> tuple[tuple[str, str], ...]:
+    """What the values of a stored log follow from beside its file."""
+    log = file_of(run).log
+    return () if log is None else tuple(sorted(log.units.items()))
 
 
 @lru_cache(maxsize=64)
@@ -118,7 +127,7 @@ def _logged_load(
     revision: int,
     workload: str,
     times: tuple[float | None, float | None],
-    length: int,
+    units: tuple[tuple[str, str], ...],
     roles: tuple[str, ...],
 ) -> LoggedLoad:
     """The analysis by all that it follows from; reading a log with its build's time constants takes seconds."""
@@ -350,21 +359,45 @@ def run_json(run: Run, window: str | None = None) -> dict[str, Any]:
     """A run for the screen: its file, what its log says of one load."""
     document = file_of(run)
     logged = logged_load_of(run, document.window(window))
-    stream = getattr(run, "stream", None)
-    channels = (
-        []
-        if stream is None
-        else [
-            {"index": c.index, "name": c.name, "unit": c.unit, "role": c.role, "sure": c.sure}
-            for c in stream.channels.all()
-            if c.role != TIME_ROLE
-        ]
-    )
-    return card_json(run) | {
+    answer = card_json(run) | {
         "document": document,
         "lacks": document.lacks,
-        "file_name": stream.file_name if stream else "",
-        "lines": stream.report if stream else None,
-        "channels": channels,
+        "file_name": "",
+        "lines": None,
+        "channels": [],
+        "roles": [],
+        "more_loads": [],
         "analysis": None if logged is None else logged.analysis,
     }
+    return answer if logged is None else answer | _log_json(run, document, logged.analysis.window)
+
+
+def _log_json(run: Run, document: RunDocument, in_view: Window) -> dict[str, Any]:
+    channels = [c for c in run.stream.channels.all() if c.role != TIME_ROLE]
+    told = ("index", "name", "unit", "role", "sure", "reason", "asked")
+    return {
+        "file_name": run.stream.file_name,
+        "lines": run.stream.report,
+        "channels": [{field: getattr(channel, field) for field in told} for channel in channels],
+        "roles": [{"role": role, "label": label} for role, label in roles_in(document_of(run)).items()],
+        "more_loads": [
+            {"start_s": w.start_s, "end_s": w.end_s, "by": w.by}
+            for w in _found_loads(run.pk, _units_told(run), tuple(channel.role for channel in channels))
+            if not any(_overlap(w, load, in_view) for load in document.windows)
+        ],
+    }
+
+
+@lru_cache(maxsize=64)
+def _found_loads(run_id: uuid.UUID, units: tuple[tuple[str, str], ...], roles: tuple[str, ...]) -> list[Window]:
+    """Every load of a stored log, by all that it follows from."""
+    log, _ = log_of(Stream.objects.get(run_id=run_id))
+    return [window for window in load_windows(log.time_s, signals_of(log, list(roles))) if window.by != WHOLE]
+
+
+def _overlap(found: Window, load: LoadWindow, in_view: Window) -> bool:
+    """Whether a load of the run covers more than half of one that was found; without times it is the one in view."""
+    start, end = (
+        (in_view.start_s, in_view.end_s) if load.start_s is None else (load.start_s, load.end_s or load.start_s)
+    )
+    return min(end, found.end_s) - max(start, found.start_s) > 0.5 * (found.end_s - found.start_s)

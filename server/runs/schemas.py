@@ -7,7 +7,7 @@ from uuid import UUID
 from ninja import Field, Schema
 
 from krill.document.calibration import Calibration
-from krill.logs.log import ReadReport
+from krill.logs.report import ReadReport
 from krill.prediction.answer.result import WorkloadResult
 from krill.runs.analysis import LogAnalysis
 from krill.runs.bought import Bought
@@ -72,6 +72,7 @@ class RunChange(Schema):
     windows: Annotated[list[LoadWindow], Field(max_length=40)] = []
     readings: Annotated[list[Reading], Field(max_length=500)] = []
     roles: dict[int, Role] = {}
+    units: dict[int, Annotated[Text, Field(max_length=20)]] = {}
 
 
 class WindowCard(Schema):
@@ -108,12 +109,30 @@ class ChannelOut(Schema):
     unit: str
     role: str
     sure: bool
+    reason: str
+    asked: bool
+
+
+class RoleChoice(Schema):
+    role: str
+    label: str
+
+
+class FoundLoad(Schema):
+    start_s: float
+    end_s: float
+    by: str
 
 
 class RunOut(RunCard):
-    """``document`` is the run's file; ``analysis`` what its log says of the load that was asked for."""
+    """``document`` is the run's file; ``analysis`` what its log says of the load that was asked for.
+
+    ``roles`` are those that a channel may have; ``more_loads`` loads of the log that no window of the run covers.
+    """
 
     document: RunDocument
+    roles: list[RoleChoice]
+    more_loads: list[FoundLoad]
     lacks: list[str]
     file_name: str
     lines: ReadReport | None

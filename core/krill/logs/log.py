@@ -54,10 +54,11 @@ class Log:
         return np.asarray(self.values[:, self.names.index(name)])
 
 
-def read_log(data: bytes, interval_s: float | None = None) -> Log:
+def read_log(data: bytes, interval_s: float | None = None, units: dict[str, str] | None = None) -> Log:
     """A log from the bytes of a file; LogRefused with the reason where there is no table in it.
 
     ``interval_s`` is the time between rows of a log that tells none; ClockUnknown where it is needed and missing.
+    ``units`` are those that somebody told of channels by their names.
     """
     report = ReadReport()
     text, report.encoding = text_of(data)
@@ -67,7 +68,7 @@ def read_log(data: bytes, interval_s: float | None = None) -> Log:
         raise LogRefused("the file is empty; a log needs a header and rows of figures")
     first = next(line for line in physical if line.strip())
     body = _of_json(physical, report) if first.lstrip().startswith("{") else _of_table(physical, report)
-    log = _log(body, report)
+    log = _log(body, report, units or {})
     return log if log.clock.told else _on_rows(log, interval_s)
 
 
@@ -130,12 +131,14 @@ def _of_table(physical: list[str], report: ReadReport) -> Body:
     return body_of(lines, layout, report)
 
 
-def _log(body: Body, report: ReadReport) -> Log:
+def _log(body: Body, report: ReadReport, told: dict[str, str]) -> Log:
     names = _unique(body.names, report)
+    units = [told.get(name, unit) for name, unit in zip(names, body.units, strict=True)]
     frame = body.frame.rename(dict(zip(body.frame.columns, names, strict=True)))
     decimal = decimal_of(frame)
     report.decimal = decimal or "."
-    clock, used = read_clock(frame, names, body.units, decimal)
+    clock, used = read_clock(frame, names, units, decimal)
+    report.time = clock.form
     if clock.newest_first:
         frame = frame.reverse()
         report.tell("newest rows first: turned round")
@@ -144,7 +147,7 @@ def _log(body: Body, report: ReadReport) -> Log:
     repaired[list(clock.jumped)] = True
     for reason, times in clock.repairs.items():
         report.tell(reason, times)
-    channels = [(n, u) for n, u in zip(names, body.units, strict=True) if n not in used]
+    channels = [(n, u) for n, u in zip(names, units, strict=True) if n not in used]
     columns = {name: column_of(frame[name], decimal, unit) for name, unit in channels}
     left_out = {name: "holds no figures" for name, column in columns.items() if not np.isfinite(column.values).any()}
     kept = [(name, unit or columns[name].unit) for name, unit in channels if name not in left_out]

@@ -6,11 +6,12 @@ from dataclasses import dataclass, field
 
 @dataclass
 class ReadReport:
-    """Counts of lines, with the reasons; ``kept + repaired + skipped + header`` is ``lines``."""
+    """Counts of lines, with the reasons; ``kept + repaired + skipped + header`` is ``lines``. ``time`` is its form."""
 
     encoding: str = "utf-8"
     delimiter: str = ","
     decimal: str = "."
+    time: str = ""
     lines: int = 0
     header: int = 0
     kept: int = 0

@@ -29,7 +29,7 @@ def ran_from_file(path: Path, build: Build, window: str | None = None, log: Path
     found = hashlib.sha256(content).hexdigest()
     if found != run.log.sha256:
         raise LogRefused(f"the log is another file than the run's: its SHA-256 is {found}, the run's {run.log.sha256}")
-    return ran_of(run, build, load_of_log(run, read_log(content, run.log.interval_s), build, load), load)
+    return ran_of(run, build, load_of_log(run, read_log(content, run.log.interval_s, run.log.units), build, load), load)
 
 
 def load_of_log(run: RunDocument, log: Log, build: Build, load: LoadWindow) -> LoggedLoad:

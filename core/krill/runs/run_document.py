@@ -4,13 +4,14 @@ import json
 import re
 from typing import Annotated, Any, Final, Literal, Self
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import AfterValidator, Field, ValidationError, model_validator
 
 from krill import CORE_VERSION
 from krill.document.figures import Number, Strict
 from krill.document.reading import json_value, with_header
 from krill.document.refusals import refusal
 from krill.errors import DocumentRefused, Problem
+from krill.logs.units import unit_of
 from krill.runs.quantities_read import READ, quantity_read, statistic_of
 
 FORMAT: Final = "krill-run"
@@ -118,15 +119,25 @@ class LoadWindow(Strict):
         return self
 
 
+def _known_unit(text: str) -> str:
+    if unit_of(text) is None:
+        raise ValueError(
+            f"the unit '{text[:20]}' is not known; allowed: °C, °F, K, W, rpm, %, MHz, l/min, dBA, V and their kin"
+        )
+    return text
+
+
 class LogFile(Strict):
     """The log of a run, byte for byte as it came: the file's own name and its SHA-256 in hexadecimal.
 
-    ``interval_s`` is the time between its rows where no column of it tells the time.
+    ``interval_s`` is the time between its rows where no column of it tells the time, ``units`` those that somebody told of
+    channels by their names where the log tells none that is known.
     """
 
     sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
     name: Annotated[str, Field(max_length=200)] = ""
     interval_s: Annotated[Number, Field(gt=0, le=3600)] | None = None
+    units: Annotated[dict[str, Annotated[str, AfterValidator(_known_unit)]], Field(max_length=512)] = {}
 
 
 class RunDocument(Strict):

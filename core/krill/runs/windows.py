@@ -12,6 +12,7 @@ from scipy.ndimage import median_filter
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 
+WHOLE: Final = "the whole log"
 MAX_ROWS: Final = 20_000  # a longer log is looked at in strides
 SHORTEST_S: Final = 120.0
 SMOOTHING_S: Final = 30.0
@@ -85,7 +86,7 @@ def load_windows(time_s: Array, signals: Signals) -> list[Window]:
         found = list(_stretches(thin, signs, [column.values for column in levels]))
         if found:
             return [_on_rows(window, stride, time_s) for window in found]
-    return [Window(0, len(time_s) - 1, float(time_s[0]), float(time_s[-1]), "the whole log")]
+    return [Window(0, len(time_s) - 1, float(time_s[0]), float(time_s[-1]), WHOLE)]
 
 
 def load_window(time_s: Array, signals: Signals) -> Window:

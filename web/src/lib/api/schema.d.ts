@@ -2193,10 +2193,14 @@ export interface components {
         };
         /** ChannelOut */
         ChannelOut: {
+            /** Asked */
+            asked: boolean;
             /** Index */
             index: number;
             /** Name */
             name: string;
+            /** Reason */
+            reason: string;
             /** Role */
             role: string;
             /** Sure */
@@ -3145,6 +3149,15 @@ export interface components {
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
         };
+        /** FoundLoad */
+        FoundLoad: {
+            /** By */
+            by: string;
+            /** End S */
+            end_s: number;
+            /** Start S */
+            start_s: number;
+        };
         /**
          * FromOthers
          * @description A run predicted from the others: root mean square of what it is off, K, as assumed and as learnt.
@@ -3813,7 +3826,8 @@ export interface components {
          * LogFile
          * @description The log of a run, byte for byte as it came: the file's own name and its SHA-256 in hexadecimal.
          *
-         *     ``interval_s`` is the time between its rows where no column of it tells the time.
+         *     ``interval_s`` is the time between its rows where no column of it tells the time, ``units`` those that somebody told of
+         *     channels by their names where the log tells none that is known.
          */
         LogFile: {
             /** Interval S */
@@ -3825,6 +3839,13 @@ export interface components {
             name?: string;
             /** Sha256 */
             sha256: string;
+            /**
+             * Units
+             * @default {}
+             */
+            units?: {
+                [key: string]: string;
+            };
         };
         /**
          * Loop
@@ -5329,7 +5350,7 @@ export interface components {
         };
         /**
          * ReadReport
-         * @description What happened to the lines of a file.
+         * @description Counts of lines, with the reasons; ``kept + repaired + skipped + header`` is ``lines``. ``time`` is its form.
          */
         ReadReport: {
             /**
@@ -5348,10 +5369,20 @@ export interface components {
              */
             encoding?: string;
             /**
+             * Header
+             * @default 0
+             */
+            header?: number;
+            /**
              * Kept
              * @default 0
              */
             kept?: number;
+            /**
+             * Lines
+             * @default 0
+             */
+            lines?: number;
             /** Reasons */
             reasons?: {
                 [key: string]: number;
@@ -5366,6 +5397,11 @@ export interface components {
              * @default 0
              */
             skipped?: number;
+            /**
+             * Time
+             * @default
+             */
+            time?: string;
         };
         /**
          * Reading
@@ -5708,6 +5744,13 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** RoleChoice */
+        RoleChoice: {
+            /** Label */
+            label: string;
+            /** Role */
+            role: string;
+        };
         /** Room */
         Room: {
             air_c: components["schemas"]["Figure"];
@@ -5847,6 +5890,13 @@ export interface components {
              */
             source?: string;
             /**
+             * Units
+             * @default {}
+             */
+            units?: {
+                [key: string]: string;
+            };
+            /**
              * Windows
              * @default []
              */
@@ -5969,6 +6019,8 @@ export interface components {
         /**
          * RunOut
          * @description ``document`` is the run's file; ``analysis`` what its log says of the load that was asked for.
+         *
+         *     ``roles`` are those that a channel may have; ``more_loads`` loads of the log that no window of the run covers.
          */
         RunOut: {
             analysis: components["schemas"]["LogAnalysis"] | null;
@@ -5992,10 +6044,14 @@ export interface components {
             /** Lacks */
             lacks: string[];
             lines: components["schemas"]["ReadReport"] | null;
+            /** More Loads */
+            more_loads: components["schemas"]["FoundLoad"][];
             /** Name */
             name: string;
             /** Revision */
             revision: number;
+            /** Roles */
+            roles: components["schemas"]["RoleChoice"][];
             /** Said */
             said: string | null;
             /** Windows */

@@ -44,28 +44,3 @@ export class Runs {
     await this.list(buildId);
   }
 }
-
-/** Roles that a channel or a reading may have in a build, with words for them. */
-export function rolesOf(
-  places: { address: string; name: string }[],
-  loops: { address: string; name: string }[],
-  boxes: { address: string; name: string }[],
-  movers: { id: string; name?: string }[],
-  sources: { id: string; name?: string }[],
-) {
-  return [
-    ...places.map((p) => ({ role: `${p.address}/temperature`, label: `${p.name} temperature` })),
-    ...loops.flatMap((l) => [
-      { role: `${l.address}/coolant_hot`, label: `${l.name} coolant, hottest` },
-      { role: `${l.address}/coolant_cold`, label: `${l.name} coolant, coolest` },
-      { role: `${l.address}/flow`, label: `${l.name} flow` },
-    ]),
-    ...boxes.map((b) => ({ role: `${b.address}/air`, label: b.name })),
-    { role: "room/air", label: "Room" },
-    ...sources.map((s) => ({ role: `${s.id}/power`, label: `${s.name || s.id} power` })),
-    ...movers.map((m) => ({ role: `${m.id}/speed`, label: `${m.name || m.id} speed` })),
-    { role: "sound/level", label: "Sound level" },
-    { role: "wall/wall_power", label: "Wall power" },
-    { role: "ignore", label: "not needed" },
-  ];
-}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Runs } from "$lib/state/runs.svelte";
+  import { fixed } from "$lib/units/format";
 
   /** The loads of one run: which is in view, what ran in it; another load of the same evening is a window more. */
   let { build, runs }: { build: BuildState; runs: Runs } = $props();
@@ -21,6 +22,19 @@
     const first = loads.length === 1 && loads[0]!.start_s == null && analysis;
     const told = first ? [{ ...loads[0]!, start_s: first.window.start_s, end_s: first.window.end_s }] : loads;
     const window = { id, workload: inView.workload, start_s: Math.max(end - 600, 0), end_s: end };
+    void runs.change({ windows: [...told, window] }).then(() => runs.view(ofRun, id));
+  }
+
+  /** A load that the log itself shows, as a window of the run; the first one's times are told from then on. */
+  function take(found: (typeof run.more_loads)[number]) {
+    const { id: ofRun, analysis } = run;
+    const id = `load-${loads.length + 1}`;
+    const told = loads.map((load) =>
+      load.start_s == null && analysis && load === inView
+        ? { ...load, start_s: analysis.window.start_s, end_s: analysis.window.end_s }
+        : load,
+    );
+    const window = { id, workload: inView.workload, start_s: found.start_s, end_s: found.end_s };
     void runs.change({ windows: [...told, window] }).then(() => runs.view(ofRun, id));
   }
 
@@ -63,7 +77,11 @@
     </select></label
   >
   {#if run.kind === "log" && build.editable}
-    <button class="button text-sm" onclick={add}>Another load in this log</button>
+    {#each run.more_loads as found (found.start_s)}
+      <button class="button text-sm" onclick={() => take(found)}
+        >Also the load from {fixed(found.start_s / 60, 0)} to {fixed(found.end_s / 60, 0)} min</button
+      >
+    {:else}<button class="button text-sm" onclick={add}>Another load in this log</button>{/each}
     {#if loads.length > 1}<button class="button text-sm" onclick={drop}>Remove this load</button>{/if}
     {#if inView.start_s != null && loads.length === 1}
       <button class="link" onclick={() => change({ ...inView, start_s: null, end_s: null })}>find the load again</button

@@ -7,13 +7,19 @@
   import { leadOf } from "./lead";
   import { readable } from "./readings";
   import Curves, { type Line } from "$lib/charts/Curves.svelte";
-  import { rolesOf, type Runs } from "$lib/state/runs.svelte";
+  import type { Runs } from "$lib/state/runs.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
 
   let { build, runs }: { build: BuildState; runs: Runs } = $props();
   const run = $derived(runs.run!);
-  const DELIMITERS: Record<string, string> = { ",": "comma", ";": "semicolon", "\t": "tab", "|": "bar" };
+  const DELIMITERS: Record<string, string> = {
+    ",": "comma",
+    ";": "semicolon",
+    "\t": "tab",
+    "|": "bar",
+    blank: "blanks",
+  };
   let series = $state.raw<Schemas["SeriesOut"] | null>(null);
   const analysis = $derived(run.analysis);
   /** what else a log says, each quantity on a chart of its own */
@@ -56,15 +62,6 @@
           : "not written down",
   );
   const settled = $derived((analysis?.channels ?? []).filter((c) => c.settled));
-  const roles = $derived(
-    rolesOf(
-      build.result?.places ?? [],
-      build.result?.loops ?? [],
-      (build.result?.zones ?? []).filter((z) => z.kind === "box"),
-      (build.document?.parts ?? []).filter((p) => p.kind === "fan" || p.kind === "pump"),
-      (build.document?.parts ?? []).filter((p) => p.kind === "source"),
-    ),
-  );
   const status = $derived.by(() => {
     const rising = settled.filter((c) => c.role.endsWith("/temperature") && !c.settled?.settled);
     if (!settled.length) return "";
@@ -146,10 +143,10 @@
   {#if run.document.note}<p class="soft mt-1 text-sm">{run.document.note}</p>{/if}
   {#if run.lines}
     <p class="soft mt-1 text-sm" data-testid="lines">
-      {run.lines.kept} rows kept, {run.lines.repaired} lines repaired, {run.lines.skipped} skipped ({run.lines
+      {run.lines.kept} rows kept, {run.lines.repaired} repaired, {run.lines.skipped} lines skipped ({run.lines
         .encoding}, {DELIMITERS[run.lines.delimiter ?? ","] ?? run.lines.delimiter}, decimal {run.lines.decimal === ","
         ? "comma"
-        : "point"}).
+        : "point"}{#if run.lines.time}, time: {run.lines.time}{/if}).
       {#each Object.entries(run.lines.reasons ?? {}) as [reason, count] (reason)}{count} × {reason}.
       {/each}
     </p>
@@ -191,9 +188,10 @@
     </table>
     <ChannelRoles
       channels={run.channels}
-      {roles}
+      roles={run.roles}
       editable={build.editable}
-      onrole={(role) => runs.change({ roles: role })}
+      onrole={(roles) => runs.change({ roles })}
+      onunit={(units) => runs.change({ units })}
     />
   {:else}
     <table class="plain mt-2">
