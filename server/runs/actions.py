@@ -20,8 +20,9 @@ from krill.records import to_json
 from krill.runs.analysis import roles_of
 from krill.runs.files import must_belong, rows_of
 from krill.runs.roles import roles_in
-from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, read_run_object, write_run
-from runs.models import Channel, Chunk, KnownLayout, OriginalBlock, Run, Stream
+from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, RunPicture, read_run_object, write_run
+from runs.models import Channel, Chunk, KnownLayout, OriginalBlock, PictureBlock, Run, Stream
+from runs.pictures import drawn_anew, must_be_bare
 from runs.queries import TIME_ROLE, file_of, log_of, run_for
 from runs.series import packed
 from wire.faults import ApiFault
@@ -152,8 +153,27 @@ def add_readings(user: User, build_id: uuid.UUID, data: Any) -> Run:
 
 
 @transaction.atomic
-def add_run_file(user: User, build_id: uuid.UUID, document: RunDocument, log: tuple[str, bytes] | None) -> Run:
-    """A run from its file, with its log where it has one; of the revision it names, else of the newest."""
+def add_run_file(
+    user: User,
+    build_id: uuid.UUID,
+    document: RunDocument,
+    log: tuple[str, bytes] | None,
+    pictures: dict[str, bytes] | None = None,
+) -> Run:
+    """A run from its file, with its log where it has one, and those pictures that came along, by their hash.
+
+    It is of the revision that it names, else of the newest.
+    """
+    run = _of_file(user, build_id, document, log)
+    for picture in document.pictures:
+        content = (pictures or {}).get(picture.sha256)
+        if content is not None:
+            must_be_bare(content, picture.sha256)
+            _keep_picture(run, picture.sha256, content)
+    return run
+
+
+def _of_file(user: User, build_id: uuid.UUID, document: RunDocument, log: tuple[str, bytes] | None) -> Run:
     build = build_for(user, build_id, "editor")
     known = build.revisions.filter(number=document.revision).exists() if document.revision else False
     revision = _revision(build, document.revision if known else None)
@@ -177,7 +197,12 @@ def change_run(user: User, run_id: uuid.UUID, data: Any) -> Run:
     run = run_for(user, run_id, "editor")
     given = data.model_dump(exclude_unset=True)
     roles, units = given.pop("roles", None) or {}, given.pop("units", None) or {}
-    document = read_run_object(file_of(run).model_dump() | given)
+    before = file_of(run)
+    document = read_run_object(before.model_dump() | given)
+    if {p.sha256 for p in document.pictures} != {p.sha256 for p in before.pictures}:
+        raise ApiFault(
+            422, "pictures", "are added and removed one by one", "the pictures that are there, with their captions"
+        )
     must_belong(document, read_text(run.revision.text))
     if run.kind == "log":
         _must_lie_in_log(run, document)
@@ -223,6 +248,46 @@ def _remember(user: User, run: Run, document: RunDocument) -> None:
     if not run.stream.layout:
         return
     KnownLayout.objects.update_or_create(user=user, layout=run.stream.layout, defaults={"roles": roles, "units": units})
+
+
+@transaction.atomic
+def add_picture(user: User, run_id: uuid.UUID, content: bytes, caption: str) -> Run:
+    """A picture is drawn anew and kept; the same one again changes its caption alone."""
+    run = run_for(user, run_id, "editor")
+    picture = drawn_anew(content)
+    told = RunPicture(
+        sha256=picture.sha256,
+        caption=caption,
+        media_type=picture.media_type,
+        width=picture.width,
+        height=picture.height,
+    )
+    document = file_of(run)
+    others = [other for other in document.pictures if other.sha256 != told.sha256]
+    document = read_run_object(document.model_dump() | {"pictures": [p.model_dump() for p in [*others, told]]})
+    _keep_picture(run, told.sha256, picture.content)
+    _write(run, document)
+    return run
+
+
+def _keep_picture(run: Run, sha256: str, content: bytes) -> None:
+    if not run.picture_blocks.filter(sha256=sha256).exists():
+        PictureBlock.objects.bulk_create(
+            PictureBlock(run=run, sha256=sha256, sequence=i, data=content[start : start + BLOCK])
+            for i, start in enumerate(range(0, len(content), BLOCK))
+        )
+
+
+@transaction.atomic
+def remove_picture(user: User, run_id: uuid.UUID, sha256: str) -> Run:
+    run = run_for(user, run_id, "editor")
+    document = file_of(run)
+    if all(picture.sha256 != sha256 for picture in document.pictures):
+        raise ApiFault(404, "picture", "there is no such picture of this run")
+    left = [picture for picture in document.pictures if picture.sha256 != sha256]
+    run.picture_blocks.filter(sha256=sha256).delete()
+    _write(run, document.model_copy(update={"pictures": left}))
+    return run
 
 
 def _must_lie_in_log(run: Run, document: RunDocument) -> None:

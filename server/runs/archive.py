@@ -1,4 +1,4 @@
-"""A build with its revisions, runs and logs as one archive, and back: open files in a zip."""
+"""A build with its revisions, runs, logs and pictures as one archive, and back: open files in a zip."""
 
 import io
 import json
@@ -15,7 +15,7 @@ from krill.errors import KrillError
 from krill.runs.run_document import read_run, write_run
 from runs.actions import add_run_file
 from runs.models import Run
-from runs.queries import whole_file_of
+from runs.queries import picture_of, whole_file_of
 from wire.faults import ApiFault
 
 LIST, DRAFT = "archive.json", "build.json"
@@ -48,6 +48,10 @@ def archive_of(build: Build) -> bytes:
                 log = f"logs/{document.log.sha256}"
                 if log not in packed.namelist():
                     packed.writestr(log, _original(run))
+            for picture in document.pictures:
+                name = f"pictures/{picture.sha256}"
+                if name not in packed.namelist():
+                    packed.writestr(name, picture_of(run, picture.sha256))
     return out.getvalue()
 
 
@@ -80,7 +84,10 @@ def read_archive(user: User, content: bytes) -> Build:
         log = None
         if document.log is not None and f"logs/{document.log.sha256}" in files:
             log = (document.log.name, files[f"logs/{document.log.sha256}"])
-        add_run_file(user, build.pk, document, log)
+        pictures = {
+            p.sha256: files[f"pictures/{p.sha256}"] for p in document.pictures if f"pictures/{p.sha256}" in files
+        }
+        add_run_file(user, build.pk, document, log, pictures)
     build.refresh_from_db()
     return save_draft(user, build.pk, build.sequence, draft, "draft of the archive")
 

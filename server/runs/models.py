@@ -45,6 +45,24 @@ class OriginalBlock(models.Model):
         return f"block {self.sequence}"
 
 
+class PictureBlock(models.Model):
+    """A picture of a run, named in its file by hash, in blocks of at most 1 MB."""
+
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="picture_blocks")
+    sha256 = models.CharField(max_length=64)
+    sequence = models.PositiveIntegerField()
+    data = models.BinaryField()
+
+    class Meta:
+        ordering = ["sequence"]
+        constraints = [
+            models.UniqueConstraint(fields=["run", "sha256", "sequence"], name="one_picture_block_a_sequence")
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.sha256[:8]}, block {self.sequence}"
+
+
 class Stream(models.Model):
     """Channels on one clock: a UTC start where it is known, plus seconds; ``layout`` is the same for logs of one logger."""
 

@@ -106,6 +106,12 @@ def whole_file_of(run: Run) -> RunDocument:
     return document.model_copy(update={"roles": {channel.name: channel.role for channel in channels}})
 
 
+def picture_of(run: Run, sha256: str) -> bytes:
+    """The bytes of a picture, none where it did not come along with the run's file."""
+    blocks = run.picture_blocks.filter(sha256=sha256).values_list("data", flat=True)
+    return b"".join(bytes(data) for data in blocks)
+
+
 def logged_load_of(run: Run, load: LoadWindow) -> LoggedLoad | None:
     """Window and settled values of a load of a log; None of a typed run."""
     if run.kind != "log":

@@ -19,14 +19,16 @@ from krill.logs.content import MAX_BYTES
 from krill.runs.pasted import Pasted, read_pasted
 from krill.runs.run_document import read_run, write_run
 from krill.simulated_bench.bench import BenchPlan, run_bench
-from runs import actions
+from runs import actions, pictures
 from runs.archive import archive_of, read_archive
 from runs.models import Run
 from runs.queries import (
     cards_of,
     compare_runs,
+    file_of,
     last_run_json,
     learn,
+    picture_of,
     repeated,
     run_for,
     run_json,
@@ -37,6 +39,7 @@ from runs.queries import (
     whole_file_of,
 )
 from runs.schemas import (
+    CaptionIn,
     CompareOut,
     LastRun,
     LearnIn,
@@ -181,6 +184,34 @@ def get_original(request: HttpRequest, run_id: UUID) -> HttpResponse:
     run = run_for(user_of(request), run_id)
     content = b"".join(bytes(data) for data in run.blocks.values_list("data", flat=True))
     return download(content, "original.log", "application/octet-stream")
+
+
+@router.post("/runs/{run_id}/pictures", response={201: RunOut, ERRORS: Errors}, operation_id="add_picture")
+def add_picture(request: HttpRequest, run_id: UUID, data: Form[CaptionIn], file: File[UploadedFile]) -> Status[Any]:
+    """A picture of the run, drawn anew without what a camera wrote beside it; up to 8 MB."""
+    if (file.size or 0) > pictures.MAX_BYTES:
+        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.1f} MB", pictures.ALLOWED)
+    return Status(201, run_json(actions.add_picture(user_of(request), run_id, file.read(), data.caption)))
+
+
+@router.get("/runs/{run_id}/pictures/{sha256}", response={200: str, ERRORS: Errors}, operation_id="get_picture")
+def get_picture(request: HttpRequest, run_id: UUID, sha256: str) -> HttpResponse:
+    """The picture as it is kept; it never changes under its name."""
+    run = run_for(user_of(request), run_id)
+    told = next((picture for picture in file_of(run).pictures if picture.sha256 == sha256), None)
+    content = b"" if told is None else picture_of(run, sha256)
+    if told is None or not content:
+        raise ApiFault(404, "picture", "there is no such picture of this run")
+    response = HttpResponse(content, content_type=told.media_type)
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+@router.delete(
+    "/runs/{run_id}/pictures/{sha256}", response={200: RunOut, ERRORS: Errors}, operation_id="remove_picture"
+)
+def remove_picture(request: HttpRequest, run_id: UUID, sha256: str) -> dict[str, Any]:
+    return run_json(actions.remove_picture(user_of(request), run_id, sha256))
 
 
 @router.get("/runs/{run_id}/run.csv", response={200: str, ERRORS: Errors}, operation_id="run_csv")

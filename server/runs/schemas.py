@@ -17,7 +17,7 @@ from krill.runs.consistency import Inconsistency
 from krill.runs.held_back import By
 from krill.runs.hot_day import HotDay
 from krill.runs.quantities import QuantityVerdict
-from krill.runs.run_document import LoadWindow, Reading, RoomTold, RunDocument, Settings
+from krill.runs.run_document import LoadWindow, Reading, RoomTold, RunDocument, RunPicture, Settings
 from krill.runs.run_table import PartDrift, RepeatedPart, RunRow
 from krill.runs.suspects import HopSuspect
 from krill.runs.verdict import PlaceVerdict
@@ -71,6 +71,7 @@ class RunChange(Schema):
     settings: Settings = Settings()
     windows: Annotated[list[LoadWindow], Field(max_length=40)] = []
     readings: Annotated[list[Reading], Field(max_length=500)] = []
+    pictures: Annotated[list[RunPicture], Field(max_length=60)] = []
     roles: dict[int, Role] = {}
     units: dict[int, Annotated[Text, Field(max_length=20)]] = {}
 
@@ -79,6 +80,10 @@ class WindowCard(Schema):
     id: str
     name: str
     workload: str
+
+
+class CaptionIn(Schema):
+    caption: Annotated[Text, Field(max_length=200)] = ""
 
 
 class RunCard(Schema):

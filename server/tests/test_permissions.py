@@ -8,9 +8,10 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from krill.document.reading import read_text, write_object
 from krill_server.api import api
-from runs.actions import add_log
+from runs.actions import add_log, add_picture
 from runs.archive import archive_of
 from runs.demo.story import limpet
+from runs.queries import file_of
 from runs.schemas import RunIn
 from shelf.actions import put_item
 from studies.actions import ask
@@ -30,6 +31,11 @@ RUN = json.dumps(
         "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}],
     }
 ).encode()
+
+PICTURE = bytes.fromhex(
+    "89504e470d0a1a0a0000000d4948445200000001000000010802000000907753de0000000c49444154789c6360"
+    "6060000000040001f61738550000000049454e44ae426082"
+)
 
 ANYBODY = (200, 200, 200, 200, 200)
 SIGNED_IN = (200, 200, 200, 200, 401)
@@ -120,6 +126,9 @@ TABLE = {
     "export_archive": READ,
     "import_archive": SIGNED_IN,
     "get_original": READ,
+    "add_picture": WRITE,
+    "get_picture": READ,
+    "remove_picture": WRITE,
     "run_csv": READ,
     "practice_log": READ,
     "design_map": SIGNED_IN,
@@ -207,6 +216,7 @@ def body(operation: str, document: dict[str, Any]) -> Any:
 
 #: what is uploaded where an operation takes a file
 FILES = {
+    "add_picture": lambda _: {"file": SimpleUploadedFile("dot.png", PICTURE)},
     "add_log": lambda _: {"workload": "both", "file": SimpleUploadedFile("b.csv", LOG)},
     "import_run": lambda _: {"file": SimpleUploadedFile("run.json", RUN)},
     "import_archive": lambda build: {"file": SimpleUploadedFile("build.zip", archive_of(build))},
@@ -222,6 +232,9 @@ def test_every_operation_has_a_row():
 def test_permission(signed_in, people, build, person, operation, method, path):
     document = write_object(read_text(build.text))
     run = add_log(people["owner"], build.pk, RunIn(workload="both"), "a.csv", LOG)
+    sha256 = "0" * 64
+    if "picture" in operation:
+        sha256 = file_of(add_picture(people["owner"], run.pk, PICTURE, "")).pictures[0].sha256
     item = put_item(people["owner"], "Fan", FAN)
     study = ask(people["owner"], build.pk, TWO_FIGURES, "")
     if "result" in path or "candidates" in path:
@@ -234,6 +247,7 @@ def test_permission(signed_in, people, build, person, operation, method, path):
         number=1,
         slug=item.slug,
         study_id=study.pk,
+        sha256=sha256,
     )
     if operation == "practice_log":
         url += "?workload=idle&minutes=5"

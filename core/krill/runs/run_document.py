@@ -140,6 +140,16 @@ class LogFile(Strict):
     units: Annotated[dict[str, Annotated[str, AfterValidator(_known_unit)]], Field(max_length=512)] = {}
 
 
+class RunPicture(Strict):
+    """A picture that lies beside the run, by the SHA-256 of its bytes in hexadecimal, with what somebody wrote under it."""
+
+    sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    caption: Line = ""
+    media_type: Literal["image/png", "image/jpeg", "image/webp"]
+    width: Annotated[int, Field(ge=1, le=20_000)]
+    height: Annotated[int, Field(ge=1, le=20_000)]
+
+
 class RunDocument(Strict):
     """``revision`` is the number of the build's revision that ran; ``source`` says where a claim is from."""
 
@@ -150,6 +160,7 @@ class RunDocument(Strict):
     kind: RunKind
     revision: Annotated[int, Field(ge=1)] | None = None
     note: Annotated[str, Field(max_length=2000)] = ""
+    pictures: Annotated[list[RunPicture], Field(max_length=60)] = []
     source: Line = ""
     windows: Annotated[list[LoadWindow], Field(min_length=1, max_length=40)]
     room: RoomTold = RoomTold()

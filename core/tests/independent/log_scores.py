@@ -139,8 +139,7 @@ def _settled(found: Score, made: MadeLog, load, index: int) -> None:
     told = {c.name: c.settled for c in load.channels if c.settled is not None}
     for true in (c for c in made.columns if c.settled and c.read_as in told):
         channel, value = told[true.read_as], true.settled[index]
-        slack = true.resolution / 2 + 0.5 * 10.0**-true.digits / true.factor
         what = f"{channel.value:.2f}, {channel.low:.2f} to {channel.high:.2f} for {value:.2f}: {true.part}"
-        found.say("held", channel.low - slack <= value <= channel.high + slack, what)
+        found.say("held", channel.low <= value <= channel.high, what)
         if channel.settled:
             found.say("truly settled", abs(channel.value - value) <= 1.0, what)

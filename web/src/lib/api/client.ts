@@ -82,5 +82,9 @@ export const uploadLog = (buildId: string, file: File, fields: Record<string, st
 export const uploadRun = (buildId: string, file: File, log: File | undefined) =>
   upload<RunOut>(`/api/builds/${buildId}/runs/file`, formOf(log ? { file, log } : { file }));
 
+/** A picture of a run, with what is written under it. */
+export const uploadPicture = (runId: string, file: File, caption: string) =>
+  upload<RunOut>(`/api/runs/${runId}/pictures`, formOf({ file, caption }));
+
 /** A build with revisions, runs and logs from its archive. */
 export const uploadArchive = (file: File) => upload<Schemas["BuildOut"]>("/api/archives", formOf({ file }));

@@ -1,4 +1,4 @@
-import { client, faultsOf, type Fault, type RunOut, type Schemas } from "../api/client";
+import { client, faultsOf, uploadPicture, type Fault, type RunOut, type Schemas } from "../api/client";
 
 /** The runs of a build and the one in view. */
 export class Runs {
@@ -35,6 +35,24 @@ export class Runs {
     if (!data) return;
     const still = data.windows.some((load) => load.id === this.window);
     await this.view(data.id, still ? this.window : undefined);
+  }
+
+  async addPictures(files: Iterable<File>) {
+    for (const file of files) {
+      if (!this.run) return;
+      const { data, error } = await uploadPicture(this.run.id, file, "");
+      this.faults = data ? [] : faultsOf(error).map((fault) => ({ ...fault, where: file.name }));
+      if (!data) return;
+      this.run = { ...this.run, document: data.document };
+    }
+  }
+
+  async removePicture(sha256: string) {
+    if (!this.run) return;
+    const path = { run_id: this.run.id, sha256 };
+    const { data, error } = await client.DELETE("/api/runs/{run_id}/pictures/{sha256}", { params: { path } });
+    this.faults = data ? [] : faultsOf(error);
+    if (data) this.run = { ...this.run, document: data.document };
   }
 
   async remove(buildId: string) {

@@ -2,6 +2,7 @@
   import { client, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import ChannelRoles from "./ChannelRoles.svelte";
+  import Pictures from "./Pictures.svelte";
   import RunLoads from "./RunLoads.svelte";
   import RunSettings from "./RunSettings.svelte";
   import { leadOf } from "./lead";
@@ -209,6 +210,7 @@
       </tbody>
     </table>
   {/if}
+  <Pictures {build} {runs} />
 </div>
 
 <style>
