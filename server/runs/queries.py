@@ -24,7 +24,7 @@ from krill.prediction.predict import predict
 from krill.records import to_json
 from krill.runs.analysis import LoggedLoad, OfBuild, logged_load, signals_of
 from krill.runs.calibrate import calibrate, learnable
-from krill.runs.compare import compare
+from krill.runs.compare import Equal, compare
 from krill.runs.files import rows_of
 from krill.runs.hot_day import hot_day
 from krill.runs.judging import in_own_room, judge, room_of_readings, side_of
@@ -248,16 +248,21 @@ def _verdict(run: Run, window: str | None) -> dict[str, Any]:
         "quantities": judged.quantities,
         "held_back": [to_json(held) | {"says": held.says} for held in judged.held_back],
         "suspects": judged.verdict.suspects,
+        "read_next": judged.verdict.read_next,
         "sentence": judged.verdict.sentence,
         "predicted": drawn.workloads[0],
     }
 
 
-def compare_runs(first: Run, second: Run, windows: tuple[str | None, str | None] = (None, None)) -> dict[str, Any]:
-    """The second run against the first: per part over the room, at equal watts and speeds, and what else differs."""
-    question = f"compare {windows[0] or ''} {windows[1] or ''}"
+def compare_runs(
+    first: Run, second: Run, windows: tuple[str | None, str | None] = (None, None), equal: Equal = "speeds"
+) -> dict[str, Any]:
+    """The second run against the first: per part over the room, at equal watts and speeds or sound, and what else differs."""
+    question = f"compare {windows[0] or ''} {windows[1] or ''} {equal}"
     a, b = windows
-    return kept(first, question, lambda: compare(side_of(ran(first, a)), side_of(ran(second, b))), [second])
+    return kept(
+        first, question, lambda: compare(side_of(ran(first, a)), side_of(ran(second, b)), equal=equal), [second]
+    )
 
 
 def learn(build: Build, loads: list[tuple[Run, str | None]], free: list[str]) -> dict[str, Any]:

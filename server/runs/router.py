@@ -16,6 +16,7 @@ from builds.schemas import BuildOut
 from krill.document.reading import read_text
 from krill.errors import ClockUnknown, LogRefused
 from krill.logs.content import MAX_BYTES
+from krill.runs.compare import Equal
 from krill.runs.pasted import Pasted, read_pasted
 from krill.runs.run_document import read_run, write_run
 from krill.simulated_bench.bench import BenchPlan, run_bench
@@ -146,11 +147,19 @@ def get_verdict(request: HttpRequest, run_id: UUID, window: Text | None = None) 
     "/runs/{run_id}/compare/{other_id}", response={200: CompareOut, ERRORS: Errors}, operation_id="compare_runs"
 )
 def compare_with(
-    request: HttpRequest, run_id: UUID, other_id: UUID, window: Text | None = None, other_window: Text | None = None
+    request: HttpRequest,
+    run_id: UUID,
+    other_id: UUID,
+    window: Text | None = None,
+    other_window: Text | None = None,
+    equal: Equal = "speeds",
 ) -> dict[str, Any]:
-    """A load of the other run against one of this, of the same build or of another that one may read."""
+    """A load of the other run against one of this, of the same build or of another that one may read.
+
+    At equal watts, and at equal speeds or equal sound.
+    """
     user = user_of(request)
-    return compare_runs(run_for(user, run_id), run_for(user, other_id), (window, other_window))
+    return compare_runs(run_for(user, run_id), run_for(user, other_id), (window, other_window), equal)
 
 
 @router.get("/runs/{run_id}/run.json", response={200: str, ERRORS: Errors}, operation_id="export_run")

@@ -14,12 +14,13 @@ from krill.runs.bought import Bought
 from krill.runs.calibrate import FromOthers, Learnable, LearntUnknown, NotParted, Residual
 from krill.runs.compare import Change, PartDifference
 from krill.runs.consistency import Inconsistency
+from krill.runs.equal_sound import EqualSound
 from krill.runs.held_back import By
 from krill.runs.hot_day import HotDay
 from krill.runs.quantities import QuantityVerdict
 from krill.runs.run_document import LoadWindow, Reading, RoomTold, RunDocument, RunPicture, Settings
 from krill.runs.run_table import PartDrift, RepeatedPart, RunRow
-from krill.runs.suspects import HopSuspect
+from krill.runs.suspects import HopSuspect, ReadNext
 from krill.runs.verdict import PlaceVerdict
 from wire.text import Text
 
@@ -182,6 +183,7 @@ class VerdictOut(Schema):
     quantities: list[QuantityVerdict]
     held_back: list[HeldBackOut]
     suspects: list[HopSuspect]
+    read_next: ReadNext | None
     predicted: WorkloadResult
 
 
@@ -191,6 +193,7 @@ class CompareOut(Schema):
     changes: list[Change]
     confounded: bool
     inconsistent: list[Inconsistency]
+    sound: EqualSound | None
 
 
 class LoadNamed(Schema):

@@ -30,6 +30,7 @@ def add_commands(command: Any) -> None:
     held.add_argument("second", help="run file, or build document")
     held.add_argument("--build", action="append", default=[], help="build that ran; given twice, one for each run")
     held.add_argument("--window", action="append", default=[], help="load of each run; the first where left out")
+    held.add_argument("--equal-sound", action="store_true", help="of two runs: at equal sound in place of equal speeds")
     held.add_argument("--workload", help="of two builds: the workload to compare in (the first where left out)")
     held.add_argument("--json", action="store_true", help="the complete comparison as JSON")
     learnt = command("calibrate", _calibrate, "learn from runs what a build's figures are")
@@ -107,14 +108,14 @@ def _compare_runs(options: argparse.Namespace) -> None:
     if not options.build:
         raise KrillError("name the build that ran by --build, twice where the runs are of two builds")
     first, second = [_ran(options, number) for number in (0, 1)]
-    found = compare(side_of(first), side_of(second))
+    found = compare(side_of(first), side_of(second), equal="sound" if options.equal_sound else "speeds")
     if options.json:
         print(json.dumps(to_json(found), indent=1))
         return
-    lines = [found.sentence]
+    lines, at = [found.sentence], "sound" if options.equal_sound else "speeds"
     for part in found.parts:
         lines.append(
-            f"  {part.name:28s}{part.equal_k:+6.1f} ± {part.equal_half_k:.1f} K at equal watts and speeds "
+            f"  {part.name:28s}{part.equal_k:+6.1f} ± {part.equal_half_k:.1f} K at equal watts and {at} "
             f"({part.measured_k:+.1f} as measured, {part.predicted_k:+.1f} by the model)  {part.conclusion}"
         )
     print("\n".join([*lines, *(f"  differs: {change.what}" for change in found.changes)]))

@@ -1,11 +1,13 @@
 """Two runs held against each other: what differs over the room, at equal watts and speeds, and what else was changed.
 
 What a run was driven with is taken out by the model's own derivative: the first build is solved once as it ran and once
-with the second run's watts and speeds, by the same draws, so that what both share cancels.
+with the second run's watts and speeds, by the same draws, so that what both share cancels. At equal sound the first keeps
+its speeds, and the second is solved once more with its fans turned until it is as loud as the first.
 """
 
 from dataclasses import dataclass, field, replace
 from math import ceil, hypot
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,10 +22,14 @@ from krill.prediction.answer.lasting import must_last
 from krill.prediction.answer.solving import Solved, room_of, solve_cases
 from krill.runs.as_run import commanded_build, nodes_of, value_of, watts_of
 from krill.runs.consistency import Inconsistency, inconsistencies
+from krill.runs.equal_sound import EqualSound, equal_sound, turned
 from krill.runs.unknown_room import RunRoom
 from krill.runs.verdict import Measured, name_of
 
 Array = NDArray[np.float64]
+
+#: what two runs are brought to beside equal watts
+Equal = Literal["speeds", "sound"]
 
 #: differences under this are none; one that is not told yet is called none where it is known to so much
 NONE_K, KNOWN_TO_K = 1.0, 2.0
@@ -70,8 +76,9 @@ class RunSide:
 
 @dataclass(frozen=True)
 class PartDifference:
-    """The second run over the first, K over the room; ``equal_k`` at the watts and speeds of the second.
+    """The second run over the first, K over the room; ``equal_k`` at the watts of the second, and its speeds or equal sound.
 
+    ``correction_k`` is what the model moved for that, with the half width that it adds.
     ``first_k`` and ``second_k`` were measured over each run's own room, beside what was predicted of each.
     """
 
@@ -85,6 +92,8 @@ class PartDifference:
     measured_half_k: float
     equal_k: float
     equal_half_k: float
+    correction_k: float
+    correction_half_k: float
     predicted_k: float
     conclusion: str  # cooler | warmer | no difference | cannot tell | not counted
     because: str
@@ -96,6 +105,7 @@ class Change:
 
     what: str
     kelvins: float | None
+    half_k: float | None = None
 
 
 @dataclass(frozen=True)
@@ -107,21 +117,49 @@ class Comparison:
     changes: list[Change]
     confounded: bool
     inconsistent: list[Inconsistency] = field(default_factory=list)
+    sound: EqualSound | None = None
 
 
-def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1) -> Comparison:
-    """The second run against the first, part by part, for roles that both read."""
+@dataclass(frozen=True)
+class _Steps:
+    """The runs solved: the first as it ran, with the second's watts, with its speeds too; the second as it ran, and as loud."""
+
+    as_ran: Solved
+    fed: Solved
+    driven: Solved
+    other: Solved
+    as_loud: Solved | None = None
+
+    def moved(self, role: str, rows: str) -> Array:
+        """What the model moves of the difference for equal conditions, K: ``rows`` central or drawn."""
+        first = self.driven if self.as_loud is None else self.fed
+        moved = -(_at(first, role, rows) - _at(self.as_ran, role, rows))
+        return moved if self.as_loud is None else moved + _at(self.as_loud, role, rows) - _at(self.other, role, rows)
+
+    def know(self, role: str) -> bool:
+        solved = (self.as_ran, self.driven, self.other)
+        return all(nodes_of(one, role) is not None for one in solved)
+
+
+def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1, equal: Equal = "speeds") -> Comparison:
+    """The second run against the first, part by part, for roles that both read; at equal watts, and speeds or sound."""
     as_ran = _solved(first.build, first, samples, seed)
     watts = _other_watts(first, second)
+    fed = _solved(first.build, first, samples, seed, watts) if watts else as_ran
     driven = _solved(_driven_alike(first, second), first, samples, seed, watts)
     other = _solved(second.build, second, samples, seed)
     for ran in (as_ran, other):
         must_last(ran, 0)
+    sound, as_loud = None, None
+    if equal == "sound":
+        sound = equal_sound(as_ran, other)
+        as_loud = _solved(turned(second.build, second.workload, other, sound.factor), second, samples, seed)
+    steps = _Steps(as_ran, fed, driven, other, as_loud)
     read = {m.role: m for m in first.measured}
     parts = [
-        _difference(as_ran, driven, other, read[m.role], m, first.room, second.room)
+        _difference(steps, read[m.role], m, first.room, second.room)
         for m in second.measured
-        if m.role in read and all(nodes_of(solved, m.role) is not None for solved in (as_ran, driven, other))
+        if m.role in read and steps.know(m.role)
     ]
     if not parts:
         return Comparison("The two runs read no part in common.", [], [], False)
@@ -129,10 +167,9 @@ def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1) 
     unlike = inconsistencies(as_ran, other, readings, known)
     parts = [_unless_inconsistent(part, unlike) for part in parts]
     lead = max(parts, key=_leads)
-    fed = _solved(first.build, first, 0, seed, watts) if watts else as_ran
-    levels = [float(_over_room(step, lead.role, step.central(0))) for step in (as_ran, fed, driven, other)]
-    changes = _changes(first, second, watts, levels)
-    return Comparison(_sentence(first, second, lead, changes), parts, changes, len(_causes(changes)) > 1, unlike)
+    changes = _changes(first, second, watts, steps, lead.role)
+    sentence = _sentence(first, second, lead, changes, sound)
+    return Comparison(sentence, parts, changes, len(_causes(changes)) > 1, unlike, sound)
 
 
 def _unless_inconsistent(part: PartDifference, unlike: list[Inconsistency]) -> PartDifference:
@@ -186,68 +223,72 @@ def _driven_alike(first: RunSide, second: RunSide) -> Build:
     return commanded_build(first.build, first.workload, told)
 
 
-def _over_room(solved: Solved, role: str, rows: int | slice) -> Array:
-    return value_of(solved, role, rows) - room_of(solved, solved.central(0))
+def _at(solved: Solved, role: str, rows: str) -> Array:
+    """A role over the room, K, at the central figures or at every draw."""
+    chosen = solved.central(0) if rows == "central" else solved.drawn(0)
+    return value_of(solved, role, chosen) - room_of(solved, solved.central(0))
 
 
-def _difference(
-    as_ran: Solved, driven: Solved, other: Solved, a: Measured, b: Measured, room_a: RunRoom, room_b: RunRoom
-) -> PartDifference:
+def _difference(steps: _Steps, a: Measured, b: Measured, room_a: RunRoom, room_b: RunRoom) -> PartDifference:
     over = (a.value - room_a.air_c, b.value - room_b.air_c)
     measured = over[1] - over[0]
     half = hypot(a.half_width, b.half_width, room_a.half_k, room_b.half_k, ROOM_READ_K, ROOM_READ_K)
-    row = as_ran.central(0)
-    drift = float(_over_room(driven, a.role, row) - _over_room(as_ran, a.role, row))
-    drawn = _over_room(driven, a.role, driven.drawn(0)) - _over_room(as_ran, a.role, as_ran.drawn(0))
-    equal, equal_half = measured - drift, hypot(half, QUANTILE_90 * float(np.std(drawn)))
-    drawn_k = (float(_over_room(as_ran, a.role, row)), float(_over_room(other, b.role, row)))
-    conclusion, because = _conclusion(equal, equal_half, a.settled and b.settled)
+    moved, moved_half = float(steps.moved(a.role, "central")), QUANTILE_90 * float(np.std(steps.moved(a.role, "drawn")))
+    equal, equal_half = measured + moved, hypot(half, moved_half)
+    drawn_k = (float(_at(steps.as_ran, a.role, "central")), float(_at(steps.other, b.role, "central")))
+    conclusion, because = _conclusion(equal, equal_half, a.settled and b.settled, max(a.more_min, b.more_min))
     if "highest" in {a.statistic, b.statistic} and a.statistic != b.statistic:
         conclusion, because = NOT_COUNTED, f"{a.statistic} in one, {b.statistic} in the other: unlike figures"
     return PartDifference(
         b.role,
-        name_of(other, b.role),
+        name_of(steps.other, b.role),
         *over,
         *drawn_k,
         measured,
         half,
         equal,
         equal_half,
+        moved,
+        moved_half,
         drawn_k[1] - drawn_k[0],
         conclusion,
         because,
     )
 
 
-def _conclusion(kelvins: float, half: float, settled: bool) -> tuple[str, str]:
+def _conclusion(kelvins: float, half: float, settled: bool, more_min: float = 0.0) -> tuple[str, str]:
     if abs(kelvins) >= NONE_K and abs(kelvins) > half:
         word = BETTER if kelvins < 0 else WORSE
         return (word, "") if settled else (OPEN, "one of the two was still moving when it was read")
     if half <= KNOWN_TO_K:
         return NO_DIFFERENCE, f"under {max(NONE_K, half):.0f} K"
+    if more_min > 0:
+        return OPEN, f"known to ± {half:.0f} K only: about {ceil(more_min)} more minutes of load would tell"
     repeats = ceil((half / max(abs(kelvins), NONE_K)) ** 2)
     more = f"about {repeats} repeats of each would tell" if repeats <= MOST_REPEATS else "repeats alone would not tell"
     return OPEN, f"known to ± {half:.0f} K only: {more}"
 
 
-def _changes(first: RunSide, second: RunSide, watts: dict[str, float], levels: list[float]) -> list[Change]:
-    """What differs, each cause with what it does by the model when it is changed after the ones before it.
-
-    ``levels`` K over the room: as the first ran, then with the second's watts, its speeds, and its build.
-    """
-    by_watts, by_speeds, by_design = np.diff(levels)
+def _changes(first: RunSide, second: RunSide, watts: dict[str, float], steps: _Steps, role: str) -> list[Change]:
+    """What differs, each cause with what it does by the model when it is changed after the ones before it."""
     found = []
     if watts:
-        found.append(Change(f"watts of {', '.join(_named(first.build, list(watts)))}", float(by_watts)))
+        found.append(_cause(f"watts of {', '.join(_named(first.build, list(watts)))}", steps.as_ran, steps.fed, role))
     if _told_otherwise(_commands_of(first), _commands_of(second)):
-        found.append(Change("speeds of fans or pumps", float(by_speeds)))
+        found.append(_cause("speeds of fans or pumps", steps.fed, steps.driven, role))
     if _design(first.build) != _design(second.build):
-        found.append(Change("the build itself", float(by_design)))
+        found.append(_cause("the build itself", steps.driven, steps.other, role))
     if abs(first.room.air_c - second.room.air_c) >= NONE_K:
         found.append(Change(f"the room, {first.room.air_c:.1f} and {second.room.air_c:.1f} °C", None))
     if first.workload != second.workload:
         found.append(Change("the workload", None))
     return found + _noted_otherwise(first.conditions, second.conditions)
+
+
+def _cause(what: str, before: Solved, after: Solved, role: str) -> Change:
+    """A change with its kelvins and their half width, by the same draws before and after it."""
+    kelvins = float(_at(after, role, "central") - _at(before, role, "central"))
+    return Change(what, kelvins, QUANTILE_90 * float(np.std(_at(after, role, "drawn") - _at(before, role, "drawn"))))
 
 
 def _noted_otherwise(first: dict[str, str], second: dict[str, str]) -> list[Change]:
@@ -296,20 +337,25 @@ def _kelvins(value: float, half: float) -> str:
     return f"{abs(value):.{places}f} ± {half:.{places}f}"
 
 
-def _sentence(first: RunSide, second: RunSide, lead: PartDifference, changes: list[Change]) -> str:
+def _sentence(
+    first: RunSide, second: RunSide, lead: PartDifference, changes: list[Change], sound: EqualSound | None
+) -> str:
+    at = "equal watts and speeds" if sound is None else "equal watts and sound"
     cooling = _causes(changes)
     others = [change.what for change in changes if change.kelvins is None]
     if lead.conclusion in (BETTER, WORSE):
         amount = f"{_kelvins(lead.equal_k, lead.equal_half_k)} K {lead.conclusion}"
-        text = f"{second.name} is {amount} than {first.name} on {lead.name}, over the room at equal watts and speeds"
+        text = f"{second.name} is {amount} than {first.name} on {lead.name}, over the room at {at}"
     elif lead.conclusion == NOT_COUNTED:
         text = f"{second.name} and {first.name} cannot be ranked: {lead.because.rstrip('?.')}"
     elif lead.conclusion == NO_DIFFERENCE:
-        text = f"{second.name} and {first.name} do not differ at equal watts and speeds"
+        text = f"{second.name} and {first.name} do not differ at {at}"
     else:
-        text = f"Whether {second.name} and {first.name} differ at equal watts and speeds is open: {lead.because}"
+        text = f"Whether {second.name} and {first.name} differ at {at} is open: {lead.because}"
+    if sound is not None:
+        text += f" ({sound.says})"
     if len(cooling) > 1:
-        shares = ", ".join(f"{change.what} {change.kelvins:+.1f} K" for change in cooling)
+        shares = ", ".join(f"{change.what} {change.kelvins:+.1f} ± {change.half_k:.1f} K" for change in cooling)
         text += f". More than one thing was changed; the model gives {shares}"
     elif cooling:
         text += f". Changed: {cooling[0].what}"

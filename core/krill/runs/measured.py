@@ -33,7 +33,7 @@ def measured_from_log(analysis: LogAnalysis, workload: str) -> MeasuredRun:
     One that was still moving when the load ended is known by the interval of where it settles.
     """
     values = [
-        Measured(channel.role, found.value, (found.high - found.low) / 2)
+        Measured(channel.role, found.value, (found.high - found.low) / 2, more_min=found.minutes_needed)
         for channel in analysis.channels
         if (found := channel.settled) is not None and channel.role != "room/air"
     ]

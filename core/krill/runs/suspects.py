@@ -49,18 +49,26 @@ class HopSuspect:
 
 
 @dataclass(frozen=True)
+class ReadNext:
+    """A reading that nobody took: its role, "" where no field of a run has it, and its name."""
+
+    role: str
+    name: str
+
+
+@dataclass(frozen=True)
 class Suspicion:
     """Suspects, likeliest first, and the one reading not taken that would part the first two."""
 
     suspects: list[HopSuspect]
-    parted_by: str | None = None
+    parted_by: ReadNext | None = None
 
 
 @dataclass(frozen=True)
 class Reading:
     """Something that can be read of a machine: its value at each row of a solution, and what it would be known to."""
 
-    name: str
+    read: ReadNext
     values: Array
     known_to: float
 
@@ -81,8 +89,8 @@ class CauseEffects:
         every = [value_of(moved, role) for role in roles]
         of_roles = np.stack([_effect(causes, values, True) for values in every], axis=1)
         others = [
-            Reading(name, _effect(causes, values, kelvins), known_to)
-            for name, values, kelvins, known_to in _readable(moved, roles)
+            Reading(read, _effect(causes, values, kelvins), known_to)
+            for read, values, kelvins, known_to in _readable(moved, roles)
         ]
         return cls(causes, of_roles, others)
 
@@ -112,11 +120,11 @@ class CauseEffects:
         length = np.sqrt(np.einsum("ck,kl,cl->c", self.of_roles, inverse, self.of_roles))
         return np.asarray(np.abs(against) > ALIKE * np.maximum(length * length[first], 1e-30))
 
-    def _parted_by(self, named: list[tuple[float, float, int]]) -> str | None:
+    def _parted_by(self, named: list[tuple[float, float, int]]) -> ReadNext | None:
         (_, first, i), (_, second, j) = named[:2]
         apart = [abs(first * r.values[i] - second * r.values[j]) / r.known_to for r in self.others]
         best = int(np.argmax(apart)) if apart else 0
-        return self.others[best].name if apart and apart[best] >= PARTS_AT else None
+        return self.others[best].read if apart and apart[best] >= PARTS_AT else None
 
 
 def _as_metered(cause: Cause, overrides: dict[str, float]) -> Cause:
@@ -142,8 +150,8 @@ def _effect(causes: list[Cause], values: Array, kelvins: bool) -> Array:
     return np.asarray(effect if kelvins else effect / max(abs(float(values[0])), 1e-12))
 
 
-def _readable(solved: Solved, taken: list[str]) -> Iterator[tuple[str, Array, bool, float]]:
-    """(name, values by row, in kelvins, what it would be known to) of everything that nobody read."""
+def _readable(solved: Solved, taken: list[str]) -> Iterator[tuple[ReadNext, Array, bool, float]]:
+    """(reading, values by row, in kelvins, what it would be known to) of everything that nobody read."""
     build = solved.build
     roles = [(f"{place.id}/temperature", place.name or place.id) for place, _ in build.place_owners().values()]
     for loop in build.loops:
@@ -152,14 +160,19 @@ def _readable(solved: Solved, taken: list[str]) -> Iterator[tuple[str, Array, bo
     roles += [(f"{zone.id}/air", zone.name or zone.id) for zone in build.zones if zone.kind == "box"]
     for role, name in roles:
         if role not in taken:
-            yield f"the temperature of {name}", value_of(solved, role), True, READ_TO_K
+            yield ReadNext(role, f"the temperature of {name}"), value_of(solved, role), True, READ_TO_K
     for loop in build.loops:
-        yield f"the flow of {loop.name or loop.id}", loop_flow(solved, loop), False, READ_TO_SHARE
+        yield (
+            ReadNext(f"{loop.id}/flow", f"the flow of {loop.name or loop.id}"),
+            loop_flow(solved, loop),
+            False,
+            READ_TO_SHARE,
+        )
     flow, solution = solved.structure.air, solved.solution.air
     if flow is not None and solution is not None:
         for path in build.air_paths:
             through = solution.mass_flow[:, start_edges(flow, path.id)].sum(axis=1)
-            yield f"the air through {path.name or path.id}", through, False, READ_TO_SHARE
+            yield ReadNext("", f"the air through {path.name or path.id}"), through, False, READ_TO_SHARE
 
 
 def _weighed(cause: Cause, g: Array, inverse: Array, residual: Array) -> tuple[float, float]:

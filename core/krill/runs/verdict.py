@@ -15,7 +15,7 @@ from krill.prediction.answer.solving import Solved, room_of, solve_cases
 from krill.prediction.answer.workload_states import idle_of
 from krill.runs.as_run import nodes_of, value_of
 from krill.runs.quantities_read import quantity_read
-from krill.runs.suspects import READING_K, CauseEffects, HopSuspect, Suspicion
+from krill.runs.suspects import READING_K, CauseEffects, HopSuspect, ReadNext, Suspicion
 from krill.runs.unknown_room import RoomFit, RunRoom, spread_of
 
 Array = NDArray[np.float64]
@@ -35,7 +35,8 @@ AS_PREDICTED, CANNOT_TELL = "as predicted", "cannot tell"
 class Measured:
     """A measured quantity by role, with the half width of its 90 % interval; not ``settled``: it moved while it was read.
 
-    ``statistic`` says what the figure is: settled, mean, now, or highest.
+    ``statistic`` says what the figure is: settled, mean, now, or highest; ``more_min`` how much longer the load would have
+    had to run to know it as settled.
     """
 
     role: str
@@ -43,6 +44,7 @@ class Measured:
     half_width: float
     settled: bool = True
     statistic: str = "settled"
+    more_min: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -74,12 +76,13 @@ class PlaceVerdict:
 
 @dataclass(frozen=True)
 class Verdict:
-    """``room`` is the run's room: as told, or as the readings have it."""
+    """``room`` is the run's room: as told, or as the readings have it; ``read_next`` would part the suspects."""
 
     places: list[PlaceVerdict]
     suspects: list[HopSuspect]
     sentence: str
     room: RunRoom
+    read_next: ReadNext | None = None
 
 
 @dataclass(frozen=True)
@@ -147,7 +150,8 @@ def verdict(
     suspicion = effects.suspicion(
         fit.residual[:count] - prior_k, fit.covariance[:count, :count] + prior_spread**2 * np.ones((count, count))
     )
-    return Verdict(places, suspicion.suspects, _sentence(places, suspicion), _room_of_run(told, held, fit))
+    in_room = _room_of_run(told, held, fit)
+    return Verdict(places, suspicion.suspects, _sentence(places, suspicion), in_room, suspicion.parted_by)
 
 
 def _cases(build: Build, workload: str, idle: list[Measured]) -> list[Case]:
@@ -333,5 +337,5 @@ def _named(suspicion: Suspicion) -> str:
     if others:
         text += "; " + " or ".join(s.name for s in others) + " would explain them nearly as well"
     if suspicion.parted_by:
-        text += f". To part them, read {suspicion.parted_by}"
+        text += f". To part them, read {suspicion.parted_by.name}"
     return text + "."

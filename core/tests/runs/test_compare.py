@@ -9,7 +9,7 @@ from krill.document.reading import read_object, write_object
 from krill.networks.states import Case
 from krill.prediction.answer.solving import room_of, solve_cases
 from krill.runs.as_run import commanded_build, value_of
-from krill.runs.compare import Comparison, RunSide, compare
+from krill.runs.compare import Comparison, RunSide, _conclusion, compare
 from krill.runs.unknown_room import RunRoom
 from krill.runs.verdict import Measured
 
@@ -200,3 +200,64 @@ def test_commands_by_duty_are_told_apart():
     ]
     found = compare(side("one", raw), side("two", raw.model_copy(update={"workloads": told})))
     assert [c.what for c in found.changes] == ["speeds of fans or pumps"]
+
+
+class TestEqualSound:
+    """The second run's fans are turned until it is as loud as the first; checked against the model solved at that speed."""
+
+    def test_slower_fans_alone_are_no_difference_at_equal_sound(self):
+        build = recipe()
+        first, second = side("loud", slower(build, 1.4)), side("quiet", slower(build, 0.9))
+        found = compare(first, second, equal="sound")
+        assert found.sound.factor == pytest.approx(1.4 / 0.9, rel=2e-3)
+        assert found.sound.reached
+        assert all(abs(p.equal_k) < 0.05 for p in found.parts)
+        assert part(found, CORE).measured_k > 1.0
+        assert found.sentence.startswith(
+            "quiet and loud do not differ at equal watts and sound (its fans at 1.56 of the speed"
+        )
+
+    def test_a_better_plate_on_slower_fans_wins_by_what_the_plate_gives(self):
+        loud, quiet = slower(with_plate(1.8), 1.4), slower(recipe(), 0.9)
+        found = part(compare(side("a", loud), side("b", quiet), equal="sound"), CORE)
+        alike = part(compare(side("a", loud), side("b", slower(recipe(), 1.4))), CORE)
+        assert found.equal_k == pytest.approx(alike.measured_k, abs=0.1)
+        assert found.conclusion == "cooler"
+        assert found.correction_k == pytest.approx(found.equal_k - found.measured_k)
+        assert found.equal_half_k == pytest.approx(np.hypot(found.measured_half_k, found.correction_half_k))
+
+    def test_a_level_beyond_the_fans_is_told(self):
+        found = compare(
+            side("a", slower(recipe(), 1.8)), side("b", one_fan_off(slower(recipe(), 0.9))), equal="sound"
+        ).sound
+        assert not found.reached
+        assert "beyond them" in found.says
+
+    def test_equal_levels_need_no_turning(self):
+        found = compare(side("a", recipe()), side("b", with_plate(1.8)), equal="sound")
+        assert found.sound.factor == 1.0
+        assert found.sound.says.startswith("both make")
+
+
+def one_fan_off(build):
+    movers = next(w for w in build.workloads if w.id == "both").movers
+    return commanded_build(build, "both", {sorted(m for m in movers if m.startswith("fan"))[0]: Command(off=True)})
+
+
+def test_shares_of_causes_have_bands():
+    found = compare(side("a", slower(with_plate(1.8), 1.4)), side("b", slower(recipe(), 0.9)))
+    assert found.confounded
+    assert all(change.half_k > 0 for change in found.changes if change.kelvins is not None)
+    assert " ± " in found.sentence.split("the model gives")[1]
+
+
+@pytest.mark.parametrize(
+    ("kelvins", "half", "minutes", "says"),
+    [
+        (3.0, 5.0, 12.2, "about 13 more minutes of load would tell"),
+        (3.0, 5.0, 0.0, "about 3 repeats of each would tell"),
+        (1.0, 1.9, 12.0, "under 2 K"),
+    ],
+)
+def test_what_is_open_says_what_would_tell(kelvins, half, minutes, says):
+    assert says in _conclusion(kelvins, half, settled=True, more_min=minutes)[1]

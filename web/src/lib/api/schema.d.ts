@@ -1072,6 +1072,8 @@ export interface paths {
         /**
          * Compare With
          * @description A load of the other run against one of this, of the same build or of another that one may read.
+         *
+         *     At equal watts, and at equal speeds or equal sound.
          */
         get: operations["compare_runs"];
         put?: never;
@@ -2235,6 +2237,8 @@ export interface components {
          * @description Something that differs between the runs, in words, with what the model makes of it on the part that leads, K.
          */
         Change: {
+            /** Half K */
+            half_k?: number | null;
             /** Kelvins */
             kelvins: number | null;
             /** What */
@@ -2344,6 +2348,7 @@ export interface components {
             parts: components["schemas"]["PartDifference"][];
             /** Sentence */
             sentence: string;
+            sound: components["schemas"]["EqualSound"] | null;
         };
         /** Comparison */
         Comparison: {
@@ -2801,6 +2806,22 @@ export interface components {
             document: components["schemas"]["Build"];
             /** Edits */
             edits: components["schemas"]["EditIn"][];
+        };
+        /**
+         * EqualSound
+         * @description Levels of two runs by the model, dBA at the listener, and what makes the second as loud as the first.
+         *
+         *     ``factor`` is on the speeds of its fans; ``reached_dba`` is as near as they get.
+         */
+        EqualSound: {
+            /** Factor */
+            factor: number;
+            /** First Dba */
+            first_dba: number;
+            /** Reached Dba */
+            reached_dba: number;
+            /** Second Dba */
+            second_dba: number;
         };
         /**
          * Errors
@@ -4617,8 +4638,9 @@ export interface components {
         };
         /**
          * PartDifference
-         * @description The second run over the first, K over the room; ``equal_k`` at the watts and speeds of the second.
+         * @description The second run over the first, K over the room; ``equal_k`` at the watts of the second, and its speeds or equal sound.
          *
+         *     ``correction_k`` is what the model moved for that, with the half width that it adds.
          *     ``first_k`` and ``second_k`` were measured over each run's own room, beside what was predicted of each.
          */
         PartDifference: {
@@ -4626,6 +4648,10 @@ export interface components {
             because: string;
             /** Conclusion */
             conclusion: string;
+            /** Correction Half K */
+            correction_half_k: number;
+            /** Correction K */
+            correction_k: number;
             /** Equal Half K */
             equal_half_k: number;
             /** Equal K */
@@ -5396,6 +5422,16 @@ export interface components {
             pressure_pa?: (number) | null;
             /** W K */
             w_k: number;
+        };
+        /**
+         * ReadNext
+         * @description A reading that nobody took: its role, "" where no field of a run has it, and its name.
+         */
+        ReadNext: {
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
         };
         /**
          * ReadReport
@@ -7239,6 +7275,7 @@ export interface components {
             predicted: components["schemas"]["WorkloadResult"];
             /** Quantities */
             quantities: components["schemas"]["QuantityVerdict"][];
+            read_next: components["schemas"]["ReadNext"] | null;
             /** Room C */
             room_c: number;
             /** Room Half K */
@@ -12860,6 +12897,7 @@ export interface operations {
             query?: {
                 window?: string | null;
                 other_window?: string | null;
+                equal?: "speeds" | "sound";
             };
             header?: never;
             path: {

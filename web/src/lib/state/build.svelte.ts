@@ -41,6 +41,8 @@ export class BuildState {
   roomC = $state<number | null>(null);
   selected = $state<string | null>(null);
   sheet = $state<string | null>(null);
+  /** what a verdict asks to be read in the next run, by role */
+  readNext = $state.raw<string[]>([]);
   adding = $state<AddWhat | null>(null);
   /** kelvins that a change looked at would win, by place: drawn, not taken */
   preview = $state.raw<Record<string, number> | null>(null);

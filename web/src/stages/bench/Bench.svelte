@@ -16,7 +16,7 @@
   // one hand beside the machine: readings first, by a pad of large keys
   const phone = new MediaQuery("max-width: 699px");
   let chosenDoor = $state<"log" | "readings" | null>(null);
-  const door = $derived(chosenDoor ?? (phone.current ? "readings" : "log"));
+  const door = $derived(chosenDoor ?? (phone.current || build.readNext.length ? "readings" : "log"));
   let rooms = $state<Rooms>({});
   let practising = $state(false);
   let faults = $state.raw<Fault[]>([]);

@@ -26,7 +26,9 @@
   let others = $state(false);
   const first = ({ role, unit }: Readable) => unit === "°C" && !/\/(touch|coolant_cold)$/.test(role);
   const all = $derived(readable(build).filter((one) => first(one) || (others && !one.words)));
-  const fields = $derived([...all.filter(({ role }) => role === ROOM), ...all.filter(({ role }) => role !== ROOM)]);
+  /** the room first, then what a verdict asked for, then the rest as it stands in the answer */
+  const turn = (role: string) => (role === ROOM ? 0 : build.readNext[0] === role ? 1 : 2);
+  const fields = $derived([...all].sort((a, b) => turn(a.role) - turn(b.role)));
   const field = $derived(fields[Math.min(at, fields.length - 1)]!);
   const following = $derived(fields[(at + 1) % fields.length]!);
   const value = $derived(typed[field.role] ?? "");

@@ -12,7 +12,7 @@
   const places = $derived(build.result?.places ?? []);
   const fresh = (index: number): Row => ({
     minute: "60",
-    role: `${places[index % Math.max(places.length, 1)]?.address ?? ""}/temperature`,
+    role: build.readNext[index] ?? `${places[index % Math.max(places.length, 1)]?.address ?? ""}/temperature`,
     kind: "now",
     value: "",
     word: "",
@@ -67,6 +67,7 @@
     const { id, faults: found } = await keepReadings(build, readings, rooms, claiming ? source || "not said" : "");
     faults = found;
     if (id) {
+      build.readNext = [];
       rows = [];
       await arrived(id);
     }

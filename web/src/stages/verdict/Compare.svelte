@@ -3,7 +3,7 @@
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
   import Faults from "$lib/ui/Faults.svelte";
-  import { signed } from "$lib/units/format";
+  import { fixed, signed } from "$lib/units/format";
   import DifferenceRow from "./DifferenceRow.svelte";
   import { loadsOf } from "./loads";
   import Repeated from "./Repeated.svelte";
@@ -16,6 +16,8 @@
   let pickedB = $state<string | null>(null);
   const a = $derived(loads.find((one) => one.key === pickedA) ?? loads.at(-2) ?? loads.at(-1)!);
   const b = $derived(loads.find((one) => one.key === pickedB) ?? loads.at(-1)!);
+  /** what both are brought to beside equal watts: the second's speeds, or the first's sound */
+  let equal = $state<"speeds" | "sound">("speeds");
   const asked = new Asked<Schemas["CompareOut"]>();
   const found = $derived(a.key === b.key ? null : asked.answer);
   const most = $derived(
@@ -24,7 +26,7 @@
 
   $effect(() => {
     const path = { run_id: a.run, other_id: b.run };
-    const query = { window: a.window, other_window: b.window };
+    const query = { window: a.window, other_window: b.window, equal };
     if (a.key === b.key) return;
     return asked.ask(() => client.GET("/api/runs/{run_id}/compare/{other_id}", { params: { path, query } }), 0);
   });
@@ -62,6 +64,19 @@
         >{/each}
     </select></label
   >
+  <span class="grow"></span>
+  <span class="flex items-center gap-1" role="radiogroup" aria-label="At equal">
+    <span class="soft">at equal watts and</span>
+    {#each ["speeds", "sound"] as const as one (one)}
+      <button
+        class="button text-sm"
+        class:main={equal === one}
+        role="radio"
+        aria-checked={equal === one}
+        onclick={() => (equal = one)}>{one}</button
+      >
+    {/each}
+  </span>
 </div>
 {#if a.key === b.key}
   <p class="soft mt-3">
@@ -82,7 +97,7 @@
             <thead>
               <tr>
                 <th>B over A</th><th>◂ cooler, none, warmer ▸</th>
-                <th class="text-right">at equal watts and speeds</th>
+                <th class="text-right">at equal watts and {found.sound ? "sound" : "speeds"}</th>
                 <th class="text-right">as measured</th>
                 <th class="text-right">by the model</th>
                 <th>conclusion</th>
@@ -103,7 +118,7 @@
           {#each found.changes as change (change.what)}
             <li>
               {change.what}{#if change.kelvins !== null}<span class="soft"
-                  >, {signed(change.kelvins)} K by the model</span
+                  >, {signed(change.kelvins)}{#if change.half_k}&nbsp;± {fixed(change.half_k)}{/if} K by the model</span
                 >{/if}
             </li>
           {/each}

@@ -31,6 +31,12 @@
     return (field === "watts" ? source : owner === "room" ? null : owner) ?? null;
   }
 
+  /** The reading that parts the suspects stands first among the fields of the next run, then those of this one. */
+  function readNext({ read_next, places }: Schemas["VerdictOut"]) {
+    build.readNext = [read_next!.role, ...places.map((place) => place.role)].slice(0, 6);
+    location.hash = `/build/${build.id}/bench`;
+  }
+
   const roomOf = ({ room_c, room_half_k, places }: Schemas["VerdictOut"]) =>
     room_half_k && !places.length
       ? "not read"
@@ -90,8 +96,13 @@
       </ul>
     {/if}
     {#if verdict.suspects.length}
-      <p class="mt-1">
+      <p class="mt-1 flex flex-wrap gap-2">
         <a class="button text-sm" href={`#/build/${build.id}/verdict/learn`}>Learn from this run</a>
+        {#if verdict.read_next?.role && build.editable}
+          <button class="button text-sm" onclick={() => readNext(verdict!)}
+            >Read {verdict.read_next.name} in the next run</button
+          >
+        {/if}
       </p>
     {/if}
     {#each verdict.excluded as line, i (i)}<p class="soft text-sm">{line}</p>{/each}
