@@ -24,7 +24,7 @@ from krill.prediction.predict import predict
 from krill.records import to_json
 from krill.runs.analysis import LoggedLoad, OfBuild, logged_load, signals_of
 from krill.runs.calibrate import calibrate, learnable
-from krill.runs.compare import Equal, compare
+from krill.runs.compare import Equal, PartDifference, compare, leading
 from krill.runs.files import rows_of
 from krill.runs.hot_day import hot_day
 from krill.runs.judging import in_own_room, judge, room_of_readings, side_of
@@ -265,6 +265,38 @@ def compare_runs(
     )
 
 
+def measured_changes(build: Build) -> list[dict[str, Any]]:
+    """For each revision with runs: its newest one against the newest before it in the same workload, claims left out."""
+    runs = [run for run in build.runs.select_related("revision", "build") if run.kind != "claim"]
+    newest = {(run.revision.number, run.workload): run for run in runs}
+    found = []
+    for (number, workload), after in sorted(newest.items(), key=lambda item: item[1].created):
+        earlier = [n for n, of in newest if of == workload and n < number]
+        if earlier:
+            found.append(_measured_change(newest[max(earlier), workload], after))
+    return [change for change in found if change is not None]
+
+
+def _measured_change(before: Run, after: Run) -> dict[str, Any] | None:
+    compared = compare_runs(before, after)
+    if not compared["parts"]:
+        return None
+    lead = leading([PartDifference(**part) for part in to_json(compared["parts"])])
+    return {
+        "revision": after.revision.number,
+        "before_revision": before.revision.number,
+        "workload": after.workload,
+        "before": before.pk,
+        "after": after.pk,
+        "sentence": compared["sentence"],
+        "part": lead.name,
+        "measured_k": lead.equal_k,
+        "half_k": lead.equal_half_k,
+        "predicted_k": lead.predicted_k,
+        "conclusion": lead.conclusion,
+    }
+
+
 def learn(build: Build, loads: list[tuple[Run, str | None]], free: list[str]) -> dict[str, Any]:
     """What loads of a build teach about its draft, with the hot day before and after."""
     question = f"learn {build.sha256} {[(str(run.pk), window) for run, window in loads]} {free}"
@@ -363,6 +395,8 @@ def card_json(run: Run) -> dict[str, Any]:
         "created": run.created,
         "windows": [{"id": w.id, "name": w.name, "workload": w.workload} for w in document.windows],
         "said": getattr(run, "said", None),
+        "note": document.note,
+        "pictures": document.pictures,
     }
 
 

@@ -29,6 +29,7 @@ from runs.queries import (
     file_of,
     last_run_json,
     learn,
+    measured_changes,
     picture_of,
     repeated,
     run_for,
@@ -45,6 +46,7 @@ from runs.schemas import (
     LastRun,
     LearnIn,
     LearnOut,
+    MeasuredChange,
     PastedIn,
     PastedOut,
     ReadingsIn,
@@ -258,6 +260,16 @@ def learn_from_runs(request: HttpRequest, build_id: UUID, data: LearnIn) -> dict
 def table_of_all(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
     """Every load: parts over the room and K/W, best and worst, drift."""
     return table_of_runs(build_for(user_of(request), build_id))
+
+
+@router.get(
+    "/builds/{build_id}/measured-changes",
+    response={200: list[MeasuredChange], ERRORS: Errors},
+    operation_id="measured_changes",
+)
+def changes_as_measured(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
+    """What each revision that was run gave against the one that ran before it."""
+    return measured_changes(build_for(user_of(request), build_id))
 
 
 @router.get("/builds/{build_id}/runs.csv", response={200: str, ERRORS: Errors}, operation_id="run_table_csv")

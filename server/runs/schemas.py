@@ -96,6 +96,8 @@ class RunCard(Schema):
     created: datetime
     windows: list[WindowCard]
     said: str | None
+    note: str
+    pictures: list[RunPicture]
 
 
 class LastRun(Schema):
@@ -194,6 +196,22 @@ class CompareOut(Schema):
     confounded: bool
     inconsistent: list[Inconsistency]
     sound: EqualSound | None
+
+
+class MeasuredChange(Schema):
+    """What the runs of a revision show against those of an earlier one, K at equal watts and speeds, beside the model's."""
+
+    revision: int
+    before_revision: int
+    workload: str
+    before: UUID
+    after: UUID
+    sentence: str
+    part: str
+    measured_k: float
+    half_k: float
+    predicted_k: float
+    conclusion: str
 
 
 class LoadNamed(Schema):

@@ -126,6 +126,7 @@ TABLE = {
     "export_archive": READ,
     "import_archive": SIGNED_IN,
     "get_original": READ,
+    "measured_changes": READ,
     "add_picture": WRITE,
     "get_picture": READ,
     "remove_picture": WRITE,

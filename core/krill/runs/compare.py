@@ -166,7 +166,7 @@ def compare(first: RunSide, second: RunSide, samples: int = 200, seed: int = 1, 
     readings, known = (first.measured, second.measured), (set(first.known), set(second.known))
     unlike = inconsistencies(as_ran, other, readings, known)
     parts = [_unless_inconsistent(part, unlike) for part in parts]
-    lead = max(parts, key=_leads)
+    lead = leading(parts)
     changes = _changes(first, second, watts, steps, lead.role)
     sentence = _sentence(first, second, lead, changes, sound)
     return Comparison(sentence, parts, changes, len(_causes(changes)) > 1, unlike, sound)
@@ -181,6 +181,11 @@ def _unless_inconsistent(part: PartDifference, unlike: list[Inconsistency]) -> P
 def _causes(changes: list[Change]) -> list[Change]:
     """Changes that the model gives some kelvins."""
     return [change for change in changes if change.kelvins is not None and abs(change.kelvins) >= MATTERS_K]
+
+
+def leading(parts: list[PartDifference]) -> PartDifference:
+    """The part that a comparison is told by: the one whose difference is clearest."""
+    return max(parts, key=_leads)
 
 
 def _leads(part: PartDifference) -> tuple[bool, float]:

@@ -207,7 +207,7 @@ def test_two_causes_that_readings_cannot_part_name_the_reading_that_would():
     rows = [loop.roles.index("processor-core/temperature"), loop.roles.index("graphics-chip/temperature")]
     blind = CauseEffects(loop.effects.causes, loop.effects.of_roles[:, rows], loop.effects.others)
     found = blind.suspicion(np.array([7.0, 7.0]), loop.covariance[np.ix_(rows, rows)])
-    assert found.parted_by is None or found.parted_by.startswith("the ")
+    assert found.parted_by is None or found.parted_by.name.startswith("the ")
 
 
 SPREADS = {
@@ -291,5 +291,5 @@ def test_the_reading_that_would_part_a_pump_from_a_radiator_is_named():
     found = effects.suspicion(np.full(2, 9.0), bench.covariance[np.ix_(rows, rows)])
     assert len(found.suspects) > 1
     assert found.parted_by is not None
-    assert found.parted_by.startswith(("the flow of ", "the temperature of ", "the air through "))
-    assert not any(name in found.parted_by for name in ("of Processor", "of Graphics"))
+    assert found.parted_by.name.startswith(("the flow of ", "the temperature of ", "the air through "))
+    assert not any(name in found.parted_by.name for name in ("of Processor", "of Graphics"))

@@ -279,6 +279,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/measured-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Changes As Measured
+         * @description What each revision that was run gave against the one that ran before it.
+         */
+        get: operations["measured_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/name": {
         parameters: {
             query?: never;
@@ -4099,6 +4119,40 @@ export interface components {
             workload: string;
         };
         /**
+         * MeasuredChange
+         * @description What the runs of a revision show against those of an earlier one, K at equal watts and speeds, beside the model's.
+         */
+        MeasuredChange: {
+            /**
+             * After
+             * Format: uuid
+             */
+            after: string;
+            /**
+             * Before
+             * Format: uuid
+             */
+            before: string;
+            /** Before Revision */
+            before_revision: number;
+            /** Conclusion */
+            conclusion: string;
+            /** Half K */
+            half_k: number;
+            /** Measured K */
+            measured_k: number;
+            /** Part */
+            part: string;
+            /** Predicted K */
+            predicted_k: number;
+            /** Revision */
+            revision: number;
+            /** Sentence */
+            sentence: string;
+            /** Workload */
+            workload: string;
+        };
+        /**
          * Measures
          * @description What a build measures; ``unweighed`` and ``unpriced`` count the parts that say nothing of theirs.
          */
@@ -5913,6 +5967,10 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
+            /** Note */
+            note: string;
+            /** Pictures */
+            pictures: components["schemas"]["RunPicture"][];
             /** Revision */
             revision: number;
             /** Said */
@@ -6143,6 +6201,10 @@ export interface components {
             more_loads: components["schemas"]["FoundLoad"][];
             /** Name */
             name: string;
+            /** Note */
+            note: string;
+            /** Pictures */
+            pictures: components["schemas"]["RunPicture"][];
             /** Revision */
             revision: number;
             /** Roles */
@@ -8956,6 +9018,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LearnOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    measured_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredChange"][];
                 };
             };
             /** @description Bad Request */

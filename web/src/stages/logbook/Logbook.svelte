@@ -5,6 +5,7 @@
   import { statusColour } from "$lib/ui/status";
   import { day, fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
+  import RevisionRuns from "./RevisionRuns.svelte";
 
   let { build }: { build: BuildState } = $props();
   type Row = {
@@ -18,6 +19,8 @@
   let faults = $state.raw<Fault[]>([]);
   let who = $state("");
   let role = $state<"editor" | "reader" | "">("reader");
+  let cards = $state.raw<Schemas["RunCard"][]>([]);
+  let measured = $state.raw<Schemas["MeasuredChange"][]>([]);
   let access = $state.raw<Schemas["AccessOut"][]>([]);
 
   async function load() {
@@ -26,6 +29,9 @@
     revisions = data ?? [];
     if (!data) faults = faultsOf(error);
     access = (await client.GET("/api/builds/{build_id}/access", { params: { path } })).data ?? [];
+    cards = (await client.GET("/api/builds/{build_id}/runs", { params: { path } })).data ?? [];
+    if (cards.length)
+      measured = (await client.GET("/api/builds/{build_id}/measured-changes", { params: { path } })).data ?? [];
   }
   $effect(() => {
     if (build.id) void load();
@@ -135,6 +141,11 @@
             {/each}
           </p>
         {/if}
+        <RevisionRuns
+          buildId={build.id}
+          cards={cards.filter((card) => card.revision === revision.number)}
+          changes={measured.filter((change) => change.revision === revision.number)}
+        />
         {#if revision.changes.length}
           <details class="mt-1">
             <summary class="soft cursor-pointer"
