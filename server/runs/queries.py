@@ -41,6 +41,8 @@ from wire.faults import ApiFault
 
 Array = NDArray[np.float64]
 
+#: runs of a revision that are held against those of another, the newest ones
+NEWEST = 3
 TIME_ROLE = "time"
 #: answers that are kept of each run
 MOST_KEPT = 40
@@ -266,15 +268,22 @@ def compare_runs(
 
 
 def measured_changes(build: Build) -> list[dict[str, Any]]:
-    """For each revision with runs: its newest one against the newest before it in the same workload, claims left out."""
+    """For each revision with runs: its runs against those of the last revision before it that ran the same workload.
+
+    Of several the pair that tells the difference best, claims left out.
+    """
     runs = [run for run in build.runs.select_related("revision", "build") if run.kind != "claim"]
-    newest = {(run.revision.number, run.workload): run for run in runs}
+    ran_in: dict[tuple[int, str], list[Run]] = {}
+    for run in runs:
+        ran_in.setdefault((run.revision.number, run.workload), []).append(run)
     found = []
-    for (number, workload), after in sorted(newest.items(), key=lambda item: item[1].created):
-        earlier = [n for n, of in newest if of == workload and n < number]
+    for (number, workload), after in ran_in.items():
+        earlier = [n for n, of in ran_in if of == workload and n < number]
         if earlier:
-            found.append(_measured_change(newest[max(earlier), workload], after))
-    return [change for change in found if change is not None]
+            pairs = [(a, b) for a in ran_in[max(earlier), workload][-NEWEST:] for b in after[-NEWEST:]]
+            changes = [change for a, b in pairs if (change := _measured_change(a, b)) is not None]
+            found += sorted(changes, key=lambda change: float(change["half_k"]))[:1]
+    return found
 
 
 def _measured_change(before: Run, after: Run) -> dict[str, Any] | None:
@@ -292,7 +301,7 @@ def _measured_change(before: Run, after: Run) -> dict[str, Any] | None:
         "part": lead.name,
         "measured_k": lead.equal_k,
         "half_k": lead.equal_half_k,
-        "predicted_k": lead.predicted_k,
+        "predicted_k": lead.predicted_k + lead.correction_k,
         "conclusion": lead.conclusion,
     }
 

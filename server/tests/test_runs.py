@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from builds.actions import keep_revision, save_draft
 from krill.document.reading import read_text
 from krill.logs.content import MAX_BYTES
 from krill.runs.analysis import logged_load
@@ -233,3 +234,28 @@ def test_two_runs_are_held_against_each_other(signed_in, build):
     assert told["changes"][0]["what"] == "watts of Processor"
     assert told["parts"][0]["equal_k"] < told["parts"][0]["measured_k"]
     assert signed_in("stranger").get(f"/api/runs/{before}/compare/{after}").status_code == 404
+
+
+def test_a_revision_is_told_by_what_its_runs_gave_against_the_one_before(signed_in, build, people):
+    client = signed_in("owner")
+
+    def typed(value):
+        readings = [{"minute": 60, "role": "processor-core/temperature", "value": value, "kind": "now"}]
+        body = {"workload": "both", "room_start_c": 24, "room_end_c": 24, "readings": readings}
+        return client.post(
+            f"/api/builds/{build.pk}/runs/readings", json.dumps(body), content_type="application/json"
+        ).json()
+
+    before, url = typed(75), f"/api/builds/{build.pk}/measured-changes"
+    assert client.get(url).json() == []
+    document = read_text(build.text).model_copy(update={"notes": "another paste"})
+    build.refresh_from_db()
+    save_draft(people["owner"], build.pk, build.sequence, document, "paste")
+    keep_revision(people["owner"], build.pk, "paste")
+    after = typed(66)
+    [change] = client.get(url).json()
+    assert (change["before"], change["after"]) == (before["id"], after["id"])
+    assert (change["revision"], change["before_revision"]) == (2, 1)
+    assert change["measured_k"] == pytest.approx(-9.0)
+    assert change["predicted_k"] == pytest.approx(0.0, abs=1e-6)
+    assert (change["part"], change["conclusion"]) == ("Processor", "cooler")

@@ -244,6 +244,9 @@ def _difference(steps: _Steps, a: Measured, b: Measured, room_a: RunRoom, room_b
     conclusion, because = _conclusion(equal, equal_half, a.settled and b.settled, max(a.more_min, b.more_min))
     if "highest" in {a.statistic, b.statistic} and a.statistic != b.statistic:
         conclusion, because = NOT_COUNTED, f"{a.statistic} in one, {b.statistic} in the other: unlike figures"
+    sensors = [_sensor(solved.build, a.role) for solved in (steps.as_ran, steps.other)]
+    if sensors[0] != sensors[1]:
+        conclusion, because = NOT_COUNTED, f"{sensors[0]} in one, {sensors[1]} in the other: unlike sensors"
     return PartDifference(
         b.role,
         name_of(steps.other, b.role),
@@ -259,6 +262,12 @@ def _difference(steps: _Steps, a: Measured, b: Measured, room_a: RunRoom, room_b
         conclusion,
         because,
     )
+
+
+def _sensor(build: Build, role: str) -> str:
+    """What kind of temperature a place's sensor reads, in words; "" of what is no place."""
+    owner = build.place_owners().get(role.rpartition("/")[0])
+    return "" if owner is None else owner[0].temperature_kind.replace("_", " ")
 
 
 def _conclusion(kelvins: float, half: float, settled: bool, more_min: float = 0.0) -> tuple[str, str]:
