@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Page, expect
-from workbench import settled, stage
+from workbench import log_input, settled, stage
 
 COUNT = """
 window.__acts = JSON.parse(sessionStorage.getItem('acts') ?? '{"clicks": 0, "keys": 0}');
@@ -160,7 +160,7 @@ def test_somebody_elses_log(counted: Page, tmp_path: Path) -> None:
     log.write_text("Time;CPU Package [°C];GPU Temperature [°C];CPU Power [W]\n" + "\n".join(rows).replace(".", ","))
     stage(page, "Bench")
     page.get_by_label("Room at start").first.fill("23")
-    page.locator("input[type=file]").set_input_files(log)
+    log_input(page).set_input_files(log)
     expect(page.get_by_test_id("lines")).to_contain_text("360 rows kept")
     expect(page.get_by_test_id("metre")).to_be_visible()
     stage(page, "Verdict")

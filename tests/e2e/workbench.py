@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 
 def settled(page: Page) -> None:
@@ -14,3 +14,8 @@ def settled(page: Page) -> None:
 def stage(page: Page, name: str) -> None:
     page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(name)).click()
     expect(page.get_by_role("heading", name=name, exact=True)).to_be_visible()
+
+
+def log_input(page: Page) -> Locator:
+    """Where a log or a run file is chosen on Bench."""
+    return page.get_by_role("region", name="Drop a log here").locator("input[type=file]")

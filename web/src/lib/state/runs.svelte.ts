@@ -1,5 +1,8 @@
 import { client, faultsOf, uploadPicture, type Fault, type RunOut, type Schemas } from "../api/client";
 
+const PICTURES = ["image/png", "image/jpeg", "image/webp"];
+const MOST_PICTURE_BYTES = 8 * 2 ** 20;
+
 /** The runs of a build and the one in view. */
 export class Runs {
   cards = $state.raw<Schemas["RunCard"][] | null>(null);
@@ -40,6 +43,12 @@ export class Runs {
   async addPictures(files: Iterable<File>) {
     for (const file of files) {
       if (!this.run) return;
+      if (!PICTURES.includes(file.type) || file.size > MOST_PICTURE_BYTES) {
+        this.faults = [
+          { where: file.name, what: "is no picture that can be kept", allowed: "PNG, JPEG or WebP of up to 8 MB" },
+        ];
+        return;
+      }
       const { data, error } = await uploadPicture(this.run.id, file, "");
       this.faults = data ? [] : faultsOf(error).map((fault) => ({ ...fault, where: file.name }));
       if (!data) return;

@@ -10,7 +10,7 @@
   let large = $state("");
 
   async function take(files: Iterable<File> | null | undefined) {
-    const given = [...(files ?? [])].filter((file) => file.type.startsWith("image/") || file.type === "");
+    const given = [...(files ?? [])];
     if (!given.length) return;
     busy = true;
     await runs.addPictures(given);

@@ -131,12 +131,13 @@
           {@const did = mattered(revision)!}
           <p class="mt-1 flex flex-wrap gap-x-6" data-testid="mattered">
             <span
-              ><span class="num" style:color={Math.abs(did.won_k) < 0.05
+              ><span
+                class="num"
+                style:color={Math.abs(did.won_k) < 0.05
                   ? "var(--soft)"
                   : did.won_k > 0
                     ? "var(--holds)"
-                    : "var(--too-hot)"}
-                >{signed(-did.won_k)} K</span
+                    : "var(--too-hot)"}>{signed(-did.won_k)} K</span
               >
               on {did.place} in {did.workload}{did.changes.length ? ", by itself:" : ""}</span
             >
