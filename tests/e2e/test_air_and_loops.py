@@ -251,7 +251,7 @@ def test_a_part_goes_onto_the_shelf_into_a_file_and_into_another_build(recipe_bu
     assert json.loads(file.read_text())["format"] == "krill-shelf"
     page.get_by_role("button", name="Take Fan A1 off the shelf").click()
     expect(page.get_by_text("Nothing yet")).to_be_visible()
-    log_input(page).set_input_files(file)
+    page.locator("input[type=file]").set_input_files(file)
     expect(page.get_by_text("1 new, 0 changed")).to_be_visible()
     page.get_by_label("Search the shelf").fill("strong 120")
     expect(page.get_by_role("row", name=re.compile("120 x 25 mm fan, strong"))).to_be_visible()
