@@ -5,6 +5,9 @@
   import { BuildState } from "$lib/state/build.svelte";
   import { kindOf, ORIGIN_WORDS } from "$lib/ui/origins";
   import { day, fixed, half, level, signed, watts } from "$lib/units/format";
+  import FromOthers from "../stages/verdict/FromOthers.svelte";
+  import { foretold } from "../stages/verdict/foretold";
+  import { loadsOf } from "../stages/verdict/loads";
   import Miniature from "./home/Miniature.svelte";
 
   /** Everything about a build on paper: brief, heat, drawing, forecast with bands, runs, changes, cautions, method. */
@@ -14,6 +17,8 @@
   let prediction = $state.raw<Prediction | null>(null);
   let card = $state.raw<Schemas["Card"] | null>(null);
   let revisions = $state.raw<Schemas["RevisionOut"][]>([]);
+  let measured = $state.raw<Schemas["MeasuredChange"][]>([]);
+  let fromOthers = $state.raw<Schemas["FromOthers"][]>([]);
   let runs = $state.raw<{ card: Schemas["RunCard"]; verdict: Schemas["VerdictOut"] | null }[]>([]);
   let faults = $state.raw<string[]>([]);
 
@@ -36,6 +41,8 @@
         return { card: one, verdict: found.data ?? null };
       }),
     );
+    measured = cards.length ? ((await client.GET("/api/builds/{build_id}/measured-changes", path)).data ?? []) : [];
+    fromOthers = await foretold(id, loadsOf(cards));
   }
 
   const id = $derived(params.id);
@@ -158,7 +165,19 @@
       <h2>Runs and verdicts</h2>
       {#each runs as { card: run, verdict } (run.id)}
         <p><strong>{run.name}</strong>, {day(run.created)}, revision {run.revision}: {verdict?.sentence ?? "…"}</p>
+        {#if run.note}<p class="soft">{run.note}</p>{/if}
+        {#if run.pictures.length}
+          <p class="pictures">
+            {#each run.pictures as picture (picture.sha256)}
+              <img
+                src={`/api/runs/${run.id}/pictures/${picture.sha256}`}
+                alt={picture.caption || "a picture of this run"}
+              />
+            {/each}
+          </p>
+        {/if}
       {:else}<p class="soft">No run yet.</p>{/each}
+      {#each fromOthers as run, i (i)}<FromOthers {run} />{/each}
     </section>
     <section>
       <h2>Changes</h2>
@@ -166,6 +185,13 @@
         <p>
           <strong>Revision {revision.number}</strong>, {day(revision.created)}, {revision.author}: {revision.why}
         </p>
+        {#each measured.filter((one) => one.revision === revision.number) as change (change.after)}
+          <p>
+            Measured in {change.workload}: {signed(change.measured_k)} ± {fixed(change.half_k)} K on {change.part} against
+            revision
+            {change.before_revision}, {signed(change.predicted_k)} K by the model ({change.conclusion}).
+          </p>
+        {/each}
       {:else}<p class="soft">No revision yet.</p>{/each}
     </section>
     <section>
@@ -220,6 +246,15 @@
   }
   table {
     font-size: 13.5px;
+  }
+  .pictures {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+  }
+  .pictures img {
+    height: 120px;
+    border: 1px solid var(--line);
   }
   @media print {
     .bar {

@@ -5,17 +5,15 @@
   import Faults from "$lib/ui/Faults.svelte";
   import { fixed, signed } from "$lib/units/format";
   import FactorRow from "./FactorRow.svelte";
+  import FromOthers from "./FromOthers.svelte";
   import HotDay from "./HotDay.svelte";
-  import { loadsOf } from "./loads";
+  import { loadsOf, toLearnFrom } from "./loads";
 
   /** What runs teach: factors on figures, before and after, and what they make of the hot day. */
   let { build, cards }: { build: BuildState; cards: Schemas["RunCard"][] } = $props();
   const FIRST_SHOWN = 6;
   const loads = $derived(loadsOf(cards));
-  /** loads that are learnt from unless somebody ticks others: the newest ones, of the last two revisions that ran */
-  const NEWEST = 4;
-  const newest = $derived(Math.max(...loads.map((load) => load.card.revision)));
-  const own = $derived(loads.filter((load) => load.card.revision >= newest - 1).slice(-NEWEST));
+  const own = $derived(toLearnFrom(loads));
   let chosen = $state.raw<string[] | null>(null);
   let free = $state.raw<string[]>([]);
   let all = $state(false);
@@ -139,15 +137,7 @@
       </section>
       <section class="panel">
         <h2>Each run from the others</h2>
-        {#each found.from_others as run, i (i)}
-          <p class="mt-1">
-            <strong>{run.run}</strong>
-            {#if run.learnt_k === null}<span class="soft"
-                >off by {fixed(run.assumed_k)} K as assumed; needs a second run</span
-              >{:else}off by <span class="num">{fixed(run.learnt_k)} K</span>, as assumed
-              <span class="num">{fixed(run.assumed_k)} K</span>{/if}
-          </p>
-        {/each}
+        {#each found.from_others as run, i (i)}<FromOthers {run} />{/each}
         {#if found.not_parted.length}
           <h3 class="mt-2 font-semibold">What the readings cannot part</h3>
           {#each found.not_parted as pair, i (i)}

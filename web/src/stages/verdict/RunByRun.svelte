@@ -3,6 +3,8 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import { fixed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
+  import FromOthers from "./FromOthers.svelte";
+  import { foretold } from "./foretold";
   import HeldBack from "./HeldBack.svelte";
   import Quantities from "./Quantities.svelte";
   import BandRow from "./BandRow.svelte";
@@ -16,6 +18,15 @@
   let verdict = $state.raw<Schemas["VerdictOut"] | null>(null);
   let faults = $state.raw<Fault[]>([]);
   const card = $derived(load.card);
+  let fromOthers = $state.raw<Schemas["FromOthers"][]>([]);
+  const own = $derived(fromOthers.find((one) => one.run === load.name));
+
+  $effect(() => {
+    const [id, all] = [build.id, loads];
+    let wanted = true;
+    void foretold(id, all).then((found) => wanted && (fromOthers = found));
+    return () => (wanted = false);
+  });
   const low = $derived(Math.min(...(verdict?.places ?? []).flatMap((p) => [p.predicted_low, p.measured_low])) - 2);
   const high = $derived(Math.max(...(verdict?.places ?? []).flatMap((p) => [p.predicted_high, p.measured_high])) + 2);
 
@@ -128,6 +139,7 @@
       </div>
     </section>
   {/if}
+  {#if own}<section class="panel mt-3" data-testid="from-others"><FromOthers run={own} /></section>{/if}
   <HeldBack held={verdict.held_back} />
   <Quantities quantities={verdict.quantities} />
   <p class="soft mt-2 text-sm">

@@ -13,3 +13,10 @@ export const loadsOf = (cards: Schemas["RunCard"][]): Load[] =>
       card,
     })),
   );
+
+/** loads that are learnt from unless somebody ticks others: the newest ones, of the last two revisions that ran */
+const NEWEST = 4;
+export function toLearnFrom(loads: Load[]): Load[] {
+  const newest = Math.max(...loads.map((load) => load.card.revision));
+  return loads.filter((load) => load.card.revision >= newest - 1).slice(-NEWEST);
+}
