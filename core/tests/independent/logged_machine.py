@@ -51,7 +51,10 @@ class Machine:
             for source in SOURCES:
                 if state in (source, "both"):
                     self.on[source][(self.time_s >= start) & (self.time_s < stop)] = 1.0
-        self.room = rng.uniform(17, 30) + rng.uniform(-0.4, 0.4) * self.time_s / self.time_s[-1]
+        # a room that drifts and that nobody logged would have no one settled value to be right about
+        self.room_logged = rng.random() < 0.6
+        drift = rng.uniform(-0.4, 0.4) if self.room_logged else 0.0
+        self.room = rng.uniform(17, 30) + drift * self.time_s / self.time_s[-1]
 
     def columns(self, watts: bool, busy: bool, cores: int) -> list[MadeColumn]:
         """What was logged of it."""
@@ -109,7 +112,7 @@ class Machine:
                 columns.append(self._temperature(part, {"processor": slow, "graphics": slow}))
         if rng.random() < 0.5:
             columns.append(self._temperature("coolant", {source: [(rng.uniform(3, 8), 350.0)] for source in SOURCES}))
-        if rng.random() < 0.6:
+        if self.room_logged:
             columns.append(self._temperature("room", {}))
             columns[-1].settled = []
         return columns

@@ -36,8 +36,8 @@ def test_points(total):
 def test_intervals_hold_and_nothing_is_falsely_settled():
     """On curves of two and three constants, read without any build; the seeds are not those of the tests above."""
     found, build = Score(), recipe()
-    for seed in range(100, 112):
+    for seed in range(100, 140):
         found.add(score(any_log(seed), build, settling=True))
-    assert found.of["held"] > 40
+    assert found.of["held"] > 200
     assert found.share("held") >= 0.85, found.wrong
     assert found.share("truly settled") >= 0.98

@@ -209,3 +209,94 @@ def test_missing_cells_stay_missing():
     log = read_log(("Time,CPU [C]\n" + rows(lambda i: f"{i},{'' if i % 3 else 40 + i}")).encode())
     assert np.isnan(log.values[1, 0])
     assert np.isfinite(log.values[3, 0])
+
+
+class TestThresholds:
+    """Both sides of what decides how a cell, a name or a clock is taken."""
+
+    def one(self, header, line, count=ROWS):
+        log = read_log((header + "\n" + rows(line, count)).encode())
+        return log, channels_of(log)
+
+    @pytest.mark.parametrize(("glitches", "dead"), [(3, True), (6, False)])
+    def test_a_dead_sensor_may_twitch_in_two_of_a_hundred_rows(self, glitches, dead):
+        _, channels = self.one("Time,CPU [C],T4 [C]", lambda i: f"{i},{40 + i % 9},{127 if i >= glitches else 90}", 200)
+        assert channels[1].dead is dead
+
+    def test_a_clock_is_written_without_decimals(self):
+        log, _ = self.one("Time;CPU [MHz];Probe [GHz]", lambda i: f"{i};1.10{i % 10};1.104")
+        assert log.values[3] == pytest.approx([1103, 1104])
+        log, _ = self.one("Time;CPU [MHz];Pressure [bar]", lambda i: f"{i};1.10{i % 10};1.104")
+        assert log.values[3] == pytest.approx([1103, 1.104e5])
+
+    @pytest.mark.parametrize(("share", "unit"), [(0.5, ""), (0.9, "W")])
+    def test_a_unit_is_the_columns_where_most_cells_carry_it(self, share, unit):
+        log, _ = self.one("Time;T9", lambda i: f"{i};{70 + i} W" if i < share * ROWS else f"{i};{70 + i}")
+        assert log.units == [unit]
+        assert log.values[-1] == pytest.approx([99])
+
+    @pytest.mark.parametrize(
+        ("unit", "unit_kept", "kept"),
+        [
+            ("gpm", "l/min", 3.785411784),
+            ("l/h", "l/min", 1 / 60),
+            ("°F", "°C", (1 - 32) / 1.8),
+            ("K", "°C", 1 - 273.15),
+            ("GHz", "MHz", 1000),
+            ("mW", "W", 0.001),
+            ("kW", "W", 1000),
+            ("mV", "V", 0.001),
+            ("psi", "Pa", 6894.757),
+        ],
+    )
+    def test_units_are_kept_in_one_each(self, unit, unit_kept, kept):
+        log, _ = self.one(f"Time;A [{unit}]", lambda i: f"{i};1")
+        assert log.units == [unit_kept]
+        assert log.values[0, 0] == pytest.approx(kept)
+
+    @pytest.mark.parametrize(
+        ("header", "names", "units"),
+        [
+            ("Time;Rail C;CPU;GPU;Pump", ["Rail C", "CPU", "GPU", "Pump"], ["", "", "", ""]),
+            ("Time;CPU C;GPU C;Drive C;Pump", ["CPU", "GPU", "Drive", "Pump"], ["°C", "°C", "°C", ""]),
+            ("Time;CPU C;GPU C;Drive C;Fan C", ["CPU", "GPU", "Drive", "Fan C"], ["°C", "°C", "°C", ""]),
+        ],
+    )
+    def test_a_lone_letter_is_a_unit_where_most_names_end_so(self, header, names, units):
+        log, _ = self.one(header, lambda i: f"{i};40;50;60;70")
+        assert (log.names, log.units) == (names, units)
+
+    def test_large_seconds_are_no_days_of_a_spreadsheet(self):
+        log, _ = self.one("Time,CPU Temp", lambda i: f"{45000 + i},{40 + i}")
+        assert log.time_s[-1] == 29
+
+    def test_of_two_forms_the_one_in_which_least_time_passes(self):
+        """Written month first, over midnight: day first it would be a month."""
+        stamps = ["02/01/2026 23:59:58", "02/01/2026 23:59:59", "02/02/2026 00:00:00", "02/02/2026 00:00:01"]
+        log = read_log(("When,CPU [C]\n" + "".join(f"{s},{40 + i}\n" for i, s in enumerate(stamps))).encode())
+        assert log.time_s == pytest.approx([0, 1, 2, 3])
+        assert log.report.repaired == 0
+
+    def test_a_stamp_that_stands_once_is_no_rounding(self):
+        log = read_log(b"Time [s],CPU [C]\n" + b"".join(b"%d,40\n" % t for t in (0, 1, 2, 2, 3, 4, 5, 6)))
+        assert log.time_s == pytest.approx([0, 1, 2, 2, 3, 4, 5, 6])
+
+    def test_a_later_header_adds_a_column(self):
+        text = "Time,CPU [C],GPU [C]\n0,40,50\n1,41,51\nTime,CPU [C],GPU [C],Fan [rpm]\n2,42,52,900\n3,43,53,910\n"
+        log = read_log(text.encode())
+        assert (log.names, log.units) == (["CPU", "GPU", "Fan"], ["°C", "°C", "rpm"])
+        assert log.column("Fan") == pytest.approx([np.nan, np.nan, 900, 910], nan_ok=True)
+        assert (log.report.header, log.report.kept) == (2, 4)
+
+    def test_brackets_in_a_name_above_a_row_of_units_stay_out_of_the_name(self):
+        log = read_log(b"Time,CPU [C],Mains watts\ns,C,mW\n0,40,5000\n1,41,6000\n")
+        assert (log.names, log.units) == (["CPU", "Mains watts"], ["°C", "W"])
+        assert log.column("Mains watts") == pytest.approx([5, 6])
+
+    @pytest.mark.parametrize(
+        ("name", "page"), [("Temperatura pamięci i grzałki", "cp1250"), ("Lüftergeräusch für Gehäuse", "cp1252")]
+    )
+    def test_code_pages_are_told_by_their_letters(self, name, page):
+        log = read_log((f"Time,{name} [C]\n" + rows(lambda i: f"{i},{40 + i}")).encode(page))
+        assert log.names == [name]
+        assert log.report.encoding == page

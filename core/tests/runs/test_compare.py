@@ -226,6 +226,10 @@ class TestEqualSound:
         assert found.correction_k == pytest.approx(found.equal_k - found.measured_k)
         assert found.equal_half_k == pytest.approx(np.hypot(found.measured_half_k, found.correction_half_k))
 
+    def test_fans_are_turned_down_as_far_as_it_takes(self):
+        found = compare(side("quiet", slower(recipe(), 0.6)), side("loud", slower(recipe(), 1.5)), equal="sound").sound
+        assert found.factor == pytest.approx(0.4, rel=5e-3)
+
     def test_a_level_beyond_the_fans_is_told(self):
         found = compare(
             side("a", slower(recipe(), 1.8)), side("b", one_fan_off(slower(recipe(), 0.9))), equal="sound"

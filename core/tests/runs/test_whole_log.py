@@ -50,6 +50,14 @@ class TestAtALimit:
     def test_flat_while_watts_hold_is_no_limit(self):
         assert self.of(lambda i: flat(i, watts=lambda i: 150)) == []
 
+    @pytest.mark.parametrize(("rows", "told"), [(11, []), (14, [("CPU", 86, 99)])])
+    def test_a_stand_takes_a_sixth_of_the_load(self, rows, told):
+        def rising_late(i):
+            top = 95 if 100 - rows <= i < 100 else 70
+            return top if load(i) else 40, (150 if i < 30 else 110) if load(i) else 10, "no"
+
+        assert self.of(rising_late) == told
+
     def test_a_short_top_is_no_stand(self):
         assert self.of(lambda i: (95 if i == 90 else 60 if load(i) else 40, 150 if i < 30 else 110, "no")) == []
 

@@ -99,6 +99,11 @@ def test_a_temperature_without_edges_tells_no_load():
     assert load_window(TIME, Signals(temperature=column(slow))).by == WHOLE
 
 
+@pytest.mark.parametrize(("fast", "by"), [(500.0, WHOLE), (120.0, "temperature")])
+def test_an_edge_is_a_quarter_of_the_span_within_a_minute(fast, by):
+    assert load_window(TIME, Signals(temperature=column(warmed((20, 90), fast=fast)))).by == by
+
+
 @pytest.mark.parametrize(("rise", "by"), [(4.0, WHOLE), (8.0, "temperature")])
 def test_a_temperature_that_moves_under_five_kelvins_tells_none(rise, by):
     on = (warmed((5, 65)) - 30) / 40 * rise
