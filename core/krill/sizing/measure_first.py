@@ -4,6 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import LAW, FigureTable, ResolvedFigure
+from krill.components.learnt import Learnt
 from krill.document.build import Build
 from krill.numerics.sampling import QUANTILE_90
 from krill.prediction.answer.doubt import model_share
@@ -28,7 +29,8 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
     """Half widths (90 %) that each uncertain figure gives to a place's temperature, the largest first.
 
     Figures that are drawn together (one class's error) move together. Contributions of independent causes add as squares;
-    ``other_k`` is what the model itself may be off. DocumentRefused names a place that is not there.
+    those that runs have taught are known together: each is what measuring it alone would take away. ``model_k`` is what
+    the model itself may be off. DocumentRefused names a place that is not there.
     """
     case = cases_of(build, [workload], room_c, throttles=False)[0]
     table = FigureTable(build)
@@ -46,9 +48,10 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
     chosen = chosen_place(place_results(solved, 0), place)
     T = temperatures(solved, chosen.address)
     rise = float(T[0]) - room_of(solved, 0)
-    halves = 0.5 * np.abs(T[2::2] - T[1:-1:2]) if rows else np.zeros(0)
+    moved = 0.5 * (T[2::2] - T[1:-1:2]) if rows else np.zeros(0)
+    halves, known_k2 = _known_together(table.learnt, [figures[0].address for figures in groups.values()], moved)
     model_k = model_share(solved, 0, chosen.address) * abs(rise)
-    total = float(np.sqrt(np.sum(halves**2) + model_k**2))
+    total = float(np.sqrt(known_k2 + model_k**2))
     found = [
         _contribution(build, figures, float(half), total)
         for figures, half in zip(groups.values(), halves, strict=True)
@@ -67,6 +70,25 @@ def measure_first(build: Build, workload: str, place: str | None = None, room_c:
         sentence=_sentence(chosen.name, total, ranked),
         certifies=CERTIFIES,
     )
+
+
+def _known_together(learnt: Learnt | None, addresses: list[str], moved: Array) -> tuple[Array, float]:
+    """What measuring each figure alone takes from a band, K (figure,), and all of them together, K2.
+
+    ``moved`` K by half the band of each. Of jointly normal figures with correlations C measuring the i-th exactly takes
+    (C moved)_i squared; independent ones give the squares of their own.
+    """
+    halves = np.abs(moved)
+    row_of = {} if learnt is None else {address: row for row, address in enumerate(learnt.addresses)}
+    mine = [i for i, address in enumerate(addresses) if address in row_of]
+    if learnt is None or not mine:
+        return halves, float(np.sum(halves**2))
+    root = learnt.root[[row_of[addresses[i]] for i in mine]]
+    root = root / np.maximum(np.linalg.norm(root, axis=1, keepdims=True), 1e-12)
+    alone = np.setdiff1d(np.arange(len(addresses)), mine)
+    halves[mine] = np.abs(root @ (root.T @ moved[mine]))
+    together = float(np.sum((root.T @ moved[mine]) ** 2))
+    return halves, float(np.sum(moved[alone] ** 2)) + together
 
 
 def _contribution(build: Build, figures: list[ResolvedFigure], half: float, total: float) -> Contribution:
