@@ -2,12 +2,15 @@
 
 import gzip
 import io
+import zlib
 from typing import Final
 
 from krill.errors import LogRefused
 
 MAX_BYTES: Final = 50 * 1024 * 1024
 MAX_UNPACKED: Final = 400 * 1024 * 1024
+#: signs that stand in no text: Krill parts cells by one of them
+_NO_TEXT: Final = dict.fromkeys((*range(9), 11, 12, *range(14, 32)), " ")
 _MARKS: Final = ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16"))
 #: letters of Polish in the code page of Central Europe; in the Western one the same bytes are rare signs
 _CENTRAL: Final = b"\xb3\xb9\xe6\xea\xf1\x9c\x9f\xbf\xa3\x8c\x8f\xaf"
@@ -18,7 +21,8 @@ def text_of(data: bytes) -> tuple[str, str]:
     """The text of a file and its encoding; LogRefused where it is too large, damaged or no text."""
     if len(data) > MAX_BYTES:
         raise LogRefused(f"the file has {len(data) / 2**20:.0f} MB; up to {MAX_BYTES // 2**20} MB are read")
-    return _decoded(_unpacked(data))
+    text, encoding = _decoded(_unpacked(data))
+    return text.translate(_NO_TEXT), encoding
 
 
 def _unpacked(data: bytes) -> bytes:
@@ -27,7 +31,7 @@ def _unpacked(data: bytes) -> bytes:
     try:
         with gzip.open(io.BytesIO(data)) as stream:
             unpacked = stream.read(MAX_UNPACKED + 1)
-    except (OSError, EOFError) as error:
+    except (OSError, EOFError, zlib.error) as error:
         raise LogRefused(f"the gzip file is damaged: {error}") from None
     if len(unpacked) > MAX_UNPACKED:
         raise LogRefused(f"the file unpacks to more than {MAX_UNPACKED // 2**20} MB")

@@ -16,6 +16,8 @@ Mask = NDArray[np.bool_]
 
 #: units whose figures nobody writes with three decimals: a sign before three digits parts thousands
 WHOLE: Final = frozenset({"rpm", "MHz"})
+#: a count of nanoseconds since 1970 is the largest figure that a log may hold
+LARGEST: Final = 1e19
 _BLANKS: Final = "[\u00a0\u2007\u2009\u202f]"
 _MINUS: Final = "−"
 #: share of a column's figures that must carry a unit for it to be the column's
@@ -74,8 +76,9 @@ def column_of(series: pl.Series, decimal: str, unit: str) -> Column:
 
 
 def _numbers(series: pl.Series) -> Array:
+    """Figures as they stand; what is beyond anything that is measured is none."""
     values = series.to_numpy().astype(np.float64)
-    return np.where(np.isfinite(values), values, np.nan)
+    return np.where(np.abs(values) <= LARGEST, values, np.nan)
 
 
 def _mask(series: pl.Series) -> Mask:

@@ -177,7 +177,7 @@ def _load_over_late_mean(load: Array | None, inside: slice) -> Array | None:
     late = _late_mean(load[inside])
     before = float(np.mean(load[: inside.start])) if inside.start >= LED_IN else UNSEEN_IDLE * late
     step = late - before
-    return None if step < UNSEEN_IDLE * late else np.asarray((load[inside] - late) / step)
+    return np.asarray((load[inside] - late) / step) if late > 0 and step >= UNSEEN_IDLE * late else None
 
 
 def _late_mean(values: Array) -> float:

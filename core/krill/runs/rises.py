@@ -226,6 +226,9 @@ def followed_by(time_s: Array, driven: Array, constant_s: Array, start: float) -
     out = np.empty((len(constant_s), len(time_s)))
     out[:, 0] = x
     for i, step in enumerate(np.diff(time_s)):
+        if step <= 0:  # two rows of one stamp
+            out[:, i + 1] = x
+            continue
         lag = (driven[i + 1] - driven[i]) / step * constant_s
         x = driven[i + 1] - lag + (x - driven[i] + lag) * np.exp(-step / constant_s)
         out[:, i + 1] = x

@@ -89,9 +89,9 @@ ALONE_IN_ITS_LOG = Beside()
 
 
 def settle(time_s: Array, values: Array, beside: Beside = ALONE_IN_ITS_LOG) -> Settled | None:
-    """Settled value of a window's samples, at the window's mean room; None below 12 finite ones."""
+    """Settled value of a window's samples, at the window's mean room; None below 12 finite ones, or where no time passes."""
     good = np.isfinite(values)
-    if np.sum(good) < 12:
+    if np.sum(good) < 12 or np.ptp(time_s[good]) <= 0:
         return None
     peak = float(np.max(values[good]))
     samples = _Samples.of(time_s[good] - time_s[good][0], values[good], good, beside)

@@ -138,6 +138,8 @@ def _at_limit(
     found = []
     for load in loads:
         inside = slice(load.window.first, load.window.last + 1)
+        if not np.isfinite(values[inside]).any():
+            continue
         flat = np.zeros(len(values), dtype=bool)
         flat[inside] = values[inside] >= np.nanmax(values[inside]) - FLAT_K
         if flat.sum() >= FLAT_SHARE * (inside.stop - inside.start) and _gives_up(log, channels, channel.part, inside):
@@ -150,7 +152,10 @@ def _gives_up(log: Log, channels: list[Channel], part: str, inside: slice) -> bo
     for index, channel in enumerate(channels):
         if channel.part == part != "" and channel.quantity in ("power", "clock"):
             values = log.values[inside, index]
-            early, late = np.nanmean(values[: max(1, len(values) // 20)]), np.nanmean(values[len(values) // 2 :])
+            known = values[np.isfinite(values)]
+            if not known.size:
+                continue
+            early, late = np.mean(known[: max(1, len(known) // 20)]), np.mean(known[len(known) // 2 :])
             if late < (1.0 - FELL) * early:
                 return True
     return False
