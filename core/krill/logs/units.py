@@ -74,8 +74,11 @@ _LABELS: Final = frozenset(
 )
 _SAME: Final = str.maketrans({"º": "°", "˚": "°", "℃": "°c", "℉": "°f"})
 _BRACKET: Final = re.compile(r"\s*([\[({<])\s*([^\[\](){}<>]{1,16}(?:\([^()]\))?)\s*[\])}>]")
-_BEHIND: Final = re.compile(r"^(.+?)(\s*[,;/|]\s*|\s+(?:in|en|w)\s+|_+|\s+-\s+|\s+)(\S+(?:\s\S{1,7})?)$")
+#: what parts the words of a name from each other and from a unit behind them
+_PARTED: Final = re.compile(r"(\s*[,;/|]\s*|\s+(?:in|en|w)\s+|_+|\s+-\s+|\s+)")
+#: parts that are told apart by a letter
 _COUNTED: Final = re.compile(r"(fan|pump|zone|bank|slot|port)\s*$", re.IGNORECASE)
+#: from this share of a header's names on that end in a unit a lone letter is one as well
 MOST_END_SO: Final = 0.5
 
 
@@ -114,7 +117,7 @@ def named(cell: str) -> Named:
 
 def _behind(cell: str) -> Named:
     """The longest ending of a name that spells a unit."""
-    tokens = re.split(r"(\s*[,;/|]\s*|\s+(?:in|en|w)\s+|_+|\s+-\s+|\s+)", cell)
+    tokens = _PARTED.split(cell)
     for count in (5, 3, 1):
         text = "".join(tokens[-count:])
         before = tokens[: -count - 1]
