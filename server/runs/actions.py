@@ -3,6 +3,7 @@
 import hashlib
 import json
 import uuid
+from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
@@ -17,13 +18,13 @@ from krill.errors import DocumentRefused, Problem
 from krill.logs.channels import channels_of
 from krill.logs.log import Log, read_log
 from krill.records import to_json
-from krill.runs.analysis import roles_of
 from krill.runs.files import must_belong, rows_of
+from krill.runs.recognise import suggest
 from krill.runs.roles import roles_in
 from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, RunPicture, read_run_object, write_run
 from runs.models import Channel, Chunk, KnownLayout, OriginalBlock, PictureBlock, Run, Stream
 from runs.pictures import drawn_anew, must_be_bare
-from runs.queries import TIME_ROLE, file_of, log_of, run_for
+from runs.queries import TIME_ROLE, file_of, log_of, original_of, run_for
 from runs.series import packed
 from wire.faults import ApiFault
 
@@ -100,10 +101,7 @@ def _with_log(user: User, build: Build, document: RunDocument, revision: Revisio
     file_name = "" if document.log is None else document.log.name
     # roles stand with the channels, where they can be changed one by one
     run = _new_run(user, build, document.model_copy(update={"roles": {}}), revision)
-    OriginalBlock.objects.bulk_create(
-        OriginalBlock(run=run, sequence=i, data=content[start : start + BLOCK])
-        for i, start in enumerate(range(0, len(content), BLOCK))
-    )
+    OriginalBlock.objects.bulk_create(OriginalBlock(run=run, sequence=i, data=data) for i, data in _blocks(content))
     stream = Stream.objects.create(
         run=run,
         start_utc=log.clock.start_utc,
@@ -116,12 +114,18 @@ def _with_log(user: User, build: Build, document: RunDocument, revision: Revisio
     return run
 
 
+def _blocks(content: bytes) -> Iterator[tuple[int, bytes]]:
+    """A file in numbered blocks."""
+    return enumerate(content[start : start + BLOCK] for start in range(0, len(content), BLOCK))
+
+
 def _store_channels(stream: Stream, log: Log, run: Run, told: dict[str, str]) -> None:
     """Channels with the roles that were told, where this build has them, else with those that their names suggest."""
     build = read_text(run.revision.text)
-    told = {name: role for name, role in told.items() if role in roles_in(build)}
+    known, channels_read = roles_in(build), channels_of(log)
+    told = {name: role for name, role in told.items() if role in known}
     channels = [Channel(stream=stream, index=0, name="time", unit="s", role=TIME_ROLE, sure=True)]
-    for i, (suggestion, read) in enumerate(zip(roles_of(log, build), channels_of(log), strict=True)):
+    for i, (suggestion, read) in enumerate(zip(suggest(channels_read, build), channels_read, strict=True)):
         role = told.get(read.name)
         channels.append(
             Channel(
@@ -234,8 +238,7 @@ def _tell_units(run: Run, document: RunDocument, units: dict[int, str]) -> RunDo
     raw = document.model_dump()
     interval_s = document.log.interval_s
     document = read_run_object(raw | {"log": raw["log"] | {"units": told}})
-    log = read_log(b"".join(bytes(block.data) for block in run.blocks.all()), interval_s, told)
-    roles = {c.name: c.role for c in run.stream.channels.all() if c.reason == AS_SAID}
+    log, roles = read_log(original_of(run), interval_s, told), _said_of(run)
     run.stream.channels.all().delete()
     _store_channels(run.stream, log, run, roles)
     return document
@@ -243,11 +246,15 @@ def _tell_units(run: Run, document: RunDocument, units: dict[int, str]) -> RunDo
 
 def _remember(user: User, run: Run, document: RunDocument) -> None:
     """What was said of this logger's channels, for its next log."""
-    roles = {c.name: c.role for c in run.stream.channels.all() if c.reason == AS_SAID}
-    units = {} if document.log is None else document.log.units
     if not run.stream.layout:
         return
-    KnownLayout.objects.update_or_create(user=user, layout=run.stream.layout, defaults={"roles": roles, "units": units})
+    told = {"roles": _said_of(run), "units": {} if document.log is None else document.log.units}
+    KnownLayout.objects.update_or_create(user=user, layout=run.stream.layout, defaults=told)
+
+
+def _said_of(run: Run) -> dict[str, str]:
+    """Roles that somebody told, by the channel's name."""
+    return dict(run.stream.channels.filter(reason=AS_SAID).values_list("name", "role"))
 
 
 @transaction.atomic
@@ -273,8 +280,7 @@ def add_picture(user: User, run_id: uuid.UUID, content: bytes, caption: str) -> 
 def _keep_picture(run: Run, sha256: str, content: bytes) -> None:
     if not run.picture_blocks.filter(sha256=sha256).exists():
         PictureBlock.objects.bulk_create(
-            PictureBlock(run=run, sha256=sha256, sequence=i, data=content[start : start + BLOCK])
-            for i, start in enumerate(range(0, len(content), BLOCK))
+            PictureBlock(run=run, sha256=sha256, sequence=i, data=data) for i, data in _blocks(content)
         )
 
 

@@ -14,8 +14,7 @@ from krill.document.reading import read_text
 from krill.errors import KrillError
 from krill.runs.run_document import read_run, write_run
 from runs.actions import add_run_file
-from runs.models import Run
-from runs.queries import picture_of, whole_file_of
+from runs.queries import original_of, picture_of, whole_file_of
 from wire.faults import ApiFault
 
 LIST, DRAFT = "archive.json", "build.json"
@@ -47,16 +46,12 @@ def archive_of(build: Build) -> bytes:
             if document.log is not None:
                 log = f"logs/{document.log.sha256}"
                 if log not in packed.namelist():
-                    packed.writestr(log, _original(run))
+                    packed.writestr(log, original_of(run))
             for picture in document.pictures:
                 name = f"pictures/{picture.sha256}"
                 if name not in packed.namelist():
                     packed.writestr(name, picture_of(run, picture.sha256))
     return out.getvalue()
-
-
-def _original(run: Run) -> bytes:
-    return b"".join(bytes(data) for data in run.blocks.values_list("data", flat=True))
 
 
 @transaction.atomic

@@ -108,10 +108,18 @@ def whole_file_of(run: Run) -> RunDocument:
     return document.model_copy(update={"roles": {channel.name: channel.role for channel in channels}})
 
 
+def original_of(run: Run) -> bytes:
+    """The log's file as it came."""
+    return _joined(run.blocks)
+
+
 def picture_of(run: Run, sha256: str) -> bytes:
     """The bytes of a picture, none where it did not come along with the run's file."""
-    blocks = run.picture_blocks.filter(sha256=sha256).values_list("data", flat=True)
-    return b"".join(bytes(data) for data in blocks)
+    return _joined(run.picture_blocks.filter(sha256=sha256))
+
+
+def _joined(blocks: Any) -> bytes:
+    return b"".join(bytes(data) for data in blocks.values_list("data", flat=True))
 
 
 def logged_load_of(run: Run, load: LoadWindow) -> LoggedLoad | None:

@@ -30,6 +30,7 @@ from runs.queries import (
     last_run_json,
     learn,
     measured_changes,
+    original_of,
     picture_of,
     repeated,
     run_for,
@@ -193,8 +194,7 @@ def import_run(
 def get_original(request: HttpRequest, run_id: UUID) -> HttpResponse:
     """The file as it came, byte for byte."""
     run = run_for(user_of(request), run_id)
-    content = b"".join(bytes(data) for data in run.blocks.values_list("data", flat=True))
-    return download(content, "original.log", "application/octet-stream")
+    return download(original_of(run), "original.log", "application/octet-stream")
 
 
 @router.post("/runs/{run_id}/pictures", response={201: RunOut, ERRORS: Errors}, operation_id="add_picture")

@@ -1,7 +1,7 @@
 """What each channel of a log is: by its unit first, then by its name, then by how it behaves; and which sensors are dead."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -20,12 +20,32 @@ DEAD_AT: Final = (0.0, 127.0, -127.0, 127.5, 128.0, -128.0, 255.0, -55.0, -40.0,
 STANDS: Final = 0.98
 #: parts in the order in which a name with several of them is read: a GPU's memory is memory, a pump's loop a pump
 PARTS: Final = (
-    "wall", "fan", "pump", "regulators", "memory", "drive", "supply", "graphics", "processor", "room", "coolant", "box",
-)  # fmt: skip
+    "wall",
+    "fan",
+    "pump",
+    "regulators",
+    "memory",
+    "drive",
+    "supply",
+    "graphics",
+    "processor",
+    "room",
+    "coolant",
+    "box",
+)
 #: what a word says of a channel that no unit tells, in the order of asking
 _BY_WORD: Final = ("temperature", "speed", "flow", "level", "clock", "power", "duty", "load", "voltage")
-_OWN_UNIT: Final = {"temperature": "°C", "speed": "rpm", "flow": "l/min", "level": "dBA", "clock": "MHz", "power": "W", "duty": "%",
-                    "load": "%", "voltage": "V"}  # fmt: skip
+_OWN_UNIT: Final = {
+    "temperature": "°C",
+    "speed": "rpm",
+    "flow": "l/min",
+    "level": "dBA",
+    "clock": "MHz",
+    "power": "W",
+    "duty": "%",
+    "load": "%",
+    "voltage": "V",
+}
 #: parts that a channel without any word of a quantity has a temperature of
 _WARM: Final = ("processor", "graphics", "memory", "drive", "regulators", "supply", "room", "coolant", "box")
 #: what a temperature near a machine may read, °C
@@ -141,9 +161,8 @@ def _likely(channel: Channel, values: Array) -> Channel:
     ):
         return channel
     ask = f"no unit is written and {float(np.nanmax(values)):.0f} would be hot in °C; say the unit"
-    return Channel(
-        channel.name, "", "", "unknown", channel.part, "a temperature by its name in a unit that is not told", ask=ask
-    )
+    reason = "a temperature by its name in a unit that is not told"
+    return replace(channel, unit="", quantity="unknown", reason=reason, ask=ask)
 
 
 def _dead_told(channels: list[Channel], log: Log) -> list[Channel]:
@@ -156,9 +175,8 @@ def _dead_told(channels: list[Channel], log: Log) -> list[Channel]:
         raw = log.values[:, index] if unit is None else (log.values[:, index] - unit.offset) / unit.factor
         stood = _stands_at(raw)
         if stood is not None and any(i != index for i in moving):
-            old = channels[index]
             reason = f"it stands at {stood:g} while others move: a sensor that is not there"
-            found[index] = Channel(old.name, old.unit, old.written, old.quantity, old.part, reason, dead=True)
+            found[index] = replace(channels[index], reason=reason, dead=True)
     return found
 
 

@@ -13,7 +13,7 @@ from krill.logs.channels import channels_of, part_of, quantity_of
 from krill.logs.log import Log
 from krill.prediction.questions.warm_up import WarmUp, WarmUpOfNode, warm_up
 from krill.runs.as_run import commanded_build, commands_and_watts, node_of
-from krill.runs.recognise import Suggestion, suggest_alone, suggest_for
+from krill.runs.recognise import Suggestion, suggest
 from krill.runs.settle import Beside, Settled, settle
 from krill.runs.windows import Signals, Window, load_window
 
@@ -22,6 +22,9 @@ Array = NDArray[np.float64]
 #: rows before the load that tell what the machine drew before; else it drew this share (estimate)
 LED_IN = 5
 UNSEEN_IDLE = 0.15
+
+#: parts whose own temperature steps with their load
+_LOADED: Final = ("processor", "graphics")
 
 TEMPERATURES = ("temperature", "coolant_hot", "coolant_cold", "air")
 
@@ -68,8 +71,7 @@ def logged_load(
 
 def roles_of(log: Log, build: Build | None) -> list[Suggestion]:
     """Suggested roles; without a build every channel is told apart by what it measures."""
-    channels = channels_of(log)
-    return suggest_alone(channels) if build is None else suggest_for(channels, build)
+    return suggest(channels_of(log), build)
 
 
 def signals_of(log: Log, roles: list[str]) -> Signals:
@@ -89,10 +91,6 @@ def signals_of(log: Log, roles: list[str]) -> Signals:
         return log.values[:, chosen[kind]] if chosen[kind] else None
 
     return Signals(*(columns(kind) for kind in ("power", "load", "clock", "temperature", "wall", "others")))
-
-
-#: parts whose own temperature steps with their load
-_LOADED: Final = ("processor", "graphics")
 
 
 def _told_of(role: str, name: str, unit: str) -> tuple[str, str]:

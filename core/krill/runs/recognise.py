@@ -48,6 +48,11 @@ def suggest_roles(names: list[str], units: list[str], build: Build) -> list[Sugg
     return suggest_for(channels, build)
 
 
+def suggest(channels: list[Channel], build: Build | None) -> list[Suggestion]:
+    """One suggestion a channel: of the build, or without one by what each measures."""
+    return suggest_alone(channels) if build is None else suggest_for(channels, build)
+
+
 def suggest_for(channels: list[Channel], build: Build) -> list[Suggestion]:
     """One suggestion a channel; a role is given to the best channel only, hottest-core names first."""
     scored = [list(_candidates(channel, build)) for channel in channels]

@@ -13,7 +13,7 @@ from krill.logs.log import Log
 from krill.logs.report import ReadReport
 from krill.runs.analysis import LogAnalysis, OfBuild, analyse, signals_of
 from krill.runs.held_back import AT_LIMIT_K, FELL
-from krill.runs.recognise import suggest_alone, suggest_for
+from krill.runs.recognise import suggest
 from krill.runs.windows import load_windows
 
 Mask = NDArray[np.bool_]
@@ -89,7 +89,7 @@ class WholeLog:
 def whole_log(log: Log, build: Build | None = None, workload: str | None = None) -> WholeLog:
     """Everything of a log, beside its build where there is one; ``workload`` is what ran, for the build's time constants."""
     channels = channels_of(log)
-    suggested = suggest_alone(channels) if build is None else suggest_for(channels, build)
+    suggested = suggest(channels, build)
     roles = [suggestion.role for suggestion in suggested]
     ran = OfBuild(build, workload) if build is not None and workload is not None else None
     windows = load_windows(log.time_s, signals_of(log, roles))

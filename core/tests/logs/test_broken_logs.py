@@ -16,9 +16,29 @@ from krill.runs.settle import settle
 from krill.runs.whole_log import whole_log
 
 JUNK = (
-    b'"', b'""', b",", b";", b"\x00", b"\xff", b"1e999", b"9" * 400, b"inf", b"nan", b"\n\n", b"\r", b"99999-01-01 00:00:00",
-    b"\xed\xa0\x80", b"\t", b"-", b"~", b"?", b"{", b"\x1f", b"\x85", b"\xe2\x80\xa8",
-)  # fmt: skip
+    b'"',
+    b'""',
+    b",",
+    b";",
+    b"\x00",
+    b"\xff",
+    b"1e999",
+    b"9" * 400,
+    b"inf",
+    b"nan",
+    b"\n\n",
+    b"\r",
+    b"99999-01-01 00:00:00",
+    b"\xed\xa0\x80",
+    b"\t",
+    b"-",
+    b"~",
+    b"?",
+    b"{",
+    b"\x1f",
+    b"\x85",
+    b"\xe2\x80\xa8",
+)
 
 
 def broken(seed):

@@ -14,19 +14,8 @@
   const change = (next: typeof inView) =>
     runs.change({ windows: loads.map((load) => (load === inView ? next : load)) });
 
-  /** A second load begins where the first one ends; its handles are then moved. */
-  function add() {
-    const { id: ofRun, analysis } = run;
-    const end = analysis?.window.end_s ?? 3600;
-    const id = `load-${loads.length + 1}`;
-    const first = loads.length === 1 && loads[0]!.start_s == null && analysis;
-    const told = first ? [{ ...loads[0]!, start_s: first.window.start_s, end_s: first.window.end_s }] : loads;
-    const window = { id, workload: inView.workload, start_s: Math.max(end - 600, 0), end_s: end };
-    void runs.change({ windows: [...told, window] }).then(() => runs.view(ofRun, id));
-  }
-
-  /** A load that the log itself shows, as a window of the run; the first one's times are told from then on. */
-  function take(found: (typeof run.more_loads)[number]) {
+  /** One more load as a window of the run; the times of the one in view are told from then on. */
+  function take(start_s: number, end_s: number) {
     const { id: ofRun, analysis } = run;
     const id = `load-${loads.length + 1}`;
     const told = loads.map((load) =>
@@ -34,8 +23,14 @@
         ? { ...load, start_s: analysis.window.start_s, end_s: analysis.window.end_s }
         : load,
     );
-    const window = { id, workload: inView.workload, start_s: found.start_s, end_s: found.end_s };
+    const window = { id, workload: inView.workload, start_s, end_s };
     void runs.change({ windows: [...told, window] }).then(() => runs.view(ofRun, id));
+  }
+
+  /** The last ten minutes of the one in view, for handles to be moved. */
+  function add() {
+    const end = run.analysis?.window.end_s ?? 3600;
+    take(Math.max(end - 600, 0), end);
   }
 
   const drop = () => runs.change({ windows: loads.filter((load) => load !== inView) });
@@ -78,7 +73,7 @@
   >
   {#if run.kind === "log" && build.editable}
     {#each run.more_loads as found (found.start_s)}
-      <button class="button text-sm" onclick={() => take(found)}
+      <button class="button text-sm" onclick={() => take(found.start_s, found.end_s)}
         >Also the load from {fixed(found.start_s / 60, 0)} to {fixed(found.end_s / 60, 0)} min</button
       >
     {:else}<button class="button text-sm" onclick={add}>Another load in this log</button>{/each}
