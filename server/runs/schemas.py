@@ -11,12 +11,13 @@ from krill.logs.report import ReadReport
 from krill.prediction.answer.result import WorkloadResult
 from krill.runs.analysis import LogAnalysis
 from krill.runs.bought import Bought
-from krill.runs.calibrate import FromOthers, Learnable, LearntUnknown, NotParted, Residual
+from krill.runs.calibrate import Learnable
 from krill.runs.compare import Change, PartDifference
 from krill.runs.consistency import Inconsistency
 from krill.runs.equal_sound import EqualSound
 from krill.runs.held_back import By
 from krill.runs.hot_day import HotDay
+from krill.runs.learning import FromOthers, LearntUnknown, NotParted, Residual
 from krill.runs.quantities import QuantityVerdict
 from krill.runs.run_document import LoadWindow, Reading, RoomTold, RunDocument, RunPicture, Settings
 from krill.runs.run_table import PartDrift, RepeatedPart, RunRow

@@ -14,6 +14,8 @@ Array = NDArray[np.float64]
 SAME_SHARE = 1e-6
 #: an unknown whose spread has come down to this share of what was assumed was taught something
 TAUGHT = 0.8
+#: no draw of a factor is less than this share of the learnt one
+LEAST = 0.1
 
 
 def stands_at(value: float, at: float) -> bool:
@@ -69,7 +71,10 @@ class Learnt:
         }
 
     def deviates(self, seed: int, count: int) -> dict[str, Array]:
-        """Factors about the learnt value of each figure, drawn together, (count,)."""
+        """Factors about the learnt value of each figure, drawn together, (count,).
+
+        Linear in the factors: resistances in series add up, so what is known of their sum alone stays known in each draw.
+        """
         normal = np.stack([normal_draws(seed, f"calibration/{key}", count) for key in self.keys])
-        drawn = np.exp(self.root @ normal)
+        drawn = np.maximum(1.0 + self.root @ normal, LEAST)
         return dict(zip(self.addresses, drawn, strict=True))

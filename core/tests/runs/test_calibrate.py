@@ -17,8 +17,10 @@ from krill.recipes.book import RECIPES
 from krill.runs.as_run import nodes_of, value_of
 from krill.runs.calibrate import calibrate, learnable
 from krill.runs.hot_day import hot_day
+from krill.runs.linearised import central, read, values_at
 from krill.runs.ran import Ran
 from krill.runs.unknown_room import RunRoom
+from krill.runs.unknowns import unknowns_of
 from krill.runs.verdict import Measured
 
 ROLES = ["processor-core/temperature", "graphics-chip/temperature", "loop-a/coolant_hot"]
@@ -213,3 +215,37 @@ def test_a_hundred_hidden_machines_are_predicted_in_a_load_that_was_not_learnt_f
     assert np.median(after) <= 1.5
     assert np.median(after) < 0.75 * np.median(before)
     assert 0.85 <= np.mean(inside) <= 0.97
+
+
+def test_every_load_is_predicted_as_by_prior_draws_weighed_by_the_readings():
+    """No slopes and no normal shape: 4 000 machines of the stated tolerances, each counted by how well it meets the run."""
+    build = recipe()
+    values = {role: v + 2.0 for role, v in truth(build, "both", worse_plate(build, 1.5)).items()}
+    run = ran(build, "both", values, half=3.0)
+    free = unknowns_of(central(run, 1), [run], [PLATE])
+    x = np.random.default_rng(5).standard_normal((4000, len(free))) * [unknown.spread for unknown in free]
+    covariance = read(run, free, np.zeros(len(free)), 1).covariance
+    off = np.array(list(values.values())) - values_at(run, free, x, 1)
+    log = -0.5 * np.einsum("di,ij,dj->d", off, np.linalg.inv(covariance), off)
+    weights = np.exp(log - log.max()) / np.exp(log - log.max()).sum()
+    assert np.sum(weights**2) < 1 / 300  # enough draws count to say anything
+    learnt = build.model_copy(update={"calibration": calibrate([run], [PLATE]).calibration})
+    for load in build.workloads:
+        exact = values_at(ran(build, load.id, values, RunRoom(35.0)), free, x, 1)
+        solved = solve_cases(learnt, [Case(load, 35.0)], 800)
+        for role, column in zip(values, exact.T, strict=True):
+            mean = weights @ column
+            spread = np.sqrt(weights @ (column - mean) ** 2)
+            drawn = value_of(solved, role, solved.drawn(0))
+            assert drawn.mean() == pytest.approx(mean, abs=0.3 * spread)
+            assert drawn.std() == pytest.approx(spread, rel=0.2)
+
+
+def test_what_is_read_at_draws_is_what_is_read_one_by_one():
+    build = recipe()
+    run = ran(build, "both", truth(build, "both"))
+    free = unknowns_of(central(run, 1), [run], [PLATE])
+    x = np.random.default_rng(5).standard_normal((3, len(free))) * [unknown.spread for unknown in free]
+    together = values_at(run, free, x, 1)
+    for row, alone in zip(together, x, strict=True):
+        assert read(run, free, alone, 1).predicted == pytest.approx(row, abs=1e-4)
