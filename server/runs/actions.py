@@ -1,6 +1,7 @@
 """Writes to runs: files and readings once accepted are stored whole."""
 
 import hashlib
+import itertools
 import json
 import uuid
 from collections.abc import Iterator
@@ -41,13 +42,20 @@ def _revision(build: Build, number: int | None) -> Revision:
     return revision
 
 
-def document_of_form(data: Any, kind: str, revision: int) -> RunDocument:
+def _free_name(build: Build, wanted: str) -> str:
+    """A name that no run of the build has yet: "Both typed", "Both typed 2"."""
+    taken = set(build.runs.values_list("name", flat=True))
+    numbered = (f"{wanted[: MAX_NAME - 6]} {number}" for number in itertools.count(2))
+    return next(name for name in itertools.chain([wanted], numbered) if name not in taken)
+
+
+def document_of_form(build: Build, data: Any, kind: str, revision: int) -> RunDocument:
     """The run that a form tells: one load, its room, what was read."""
     room = {"start_c": data.room_start_c, "end_c": data.room_end_c, "about_c": data.about_c}
     raw = {
         "format": FORMAT,
         "version": VERSION,
-        "name": data.name[:MAX_NAME] or f"{data.workload} {kind}",
+        "name": _free_name(build, data.name[:MAX_NAME] or f"{data.workload} {kind}"),
         "kind": kind,
         "revision": revision,
         "note": data.note,
@@ -88,7 +96,7 @@ def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content:
         sha256=hashlib.sha256(content).hexdigest(), name=file_name[:200], interval_s=data.interval_s, units=units
     )
     told = {"log": file, "roles": {} if known is None else known.roles}
-    document = document_of_form(data, "log", revision.number).model_copy(update=told)
+    document = document_of_form(build, data, "log", revision.number).model_copy(update=told)
     return _with_log(user, build, document, revision, content, log)
 
 
@@ -153,7 +161,7 @@ def add_readings(user: User, build_id: uuid.UUID, data: Any) -> Run:
     """A run of typed readings, or somebody else's claim."""
     build = build_for(user, build_id, "editor")
     revision = _revision(build, data.revision)
-    return _new_run(user, build, document_of_form(data, data.kind, revision.number), revision)
+    return _new_run(user, build, document_of_form(build, data, data.kind, revision.number), revision)
 
 
 @transaction.atomic

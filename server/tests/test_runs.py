@@ -61,6 +61,22 @@ def test_without_a_room_it_is_taken_from_the_readings_until_somebody_says_it(sig
     assert client.get(f"/api/runs/{run['id']}/verdict").json()["places"][0]["measured_c"] == 75
 
 
+def test_no_two_runs_of_a_build_get_the_same_name(signed_in, build):
+    readings = [{"minute": 60, "role": "processor-core/temperature", "value": 75}]
+    names = ["Both typed", "Both typed", "x" * 120, "x" * 120, ""]
+    made = [
+        signed_in("owner")
+        .post(
+            f"/api/builds/{build.pk}/runs/readings",
+            json.dumps({"workload": "both", "readings": readings, "name": name}),
+            content_type="application/json",
+        )
+        .json()["name"]
+        for name in names
+    ]
+    assert made == ["Both typed", "Both typed 2", "x" * 120, "x" * 114 + " 2", "both readings"]
+
+
 def test_a_reading_after_the_load_is_left_out_with_its_reason(signed_in, build):
     readings = [
         {"minute": 60, "role": "processor-core/temperature", "value": 75},

@@ -103,9 +103,15 @@ def _log_spread(figure: ResolvedFigure) -> float:
 
 
 def _name_of_figure(solved: Solved, figure: ResolvedFigure, alike: int) -> str:
-    owner = solved.build.owner(figure.address.split("/")[0])
-    name = getattr(owner, "name", "") or figure.address.split("/")[0]
-    return f"{name}: {figure.quantity.label}" + (f" and {alike - 1} alike" if alike > 1 else "")
+    owner, _, *of_part = figure.address.split("/")
+    label, name = figure.quantity.label, _name(solved, owner)
+    if of_part:
+        label, name = f"{label} in {name}", _name(solved, of_part[0])
+    return f"{name}: {label}" + (f" and {alike - 1} alike" if alike > 1 else "")
+
+
+def _name(solved: Solved, id_: str) -> str:
+    return getattr(solved.build.owner(id_), "name", "") or id_
 
 
 def _of_cause(solved: Solved, cause: Cause) -> Free:

@@ -29,6 +29,8 @@ BAND_OF_READING_K = {"now": 2.0, "mean": 1.0, "highest": 3.0}
 
 #: conclusions of a place; besides these it is cooler or hotter than predicted
 AS_PREDICTED, CANNOT_TELL = "as predicted", "cannot tell"
+#: a reading further from the middle than this share of the half band is told; less than so many kelvins never is
+ASIDE, SLIGHT_K = 0.5, 4.0
 
 
 @dataclass(frozen=True)
@@ -326,6 +328,14 @@ def _sentence(places: list[PlaceVerdict], suspicion: Suspicion) -> str:
         return f"{', '.join(p.name for p in off)}: outside the predicted band, and no single cause explains it clearly."
     if open_ones:
         return f"Too uncertain to judge {', '.join(p.name for p in open_ones)}; the other parts match."
+    aside = max(places, key=lambda p: abs(p.residual_k) / (p.predicted_high - p.predicted_low + SLIGHT_K))
+    half = (aside.predicted_high - aside.predicted_low) / 2
+    if abs(aside.residual_k) > max(ASIDE * half, SLIGHT_K):
+        way = "hotter" if aside.residual_k > 0 else "cooler"
+        return (
+            f"As predicted, but that is known to ± {half:.0f} K only: {aside.name} is {abs(aside.residual_k):.0f} K {way} "
+            "than the middle of its band."
+        )
     return "The machine did what we predicted; nothing is off."
 
 

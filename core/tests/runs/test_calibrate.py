@@ -249,3 +249,11 @@ def test_what_is_read_at_draws_is_what_is_read_one_by_one():
     together = values_at(run, free, x, 1)
     for row, alone in zip(together, x, strict=True):
         assert read(run, free, alone, 1).predicted == pytest.approx(row, abs=1e-4)
+
+
+def test_watts_are_told_by_the_part_and_the_load():
+    build = recipe()
+    run = ran(build, "both", truth(build, "both"))
+    names = [unknown.name for unknown in unknowns_of(central(run, 1), [run], [])]
+    assert "Processor: watts in Both" in names
+    assert "Graphics: watts in Both" in names

@@ -133,3 +133,30 @@ def test_a_sink_in_a_duct_that_is_40_per_cent_worse_is_named():
     found = verdict(build, "full", 22.0, measured, {})
     assert found.suspects[0].address == "sink-first/factor"
     assert found.suspects[0].change == pytest.approx(0.4, abs=0.1)
+
+
+@pytest.mark.parametrize(
+    ("share", "said"),
+    [
+        (0.0, "nothing is off"),
+        (0.4, "nothing is off"),
+        (0.6, "Processor is {:.0f} K hotter than the middle"),
+        (-0.6, "Processor is {:.0f} K cooler than the middle"),
+    ],
+)
+def test_a_reading_at_the_edge_of_a_wide_band_is_not_called_nothing(share, said):
+    build, role = recipe(), "processor-core/temperature"
+    band = verdict(build, "both", 24.0, [Measured(role, 60.0, 1.0)]).places[0]
+    half = (band.predicted_high - band.predicted_low) / 2
+    found = verdict(build, "both", 24.0, [Measured(role, band.predicted_c + share * half, 1.0)])
+    assert found.places[0].conclusion == "as predicted"
+    assert said.format(abs(share) * half) in found.sentence
+    assert (f"± {half:.0f} K only" in found.sentence) is (abs(share) > 0.5)
+
+
+def test_a_few_kelvins_aside_are_nothing_however_narrow_the_band(known_build):
+    role = "graphics-chip/temperature"
+    band = verdict(known_build, "both", 24.0, [Measured(role, 60.0, 1.0)]).places[0]
+    half = (band.predicted_high - band.predicted_low) / 2
+    found = verdict(known_build, "both", 24.0, [Measured(role, band.predicted_c + min(0.7 * half, 3.9), 1.0)])
+    assert "nothing is off" in found.sentence

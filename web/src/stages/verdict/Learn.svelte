@@ -111,7 +111,10 @@
       </section>
       <section class="panel">
         <h2>Measured less predicted</h2>
-        <p class="soft">{fixed(found.rms_before_k)} K before, {fixed(found.rms_after_k)} K after (root mean square)</p>
+        <p class="soft">
+          {fixed(found.rms_before_k)} K before, {fixed(found.rms_after_k)} K after (root mean square; what all readings of
+          a run share is left out where its room was not written down)
+        </p>
         <div class="overflow-x-auto">
           <table class="plain">
             <thead
