@@ -152,7 +152,7 @@ class TestLog:
         return frame.to_csv(index=False).encode()
 
     def test_krill(self, benchmark, data, monkeypatch):
-        monkeypatch.setattr("krill.logs.content.MAX_BYTES", 10**9)
+        monkeypatch.setattr("krill.logs.limits.MAX_BYTES", 10**9)
         benchmark.pedantic(lambda: read_log(data), rounds=2)
 
     def test_reference_pandas(self, benchmark, data):

@@ -15,7 +15,7 @@ from builds.queries import build_for
 from builds.schemas import BuildOut
 from krill.document.reading import read_text
 from krill.errors import ClockUnknown, LogRefused
-from krill.logs.content import MAX_BYTES
+from krill.logs.limits import MAX_BYTES
 from krill.runs.compare import Equal
 from krill.runs.pasted import Pasted, read_pasted
 from krill.runs.run_document import read_run, write_run

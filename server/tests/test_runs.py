@@ -9,7 +9,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from builds.actions import keep_revision, save_draft
 from krill.document.reading import read_text
-from krill.logs.content import MAX_BYTES
+from krill.logs.limits import MAX_BYTES
 from krill.runs.analysis import logged_load
 from krill.runs.judging import judge
 from krill.runs.run_document import LoadWindow

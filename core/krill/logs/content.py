@@ -6,9 +6,8 @@ import zlib
 from typing import Final
 
 from krill.errors import LogRefused
+from krill.logs import limits
 
-MAX_BYTES: Final = 50 * 1024 * 1024
-MAX_UNPACKED: Final = 400 * 1024 * 1024
 #: signs that stand in no text: Krill parts cells by one of them
 _NO_TEXT: Final = dict.fromkeys((*range(9), 11, 12, *range(14, 32)), " ")
 _MARKS: Final = ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16"))
@@ -19,8 +18,7 @@ _WESTERN: Final = b"\xe0\xe8\xe9\xe1\xfc\xf6\xe4\xdf\xe7\xea\xf1\xfb\xee\xf4\xdc
 
 def text_of(data: bytes) -> tuple[str, str]:
     """The text of a file and its encoding; LogRefused where it is too large, damaged or no text."""
-    if len(data) > MAX_BYTES:
-        raise LogRefused(f"the file has {len(data) / 2**20:.0f} MB; up to {MAX_BYTES // 2**20} MB are read")
+    limits.must_be_small(len(data))
     text, encoding = _decoded(_unpacked(data))
     return text.translate(_NO_TEXT), encoding
 
@@ -30,11 +28,10 @@ def _unpacked(data: bytes) -> bytes:
         return data
     try:
         with gzip.open(io.BytesIO(data)) as stream:
-            unpacked = stream.read(MAX_UNPACKED + 1)
+            unpacked = stream.read(limits.MAX_UNPACKED + 1)
     except (OSError, EOFError, zlib.error) as error:
         raise LogRefused(f"the gzip file is damaged: {error}") from None
-    if len(unpacked) > MAX_UNPACKED:
-        raise LogRefused(f"the file unpacks to more than {MAX_UNPACKED // 2**20} MB")
+    limits.must_unpack_to_little(len(unpacked))
     return unpacked
 
 

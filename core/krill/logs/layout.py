@@ -7,6 +7,7 @@ from typing import Final
 
 from krill.errors import LogRefused
 from krill.logs.cells import is_datum, is_figure, is_nothing, is_time
+from krill.logs.limits import must_have_few_columns
 from krill.logs.lines import BLANK, BLANKS, cells_of
 from krill.logs.units import names_and_units, unit_of
 
@@ -41,6 +42,7 @@ def layout_of(lines: list[str]) -> Layout:
     look = [line for line in lines[:LOOK_AHEAD] if line.strip()]
     delimiter = _delimiter(look)
     rows = [cells_of(_uncommented(line, delimiter), delimiter) for line in lines[: LOOK_AHEAD + MOST_HEAD]]
+    must_have_few_columns(max(map(len, rows)))
     first = _first(rows)
     above = [i for i in range(first) if len(rows[i]) >= 2 and _says_something(rows[i])]
     if not above:

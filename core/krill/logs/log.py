@@ -16,6 +16,7 @@ from krill.logs.clock import Clock, read_clock
 from krill.logs.content import text_of
 from krill.logs.figures import Column, column_of, decimal_of
 from krill.logs.layout import layout_of
+from krill.logs.limits import must_have_few_cells, must_have_few_columns, must_have_few_lines, without_overlong
 from krill.logs.lines import joined, lines_of
 from krill.logs.report import ReadReport
 from krill.logs.rows import Body, body_of
@@ -62,14 +63,20 @@ def read_log(data: bytes, interval_s: float | None = None, units: dict[str, str]
     """
     report = ReadReport()
     text, report.encoding = text_of(data)
-    physical = lines_of(text)
+    must_have_few_lines(text)
+    physical = without_overlong(lines_of(text), report)
     report.lines = len(physical)
     if not any(line.strip() for line in physical):
-        raise LogRefused("the file is empty; a log needs a header and rows of figures")
+        raise LogRefused(f"the file {_says(report)}; a log needs a header and rows of figures")
     first = next(line for line in physical if line.strip())
     body = _of_json(physical, report) if first.lstrip().startswith("{") else _of_table(physical, report)
     log = _log(body, report, units or {})
     return log if log.clock.told else _on_rows(log, interval_s)
+
+
+def _says(report: ReadReport) -> str:
+    """What a file without a line to read is."""
+    return f"has only {', '.join(report.reasons)}" if report.reasons else "is empty"
 
 
 def _on_rows(log: Log, interval_s: float | None) -> Log:
@@ -82,18 +89,20 @@ def _on_rows(log: Log, interval_s: float | None) -> Log:
 
 def _of_json(lines: list[str], report: ReadReport) -> Body:
     rows: list[dict[str, object]] = []
-    names: list[str] = []
+    names: dict[str, None] = {}
     for line in lines:
         row = _json_object(line)
         if row is None:
             report.skip("empty line" if not line.strip() else "not a JSON object")
             continue
-        names += [key for key in row if key not in names]
+        names |= dict.fromkeys(row)
         rows.append(row)
+        must_have_few_columns(len(names))
+        must_have_few_cells(len(rows), len(names))
     if len(rows) < 2:
         raise LogRefused("fewer than two JSON rows; a log needs rows of figures")
     report.delimiter = "json"
-    clean, units = names_and_units(names)
+    clean, units = names_and_units(list(names))
     cells = {f"c{i}": [_text(row.get(name)) for row in rows] for i, name in enumerate(names)}
     return Body(clean, units, pl.DataFrame(cells, schema=dict.fromkeys(cells, pl.String)))
 
@@ -101,7 +110,7 @@ def _of_json(lines: list[str], report: ReadReport) -> Body:
 def _json_object(line: str) -> dict[str, object] | None:
     try:
         row = json.loads(line)
-    except (json.JSONDecodeError, RecursionError):
+    except (ValueError, RecursionError):
         return None
     return _flat(row) if isinstance(row, dict) else None
 
@@ -122,6 +131,7 @@ def _of_table(physical: list[str], report: ReadReport) -> Body:
     lines = joined(physical)
     layout = layout_of([line for line, _ in lines[:400]])
     report.delimiter = layout.delimiter
+    must_have_few_cells(len(lines) - layout.first, layout.width)
     for index in range(layout.first):
         line, size = lines[index]
         if index in layout.header:

@@ -9,6 +9,7 @@ import polars as pl
 from krill.errors import LogRefused
 from krill.logs.cells import SUMMARY, is_datum, is_figure, is_nothing
 from krill.logs.layout import Layout
+from krill.logs.limits import must_have_few_cells, must_have_few_columns
 from krill.logs.lines import BLANK, BLANKS, cells_of
 from krill.logs.report import ReadReport
 from krill.logs.units import names_and_units
@@ -86,6 +87,7 @@ class _Rows:
         names, units = names_and_units(cells)
         if len(names) <= len(self.names):
             return False
+        must_have_few_columns(len(names))
         count = len(names) - len(self.names)
         self.names += names[-count:]
         self.units += units[-count:]
@@ -117,6 +119,7 @@ class _Rows:
         if len(self.taken) < 2:
             raise LogRefused(f"{len(self.taken)} row of figures; a log needs at least two")
         width = len(self.names)
+        must_have_few_cells(len(self.taken), width)
         wide = [line + _JOINT * (width - 1 - line.count(_JOINT)) for line in self.taken]
         frame = pl.read_csv(
             io.BytesIO("\n".join(line.replace("\n", " ") for line in wide).encode("utf-8", errors="replace")),

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from krill.errors import LogRefused
-from krill.logs.content import MAX_BYTES
+from krill.logs.limits import MAX_BYTES
 from krill.logs.log import read_log
 
 BODY = "".join(f"{t},{50 + t / 10:.1f},{1200 + t}\n" for t in range(0, 50, 5))
