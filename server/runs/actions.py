@@ -17,7 +17,7 @@ from builds.queries import build_for
 from krill.document.reading import read_text
 from krill.errors import DocumentRefused, Problem
 from krill.logs.channels import channels_of
-from krill.logs.log import Log, read_log
+from krill.logs.log import Log
 from krill.records import to_json
 from krill.runs.files import must_belong, rows_of
 from krill.runs.recognise import suggest
@@ -26,6 +26,7 @@ from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, RunPi
 from runs.models import Channel, Chunk, KnownLayout, OriginalBlock, PictureBlock, Run, Stream
 from runs.pictures import drawn_anew, must_be_bare
 from runs.queries import TIME_ROLE, file_of, log_of, original_of, run_for
+from runs.reading import read_log_apart
 from runs.series import packed
 from wire.faults import ApiFault
 
@@ -86,11 +87,11 @@ def _write(run: Run, document: RunDocument) -> None:
 def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content: bytes) -> Run:
     """Store a log: the file byte for byte, its channels in chunks, suggested roles. LogRefused where it is none."""
     build = build_for(user, build_id, "editor")
-    log = read_log(content, data.interval_s)
+    log = read_log_apart(content, data.interval_s)
     known = KnownLayout.objects.filter(user=user, layout=layout_of(log)).first()
     units = {} if known is None else known.units
     if units:
-        log = read_log(content, data.interval_s, units)
+        log = read_log_apart(content, data.interval_s, units)
     revision = _revision(build, data.revision)
     file = LogFile(
         sha256=hashlib.sha256(content).hexdigest(), name=file_name[:200], interval_s=data.interval_s, units=units
@@ -199,7 +200,7 @@ def _of_file(user: User, build_id: uuid.UUID, document: RunDocument, log: tuple[
     if found != document.log.sha256:
         raise ApiFault(422, "log", f"another file: its SHA-256 is {found}", document.log.sha256)
     return _with_log(
-        user, build, document, revision, content, read_log(content, document.log.interval_s, document.log.units)
+        user, build, document, revision, content, read_log_apart(content, document.log.interval_s, document.log.units)
     )
 
 
@@ -246,7 +247,7 @@ def _tell_units(run: Run, document: RunDocument, units: dict[int, str]) -> RunDo
     raw = document.model_dump()
     interval_s = document.log.interval_s
     document = read_run_object(raw | {"log": raw["log"] | {"units": told}})
-    log, roles = read_log(original_of(run), interval_s, told), _said_of(run)
+    log, roles = read_log_apart(original_of(run), interval_s, told), _said_of(run)
     run.stream.channels.all().delete()
     _store_channels(run.stream, log, run, roles)
     return document
