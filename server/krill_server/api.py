@@ -15,6 +15,7 @@ from builds.answers import conflict
 from builds.router import router as builds
 from krill import CORE_VERSION
 from krill.errors import KrillError
+from krill_server.failures import failed
 from runs.router import router as runs
 from shelf.router import router as shelf
 from studies.router import router as studies
@@ -67,3 +68,8 @@ def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
     return problem(error.status_code, [Fault(where="request", what=str(error))])
+
+
+@api.exception_handler(Exception)
+def _failed(request: HttpRequest, error: Exception) -> HttpResponse:
+    return failed(request, error)

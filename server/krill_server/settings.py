@@ -5,15 +5,18 @@ import re
 import secrets
 from pathlib import Path
 
+from krill_server.environment import Environment
+
 ROOT = Path(__file__).resolve().parents[2]
 RUN = ROOT / ".run"
 DIST = ROOT / "web" / "dist"
+TOLD = Environment.read()
 
 
 def _secret() -> str:
     """KRILL_SECRET, or a key of this checkout's own, made once and readable by its owner only."""
-    if given := os.environ.get("KRILL_SECRET"):
-        return given
+    if TOLD.secret:
+        return TOLD.secret
     RUN.mkdir(exist_ok=True)
     kept = RUN / "secret"
     if not kept.exists():
@@ -24,8 +27,9 @@ def _secret() -> str:
 
 SECRET_KEY = _secret()
 DEBUG = False
-ALLOWED_HOSTS = os.environ.get("KRILL_HOSTS", "127.0.0.1,localhost").split(",")
-HTTPS = os.environ.get("KRILL_HTTPS", "") == "1"
+ALLOWED_HOSTS = TOLD.hosts
+HTTPS = TOLD.https
+PROXIES = TOLD.proxies
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -42,14 +46,16 @@ INSTALLED_APPS = [
     "studies",
 ]
 MIDDLEWARE = [
+    "krill_server.threads.in_roomy_thread",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
     "krill_server.security_policy.content_security_policy",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
-    "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "krill_server.bodies.refuse_bodies",
+    "django.middleware.csrf.CsrfViewMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
 ]
@@ -66,6 +72,8 @@ DATABASES = {
         "PASSWORD": os.environ.get("PGPASSWORD", ""),
         "NAME": os.environ.get("PGDATABASE", "krill"),
         "CONN_MAX_AGE": 60,
+        "CONN_HEALTH_CHECKS": True,
+        "OPTIONS": {"connect_timeout": 5},
         "ATOMIC_REQUESTS": False,
     }
 }
@@ -82,11 +90,19 @@ AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+AXES_CLIENT_IP_CALLABLE = "krill_server.proxies.address_of"
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+CSRF_TRUSTED_ORIGINS = TOLD.origins
+if HTTPS:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_SSL_REDIRECT = True
+    SECURE_REDIRECT_EXEMPT = [r"^(healthz|readyz)$"]
+    SECURE_HSTS_SECONDS = 365 * 24 * 3600
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = True
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"

@@ -1,0 +1,49 @@
+"""What nobody foresaw, in the one shape of every error: a reference that stands in the log, never a page or a trace."""
+
+import logging
+import secrets
+import sys
+
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
+from django.db import InterfaceError, OperationalError
+from django.http import HttpRequest, HttpResponse
+
+from krill_server.bodies import too_large
+from wire.faults import Fault, problem
+
+log = logging.getLogger("krill")
+
+
+def failed(request: HttpRequest, error: Exception) -> HttpResponse:
+    """An exception that no operation answers itself."""
+    if isinstance(error, RequestDataTooBig):
+        return too_large()
+    if isinstance(error, SuspiciousOperation):
+        return problem(400, [Fault(where="request", what=str(error))])
+    if isinstance(error, OperationalError | InterfaceError):
+        log.warning("%s %s: the database does not answer: %s", request.method, request.path, error)
+        return unavailable()
+    reference = secrets.token_hex(4)
+    log.error("%s %s failed, reference %s", request.method, request.path, reference, exc_info=error)
+    what = f"Krill failed at this; reference {reference}"
+    return problem(500, [Fault(where="request", what=what, allowed="tell whoever runs Krill the reference")])
+
+
+def unavailable() -> HttpResponse:
+    """The database is away: what was kept is kept, and the browser tries again."""
+    answer = problem(503, [Fault(where="database", what="does not answer", allowed="try again in a moment")])
+    answer["Retry-After"] = "2"
+    return answer
+
+
+def catch_all(request: HttpRequest, exception: Exception) -> HttpResponse:
+    """For addresses that are nobody's, as ``handler404``: the API's answer below /api/, a page elsewhere."""
+    if request.path.startswith("/api/"):
+        return problem(404, [Fault(where="address", what=f"there is no {request.path[:200]}")])
+    return HttpResponse("There is nothing at this address. Krill is at /", status=404, content_type="text/plain")
+
+
+def broken(request: HttpRequest) -> HttpResponse:
+    """What failed before or behind an operation, as ``handler500``: called while the exception is at hand."""
+    error = sys.exc_info()[1]
+    return failed(request, error if isinstance(error, Exception) else RuntimeError("unknown failure"))
