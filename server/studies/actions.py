@@ -16,7 +16,7 @@ from krill.sizing.candidates import Study as Solver
 from krill.sizing.question import read_question
 from studies.models import Study
 from studies.queries import solver_of, study_for
-from studies.tasks import run_study
+from studies.tasks import parts_of, queue
 from wire.faults import ApiFault
 
 MAX_OPEN = 3
@@ -31,7 +31,8 @@ def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str
         raise ApiFault(422, "studies", f"{MAX_OPEN} studies of this build are under way", "wait, or cancel one")
     asked = read_text(build.text) if document is None else read_object(document)
     question = read_question(raw)
-    Solver(asked, question).check_free()
+    solver = Solver(asked, question)
+    solver.check_free()
     study = Study.objects.create(
         build=build,
         author=user,
@@ -44,7 +45,7 @@ def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str
     )
     for old in build.studies.exclude(state__in=Study.OPEN)[MAX_KEPT:]:
         old.delete()
-    run_study.defer(study_id=str(study.pk))
+    queue(study, parts_of(solver.chunks()))
     return study
 
 

@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from solving import run_study
 
 from krill.document.reading import read_text, write_object
 from krill_server.api import api
@@ -15,7 +16,6 @@ from runs.queries import file_of
 from runs.schemas import RunIn
 from shelf.actions import put_item
 from studies.actions import ask
-from studies.tasks import run_study
 
 FAN = {"id": "fan", "kind": "fan", "class": "fan_120x25"}
 PEOPLE = ("owner", "editor", "reader", "stranger", None)

@@ -5,11 +5,11 @@ import gzip
 import json
 
 import pytest
+from solving import run_study
 
 from krill.document.reading import read_object
 from krill.prediction.predict import predict
 from runs.demo.story import limpet, limpet_revisions, revisions, sandpiper, sandpiper_turned
-from studies.tasks import run_study
 
 
 @pytest.fixture
@@ -219,7 +219,7 @@ def test_a_study_brings_its_prices_to_the_parts(signed_in, document):
         "demands": {"margins": [{"workload": "both", "at_least_k": 1}]},
     }
     study = ask(client, f"builds/{made['id']}/studies", {"name": "fans", "question": question}).json()
-    run_study(study_id=study["id"])
+    run_study(study["id"])
     result = client.get(f"/api/studies/{study['id']}/result").json()
     fans = [part for part in made["document"]["parts"] if part["kind"] == "fan"]
     assert result["columns"]["price"] == pytest.approx([9 * len(fans)] * 2 + [14 * len(fans)] * 2)

@@ -11,21 +11,25 @@ import time
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 from django.contrib.auth.models import User
 from django.core.management import call_command
-from django.db import connection
+from django.db import OperationalError, connection
 from procrastinate.contrib.django.models import ProcrastinateJob
+from solving import jobs_of, run_study
 
 from builds.actions import create_build
 from builds.models import Build
 from krill.document.reading import read_object, read_text
 from krill.prediction.predict import predict
+from krill.sizing.candidates import MAX_ROWS, Chunk
 from runs.demo.story import heron
 from studies import tasks
 from studies.actions import MAX_OPEN, ask
 from studies.models import SolvedChunk, Study
-from studies.tasks import run_study
+from studies.rescue import MOST_ATTEMPTS, must_not_be_deadly, queue_what_nobody_is_at
+from studies.tasks import parts_of, solve_part
 
 SERVER = Path(__file__).parents[1]
 PATIENCE_S = 60
@@ -42,6 +46,7 @@ SMALL = {
         "sounds": [{"workload": "both", "at_most_dba": 36}],
     },
 }
+MIDDLE = {**SMALL, "vary": [*SMALL["vary"], axis("movers/pump", *[round(0.3 + 0.005 * i, 3) for i in range(140)])]}
 LARGE = {
     "vary": [
         axis("radiator-a/sections", 1, 2, 3, 4, 5, 6),
@@ -70,7 +75,7 @@ def test_a_study_is_asked_over_http_and_queued(signed_in: Any, build: Build) -> 
     answer = post(signed_in("editor"), f"/api/builds/{build.pk}/studies", {"question": SMALL, "name": "which radiator"})
     assert answer.status_code == 202
     assert (answer.json()["state"], answer.json()["size"], answer.json()["of_draft"]) == ("waiting", 9, True)
-    assert ProcrastinateJob.objects.get().args == {"study_id": answer.json()["id"]}
+    assert ProcrastinateJob.objects.get().args == {"study_id": answer.json()["id"], "first": 0, "end": 3}
     listed = signed_in("reader").get(f"/api/builds/{build.pk}/studies").json()
     assert [study["name"] for study in listed] == ["which radiator"]
 
@@ -251,14 +256,17 @@ def test_the_demo_begins_with_a_study_of_heron(db: Any) -> None:
 
 def worker(*options: str) -> subprocess.Popen[bytes]:
     """A real worker process on the test database."""
-    env = os.environ | {
+    return subprocess.Popen(
+        [sys.executable, "manage.py", "work", "--stalled-after", "3", *options], cwd=SERVER, env=worker_environment()
+    )
+
+
+def worker_environment() -> dict[str, str]:
+    return os.environ | {
         "PGDATABASE": connection.settings_dict["NAME"],
         "DJANGO_SETTINGS_MODULE": "krill_server.settings_test",
         "PYTHONPATH": f"{SERVER}:{SERVER.parent / 'core'}",
     }
-    return subprocess.Popen(
-        [sys.executable, "manage.py", "work", "--stalled-after", "3", *options], cwd=SERVER, env=env
-    )
 
 
 def until(study: Study, wanted: Any) -> None:
@@ -268,6 +276,90 @@ def until(study: Study, wanted: Any) -> None:
             return
         time.sleep(0.05)
     raise AssertionError(f"{study.state}, {study.solved} of {study.size}")
+
+
+def of_sizes(*sizes: int) -> list[Chunk]:
+    return [Chunk((), np.arange(size)) for size in sizes]
+
+
+@pytest.mark.parametrize(
+    ("sizes", "parts"),
+    [
+        ([9], [(0, 1)]),
+        ([MAX_ROWS, 1], [(0, 1), (1, 2)]),
+        ([MAX_ROWS - 1, 1, 1], [(0, 2), (2, 3)]),
+        ([1] * (MAX_ROWS + 1), [(0, MAX_ROWS), (MAX_ROWS, MAX_ROWS + 1)]),
+        ([3, 3, 3], [(0, 3)]),
+    ],
+)
+def test_jobs_hold_as_many_candidates_as_one_batch(sizes: list[int], parts: list[tuple[int, int]]) -> None:
+    assert parts_of(of_sizes(*sizes)) == parts
+
+
+def test_the_order_of_jobs_changes_nothing_and_a_job_done_twice_neither(people: Any, build: Build) -> None:
+    studies = [ask(people["owner"], build.pk, MIDDLE, "") for _ in range(2)]
+    jobs = [jobs_of(str(study.pk)) for study in studies]
+    assert len(jobs[0]) == 3
+    for told in jobs[0]:
+        solve_part(**told)
+    for told in [jobs[1][1], *reversed(jobs[1])]:
+        solve_part(**told)
+    for study in studies:
+        study.refresh_from_db()
+    assert [study.state for study in studies] == ["done", "done"]
+    assert studies[0].result == studies[1].result
+
+
+def test_an_open_study_that_nobody_is_at_is_queued_again(people: Any, build: Build) -> None:
+    study = ask(people["owner"], build.pk, MIDDLE, "")
+    assert queue_what_nobody_is_at() == 0
+    first, *others = jobs_of(str(study.pk))
+    solve_part(**first)
+    ProcrastinateJob.objects.all().delete()
+    assert queue_what_nobody_is_at() == 1
+    assert jobs_of(str(study.pk)) == others
+    for told in others:
+        solve_part(**told)
+    study.refresh_from_db()
+    assert study.state == "done"
+    assert queue_what_nobody_is_at() == 0
+
+
+def test_a_study_that_lacks_only_its_sum_is_summed_up(
+    people: Any, build: Build, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    study = ask(people["owner"], build.pk, SMALL, "")
+    with monkeypatch.context() as context:
+        context.setattr(tasks, "_sum_up", lambda *asked: None)
+        run_study(str(study.pk))
+    ProcrastinateJob.objects.all().delete()
+    assert queue_what_nobody_is_at() == 1
+    run_study(str(study.pk))
+    study.refresh_from_db()
+    assert study.state == "done"
+
+
+@pytest.mark.parametrize(("attempts", "state"), [(MOST_ATTEMPTS - 1, "waiting"), (MOST_ATTEMPTS, "failed")])
+def test_a_part_that_ends_its_worker_again_and_again_fails_the_study(
+    people: Any, build: Build, attempts: int, state: str
+) -> None:
+    study = ask(people["owner"], build.pk, SMALL, "")
+    must_not_be_deadly(str(study.pk), attempts)
+    study.refresh_from_db()
+    assert study.state == state
+
+
+def test_the_database_away_fails_no_study(people: Any, build: Build, monkeypatch: pytest.MonkeyPatch) -> None:
+    study = ask(people["owner"], build.pk, SMALL, "")
+
+    def away(*asked: Any) -> Any:
+        raise OperationalError("the connection is closed")
+
+    monkeypatch.setattr(tasks, "_keep", away)
+    with pytest.raises(OperationalError):
+        run_study(str(study.pk))
+    study.refresh_from_db()
+    assert study.state == "running"
 
 
 @pytest.mark.django_db(transaction=True)
@@ -301,3 +393,43 @@ def test_a_study_waits_for_a_server_and_worker_that_are_started_again(people: An
     assert only.wait(PATIENCE_S) == 0
     study.refresh_from_db()
     assert study.state == "done"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_study_survives_the_database_going_away_under_its_worker(people: Any, build: Build) -> None:
+    """Every connection of the worker is ended three times, as a restart of PostgreSQL does."""
+    study = ask(people["owner"], build.pk, LARGE, "")
+    command = f"worker={sys.executable} manage.py work --stalled-after 3"
+    kept = subprocess.Popen(
+        [sys.executable, "-m", "krill_server.supervisor", command], cwd=SERVER, env=worker_environment()
+    )
+    try:
+        solved = 0
+        for _ in range(3):
+            until(study, lambda s, before=solved: s.solved > before)
+            solved = study.solved
+            with connection.cursor() as cursor:
+                cursor.execute(
+                    "SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
+                    "WHERE datname = current_database() AND pid <> pg_backend_pid()"
+                )
+        until(study, lambda s: s.state == "done")
+    finally:
+        kept.terminate()
+        kept.wait(20)
+    assert study.solved == study.size
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_workers_share_one_study(people: Any, build: Build) -> None:
+    study = ask(people["owner"], build.pk, LARGE, "")
+    both = [worker(), worker()]
+    try:
+        until(study, lambda s: s.solved > 2 * MAX_ROWS)
+        doing = ProcrastinateJob.objects.filter(status="doing").values_list("worker_id", flat=True)
+        assert len(set(doing)) == 2
+        until(study, lambda s: s.state == "done")
+    finally:
+        for one in both:
+            one.terminate()
+            one.wait(20)

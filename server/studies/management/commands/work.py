@@ -1,15 +1,20 @@
 import asyncio
 import contextlib
+import logging
 import threading
 from argparse import ArgumentParser
 from typing import Any
 
+from asgiref.sync import sync_to_async
 from django.core.management.base import BaseCommand
+from django.db import close_old_connections
 from procrastinate import App
 from procrastinate.contrib.django import app
 
+from studies.rescue import must_not_be_deadly, queue_what_nobody_is_at
 from studies.tasks import QUEUE
 
+log = logging.getLogger(__name__)
 #: LAPACK lays large blocks on the stack
 STACK_BYTES = 32 * 2**20
 HEARTBEAT_S = 2.0
@@ -57,10 +62,20 @@ async def work(worker: App, stalled_after: float, *, once: bool) -> None:
 async def _watch(worker: App, stalled_after: float) -> None:
     while True:
         await asyncio.sleep(stalled_after / 2)
-        await rescue(worker, stalled_after)
+        try:
+            await rescue(worker, stalled_after)
+        except Exception:
+            log.exception("looking after studies failed; it is tried again")
 
 
 async def rescue(worker: App, stalled_after: float) -> None:
-    """Queue again what a worker was at that is silent."""
+    """Queue again what a worker was at that is silent, and studies that nobody is at."""
     for job in await worker.job_manager.get_stalled_jobs(queue=QUEUE, seconds_since_heartbeat=stalled_after):
+        await sync_to_async(must_not_be_deadly)(str(job.task_kwargs.get("study_id")), job.attempts)
         await worker.job_manager.retry_job(job)
+    await sync_to_async(_queue_again)()
+
+
+def _queue_again() -> None:
+    close_old_connections()
+    queue_what_nobody_is_at()
