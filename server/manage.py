@@ -2,8 +2,13 @@
 import os
 import sys
 
-from django.core.management import execute_from_command_line
+from django.core.exceptions import ImproperlyConfigured
 
 if __name__ == "__main__":
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "krill_server.settings")
-    execute_from_command_line(sys.argv)
+    from django.core.management import execute_from_command_line
+
+    try:
+        execute_from_command_line(sys.argv)
+    except ImproperlyConfigured as wrong:
+        sys.exit(f"krill: {wrong}")
