@@ -1,11 +1,10 @@
 """Adaptive importance sampling: a few unknowns whose likelihood is dear, each draw weighed by what it explains."""
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Any, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import stats
 
 Array = NDArray[np.float64]
 
@@ -37,7 +36,7 @@ class Proposal:
         """(draw, unknown): inside the prior's range, so fewer than ``count`` may come."""
         x = self.prior.sample(rng, count)
         if self.mean is not None and self.covariance is not None:
-            about = stats.multivariate_t(self.mean, self.covariance, DEGREES).rvs(count, random_state=rng)
+            about = _students_t(self.mean, self.covariance).rvs(count, random_state=rng)
             near = rng.random(count) >= SHARE_OF_PRIOR
             x[near] = about.reshape(count, -1)[near]
         return np.asarray(x[np.isfinite(self.prior.log_density(x))])
@@ -47,7 +46,7 @@ class Proposal:
         prior = self.prior.log_density(x)
         if self.mean is None or self.covariance is None:
             return np.zeros(len(x))
-        near = np.atleast_1d(stats.multivariate_t(self.mean, self.covariance, DEGREES).logpdf(x))
+        near = np.atleast_1d(_students_t(self.mean, self.covariance).logpdf(x))
         return np.asarray(prior - np.logaddexp(np.log1p(-SHARE_OF_PRIOR) + near, np.log(SHARE_OF_PRIOR) + prior))
 
     def fitted(self, x: Array, log_weights: Array) -> "Proposal":
@@ -60,6 +59,12 @@ class Proposal:
         apart = x - mean
         covariance = WIDENED * (weights[:, None] * apart).T @ apart + 1e-6 * np.eye(x.shape[1])
         return Proposal(self.prior, mean, covariance)
+
+
+def _students_t(mean: Array, covariance: Array) -> Any:
+    from scipy import stats  # a third of a second, and only logs that still move need it
+
+    return stats.multivariate_t(mean, covariance, DEGREES)
 
 
 def normalised(log_weights: Array) -> Array:

@@ -8,8 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import stats
-from scipy.special import log_ndtr, ndtri
+from scipy.special import log_ndtr, ndtri, stdtrit
 
 from krill.numerics.importance import Proposal, normalised
 from krill.numerics.linear_gaussian import LinearModels, Posterior, posterior
@@ -97,7 +96,7 @@ def settle(time_s: Array, values: Array, beside: Beside = ALONE_IN_ITS_LOG) -> S
     samples = _Samples.of(time_s[good] - time_s[good][0], values[good], good, beside)
     t, y = samples.drive.time_s, samples.values
     tail = t >= t[-1] - min(600.0, 0.35 * (t[-1] - t[0]))
-    slope = float(stats.linregress(t[tail], y[tail]).slope) * 600 if tail.sum() >= 3 else 0.0
+    slope = float(np.polyfit(t[tail], y[tail], 1)[0]) * 600 if tail.sum() >= 3 else 0.0
     found = _Mixture.of(samples, _ways(beside.warm_up))
     low, value, high = (float(x) for x in found.quantiles((0.05, 0.5, 0.95)))
     settled = found.surely_within(SETTLED_RISE_K)
@@ -295,7 +294,7 @@ def _noise(leading: _Draws, samples: _Samples, y: Array) -> float:
     rho = min(max(rho + (1 + 4 * rho) / n, 0.0), 0.985)  # small-sample bias, and the fitted figures
     inflation = (1 + rho) / (1 - rho)
     degrees = max(n / inflation - 4.0, 2.0)
-    inflation *= (stats.t.ppf(0.95, degrees) / ndtri(0.95)) ** 2
+    inflation *= (stdtrit(degrees, 0.95) / ndtri(0.95)) ** 2
     of_rounding = float(samples.rounding.min())
     return max(float(np.sum(left**2)) / max(n - 4, 1) - of_rounding, 1e-8) * float(inflation)
 

@@ -11,7 +11,6 @@ from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.integrate import solve_ivp
 
 from krill.components.figure_table import FigureTable
 from krill.document.addresses import watts_address
@@ -165,6 +164,8 @@ def _in_time(phase: _Phase, start: Array, plan: BenchPlan) -> Array:
         for slope, node in slopes:
             dense[:, node] += slope
         return r[0], dense
+
+    from scipy.integrate import solve_ivp  # half a second, and only the simulated bench needs it
 
     result = solve_ivp(
         lambda t, T: heat(t, T)[0] / C,

@@ -1,7 +1,6 @@
 """Speeds for a wanted total sound level: all fans scaled together, or one group of them."""
 
 import numpy as np
-from scipy.optimize import brentq
 
 from krill.document.build import Build
 from krill.document.parts import Fan
@@ -43,6 +42,8 @@ def speed_for_level(
     quietest, loudest = level(SLOWEST), level(fastest)
     reached = bool(running) and quietest <= wanted_dba <= loudest
     if reached:
+        from scipy.optimize import brentq  # a third of a second, and only this question needs it
+
         factor, because = float(brentq(lambda f: level(f) - wanted_dba, SLOWEST, fastest, xtol=1e-6)), "reached"
     elif wanted_dba > loudest or not running:
         factor, because = fastest, f"at full speed these fans make {loudest:.1f} dBA, no more"

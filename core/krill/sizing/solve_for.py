@@ -4,8 +4,6 @@ from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
-from scipy.optimize import brentq
 
 from krill.document.build import Build
 from krill.errors import DocumentRefused, NotConverged, Problem
@@ -53,6 +51,9 @@ def solve_for(
     near, fine = near[~np.isnan(fine)], fine[~np.isnan(fine)]
     if fine[0] * fine[-1] > 0:
         return search.answer(float(near[int(np.argmin(np.abs(fine)))]), looked_at, reached=True)
+    from scipy.interpolate import PchipInterpolator  # a third of a second, and only this question needs it
+    from scipy.optimize import brentq
+
     value = float(brentq(lambda x: float(PchipInterpolator(near, fine)(x)), near[0], near[-1], xtol=1e-9))
     return search.answer(value, looked_at, reached=True)
 
