@@ -3,12 +3,30 @@
 import math
 from dataclasses import fields, is_dataclass
 from functools import lru_cache
-from typing import Any
+from typing import Any, Final
+
+#: signs by which spreadsheets know a formula
+_FORMULA: Final = ("=", "+", "-", "@", "\t", "\r")
 
 
 @lru_cache(maxsize=256)
 def _names(record: type) -> tuple[str, ...]:
     return tuple(field.name for field in fields(record))
+
+
+def inert(cell: Any) -> Any:
+    """A cell of a table for people: text that a spreadsheet would take for a formula is marked as text."""
+    if not isinstance(cell, str) or cell[:1] not in _FORMULA or _is_figure(cell):
+        return cell
+    return "'" + cell
+
+
+def _is_figure(text: str) -> bool:
+    try:
+        float(text)
+    except ValueError:
+        return False
+    return True
 
 
 def to_json(value: Any) -> Any:

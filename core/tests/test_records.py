@@ -9,7 +9,7 @@ from strategies import recipe
 from krill.prediction.answer.result import Band
 from krill.prediction.predict import predict
 from krill.prediction.questions.loop_curves import loop_curves
-from krill.records import to_json
+from krill.records import inert, to_json
 
 
 def test_a_prediction_is_json_with_the_names_of_its_records():
@@ -33,3 +33,24 @@ def test_what_is_not_finite_is_null_and_tables_stay_tables():
 def test_an_answer_does_not_change():
     with pytest.raises(dataclasses.FrozenInstanceError):
         Band(low=0.0, high=1.0).low = 2.0
+
+
+@pytest.mark.parametrize(
+    ("cell", "made"),
+    [
+        ("=1+1", "'=1+1"),
+        ("+49 30", "'+49 30"),
+        ("-cmd", "'-cmd"),
+        ("@SUM(A1)", "'@SUM(A1)"),
+        ("\t=1", "'\t=1"),
+        ("\r=1", "'\r=1"),
+        ("-3.2", "-3.2"),
+        ("+5", "+5"),
+        (-3.2, -3.2),
+        ("", ""),
+        ("a=b", "a=b"),
+        (None, None),
+    ],
+)
+def test_what_a_spreadsheet_would_work_out_is_marked_as_text(cell, made):
+    assert inert(cell) == made

@@ -17,6 +17,7 @@ from krill.prediction.answer.result import (
     SinkCurve,
     Stopped,
 )
+from krill.prediction.cost import must_be_affordable
 from krill.prediction.predict import predict
 from krill.prediction.questions.comparison import compare
 from krill.prediction.questions.fan_operation import fan_operation
@@ -55,12 +56,15 @@ router = Router(tags=["questions"], by_alias=True)
 @router.post("/predict", response={200: Prediction, ERRORS: Errors}, operation_id="predict", tags=["predictions"])
 def predict_document(request: HttpRequest, data: schemas.PredictIn) -> Prediction:
     """Temperatures, margins, bands, flows and notices of a document; nothing is stored."""
+    must_be_affordable(data.document, len(data.workloads or data.document.workloads), data.samples)
     return predict(data.document, data.workloads, data.room_c, data.samples, data.seed)
 
 
 @router.post("/compare", response={200: Comparison, ERRORS: Errors}, operation_id="compare")
 def compare_documents(request: HttpRequest, data: schemas.CompareIn) -> Comparison:
     """Two documents beside each other for every part, with the band of each difference."""
+    for document in (data.first, data.second):
+        must_be_affordable(document, 1, data.samples)
     return compare(data.first, data.second, data.workload, data.room_c, data.samples)
 
 

@@ -12,7 +12,7 @@ from wire.text import Text
 
 class PredictIn(Schema):
     document: AskedBuild
-    workloads: list[str] | None = None
+    workloads: Annotated[list[Text], Field(min_length=1, max_length=64)] | None = None
     room_c: AskedRoom = None
     samples: int = Field(0, ge=0, le=2000)
     seed: int = Field(1, ge=0, le=2**31)
@@ -20,28 +20,28 @@ class PredictIn(Schema):
 
 class QuestionIn(Schema):
     document: AskedBuild
-    workload: str
+    workload: Text
     room_c: AskedRoom = None
 
 
 class CompareIn(Schema):
     first: AskedBuild
     second: AskedBuild
-    workload: str
+    workload: Text
     room_c: AskedRoom = None
     samples: int = Field(100, ge=0, le=1000)
 
 
 class FanIn(QuestionIn):
-    fan: str
+    fan: Text
 
 
 class LoopIn(QuestionIn):
-    loop: str
+    loop: Text
 
 
 class PlaceIn(QuestionIn):
-    place: str | None = None
+    place: Text | None = None
 
 
 class NextIn(PlaceIn):
@@ -51,13 +51,13 @@ class NextIn(PlaceIn):
 
 
 class PartIn(QuestionIn):
-    part: str
+    part: Text
 
 
 class OffersIn(Schema):
     document: AskedBuild
-    workload: str
-    place: str | None = None
+    workload: Text
+    place: Text | None = None
 
 
 class EditIn(Schema):
@@ -80,9 +80,9 @@ class HoldsIn(Schema):
 
 
 class SolveIn(QuestionIn):
-    address: str
+    address: Text
     goal: Goal
-    of: str = ""
+    of: Text = ""
     wanted: float
     reach: tuple[float, float] | None = None
 
@@ -93,8 +93,8 @@ class MapIn(Schema):
 
 
 class CurveForIn(QuestionIn):
-    sensor: str
-    group: str = "fans"
+    sensor: Text
+    group: Text = "fans"
     margin_k: float | None = Field(None, ge=-50, le=200)
 
 
@@ -105,7 +105,7 @@ class OptionIn(Schema):
 
 class SideBySideIn(Schema):
     options: Annotated[list[OptionIn], Field(min_length=1, max_length=MAX_OPTIONS)]
-    workload: str
+    workload: Text
     room_c: AskedRoom = None
 
 
@@ -117,14 +117,14 @@ class LevelIn(QuestionIn):
 class CurveIn(Schema):
     text: Annotated[Text, Field(max_length=20_000)]
     kind: Literal["fan", "pump"]
-    flow_unit: str | None = None
-    pressure_unit: str | None = None
+    flow_unit: Text | None = None
+    pressure_unit: Text | None = None
 
 
 class CurveOut(Schema):
     """Points in the document's units: m3/h and Pa of a fan, l/min and kPa of a pump."""
 
     points: list[tuple[float, float]]
-    flow_unit: str
-    pressure_unit: str
+    flow_unit: Text
+    pressure_unit: Text
     skipped: list[str]

@@ -19,10 +19,11 @@ from krill_server.failures import failed
 from runs.router import router as runs
 from shelf.router import router as shelf
 from studies.router import router as studies
+from wire.bodies import StorableJson
 from wire.faults import ApiFault, Fault, faults_of, problem
 from wire.people import user_of
 
-api = NinjaAPI(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None)
+api = NinjaAPI(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None, parser=StorableJson())
 api.add_router("", accounts)
 api.add_router("", builds)
 api.add_router("", questions)
@@ -67,6 +68,8 @@ def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
 
 @api.exception_handler(HttpError)
 def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+    if isinstance(error.__cause__, KrillError):  # of what reads the body
+        return problem(422, faults_of(error.__cause__))
     return problem(error.status_code, [Fault(where="request", what=str(error))])
 
 

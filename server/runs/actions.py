@@ -71,6 +71,7 @@ def document_of_form(build: Build, data: Any, kind: str, revision: int) -> RunDo
 
 def _new_run(user: User, build: Build, document: RunDocument, revision: Revision) -> Run:
     must_belong(document, read_text(revision.text))
+    build_for(user, build.pk, "editor", lock=True)  # it may have been deleted while a log was read
     run = Run(build=build, revision=revision, kind=document.kind, author=user)
     _write(run, document)
     return run

@@ -206,7 +206,7 @@ def add_picture(request: HttpRequest, run_id: UUID, data: Form[CaptionIn], file:
 
 
 @router.get("/runs/{run_id}/pictures/{sha256}", response={200: str, ERRORS: Errors}, operation_id="get_picture")
-def get_picture(request: HttpRequest, run_id: UUID, sha256: str) -> HttpResponse:
+def get_picture(request: HttpRequest, run_id: UUID, sha256: Text) -> HttpResponse:
     """The picture as it is kept; it never changes under its name."""
     run = run_for(user_of(request), run_id)
     told = next((picture for picture in file_of(run).pictures if picture.sha256 == sha256), None)
@@ -221,7 +221,7 @@ def get_picture(request: HttpRequest, run_id: UUID, sha256: str) -> HttpResponse
 @router.delete(
     "/runs/{run_id}/pictures/{sha256}", response={200: RunOut, ERRORS: Errors}, operation_id="remove_picture"
 )
-def remove_picture(request: HttpRequest, run_id: UUID, sha256: str) -> dict[str, Any]:
+def remove_picture(request: HttpRequest, run_id: UUID, sha256: Text) -> dict[str, Any]:
     return run_json(actions.remove_picture(user_of(request), run_id, sha256))
 
 

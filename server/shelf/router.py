@@ -14,12 +14,13 @@ from shelf.models import Item
 from shelf.schemas import ShelfFile, ShelfItemIn, ShelfItemOut, ShelfRead
 from wire.faults import ERRORS, Errors
 from wire.people import user_of
+from wire.text import Text
 
 router = Router(tags=["shelf"], by_alias=True)
 
 
 @router.get("/shelf", response={200: list[ShelfItemOut], ERRORS: Errors}, operation_id="list_shelf")
-def list_shelf(request: HttpRequest, kind: str = "", search: str = "") -> list[dict[str, Any]]:
+def list_shelf(request: HttpRequest, kind: Text = "", search: Text = "") -> list[dict[str, Any]]:
     """One's own items first, then those of every class; ``search`` looks for all its words in name and class."""
     own = [own_out(item) for item in Item.objects.filter(owner=user_of(request))]
     shipped = [shipped_out(item) for item in class_shelf()]
@@ -52,11 +53,11 @@ def import_shelf(request: HttpRequest, data: ShelfFile) -> dict[str, int]:
 
 
 @router.put("/shelf/{slug}", response={200: ShelfItemOut, ERRORS: Errors}, operation_id="change_shelf_item")
-def change_shelf_item(request: HttpRequest, slug: str, data: ShelfItemIn) -> dict[str, Any]:
+def change_shelf_item(request: HttpRequest, slug: Text, data: ShelfItemIn) -> dict[str, Any]:
     return own_out(actions.change_item(user_of(request), slug, data.name, data.part))
 
 
 @router.delete("/shelf/{slug}", response={204: None, ERRORS: Errors}, operation_id="take_off_shelf")
-def take_off_shelf(request: HttpRequest, slug: str) -> Status[Any]:
+def take_off_shelf(request: HttpRequest, slug: Text) -> Status[Any]:
     actions.take_off(user_of(request), slug)
     return Status(204, None)

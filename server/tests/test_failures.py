@@ -210,3 +210,23 @@ def test_a_request_leaves_its_answer_to_the_pool(settings):
     seen = []
     in_roomy_thread(lambda request: seen.append(threading.current_thread().name))(RequestFactory().get("/"))
     assert seen[0].startswith("krill-answer")
+
+
+@pytest.mark.parametrize(
+    ("sent", "where", "what"),
+    [
+        ('{"name": "a\\u0000b"}', "name", "cannot be stored"),
+        ('{"note": "\\ud800"}', "note", "cannot be stored"),
+        ('{"readings": [{"minute": ' + "9" * 400 + "}]}", "readings/0/minute", "beyond measure"),
+        ('{"readings": [{"minute": ' + "9" * 5000 + "}]}", "file", "beyond measure"),
+        ('{"room_start_c": NaN}', "file", "NaN is not a figure"),
+        ('{"name": ', "line 1 column 10", "not JSON"),
+        ("[" * 100_000, "file", "nested too deeply"),
+    ],
+)
+def test_json_that_cannot_be_stored_is_refused_with_its_address(signed_in, build, sent, where, what):
+    answer = signed_in("owner").post(f"/api/builds/{build.pk}/runs/readings", sent, content_type="application/json")
+    assert (answer.status_code, answer["Content-Type"]) == (422, PROBLEM)
+    fault = answer.json()["errors"][0]
+    assert fault["where"] == where
+    assert what in fault["what"]

@@ -7,6 +7,8 @@ from typing import Any
 
 from django.http import HttpResponse
 
+from krill.records import inert
+
 
 def download(content: str | bytes, name: str, content_type: str) -> HttpResponse:
     response = HttpResponse(content, content_type=content_type)
@@ -21,5 +23,5 @@ def csv_download(text: str, name: str) -> HttpResponse:
 def table_download(rows: Iterable[Sequence[Any]], name: str) -> HttpResponse:
     """Rows, the header first, as CSV."""
     out = io.StringIO()
-    csv.writer(out).writerows(rows)
+    csv.writer(out).writerows([inert(cell) for cell in row] for row in rows)
     return csv_download(out.getvalue(), name)

@@ -11,6 +11,7 @@ from krill.document.figures import detail
 from krill.document.hop_rules import hop_problems
 from krill.document.kinds import MOVER_KINDS, kinds_with
 from krill.document.parts import Duct, Mover, Source, Supply
+from krill.document.quantities import tolerance_of
 from krill.document.solid_rules import solid_problems
 from krill.errors import Problem
 
@@ -191,6 +192,12 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
         value = float(detail(figure).value)
         if not quantity.holds(value):
             yield Problem(address, f"{value:g}", quantity.allowed())
+        elif not quantity.is_plausible(value):
+            yield Problem(address, f"{value:g} cannot be", quantity.plausible())
+        tolerance = tolerance_of(quantity, detail(figure))
+        if max(tolerance.minus, tolerance.plus) > quantity.widest(value):
+            allowed = f"up to {quantity.widest(value):g}{f' {quantity.unit}' if quantity.unit else ''} either way"
+            yield Problem(f"{address}/plus_minus", f"{max(tolerance.minus, tolerance.plus):g}", allowed)
 
 
 MAX_SIDE_MM: Final = 1e4

@@ -57,7 +57,7 @@ class Place(Strict):
     ] = 1
     temperature_kind: Annotated[TemperatureKind, Described("the sensor reads", group="heat", buys=False)]
     limits: list[Limit] = []
-    chip_area_mm2: Annotated[Figure | None, Quantity("chip area", unit="mm²", tolerance="15%")] = None
+    chip_area_mm2: Annotated[Figure | None, Quantity("chip area", unit="mm²", at_least=1, tolerance="15%")] = None
     chip_mm2k_w: Annotated[
         Figure | None, Quantity("chip, to its top", group="heat", unit="mm²·K/W", tolerance="33%")
     ] = None

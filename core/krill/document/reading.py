@@ -9,6 +9,7 @@ from pydantic import ValidationError
 from krill.document.build import FORMAT, VERSION, Build
 from krill.document.consistency import problems_of
 from krill.document.refusals import refusal
+from krill.document.storable import must_be_storable
 from krill.document.upgrades import upgraded
 from krill.errors import DocumentRefused, Problem
 
@@ -31,6 +32,8 @@ def json_value(text: str, wanted: str) -> Any:
         raise DocumentRefused([Problem(place, f"not JSON: {error.msg}", "a JSON object")]) from None
     except RecursionError:
         raise DocumentRefused([Problem("file", "nested too deeply", wanted)]) from None
+    except ValueError:  # of a number of more than some thousand digits
+        raise DocumentRefused([Problem("file", "a number beyond measure", wanted)]) from None
 
 
 def _refuse_constant(name: str) -> float:
@@ -63,6 +66,7 @@ def with_header(raw: Any, format_: str, newest: int) -> dict[str, Any]:
         writer = raw.get("written_by") or "a newer Krill"
         what = f"version {version}, written by {writer}, is newer than this Krill"
         raise DocumentRefused([Problem("version", what, f"up to version {newest}")])
+    must_be_storable(raw)
     return raw
 
 

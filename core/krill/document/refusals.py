@@ -67,8 +67,8 @@ def _goes_on(where: str, others: Iterable[str]) -> bool:
 
 
 def _problem(raw: dict[str, Any], error: ErrorDetails) -> Problem:
-    where = _address(raw, error)
     kind, context = error["type"], error.get("ctx", {})
+    where = address_of(raw, error["loc"], kind == "missing")
     if kind == "extra_forbidden":
         newer = _newer_writer(raw)
         what = f"unknown key, from a newer Krill ({newer})" if newer else "unknown key"
@@ -124,14 +124,14 @@ def _shown(value: Any) -> str:
     return text if len(text) <= _SHOWN else text[: _SHOWN - 3] + "..."
 
 
-def _address(raw: Any, error: ErrorDetails) -> str:
+def address_of(raw: Any, location: tuple[int | str, ...], missing: bool = False) -> str:
     """id/field instead of list positions: the innermost id stands first, what lies in it follows.
 
     A step of the location that stands nowhere in the document names the branch of a union; the last step of something
-    missing is its name.
+    ``missing`` is its name.
     """
     pieces: list[str] = []
-    here, location = raw, error["loc"]
+    here = raw
     for number, step in enumerate(location):
         if isinstance(step, int) and isinstance(here, list) and step < len(here):
             here = here[step]
@@ -140,6 +140,6 @@ def _address(raw: Any, error: ErrorDetails) -> str:
         elif isinstance(here, dict) and step in here:
             here = here[step]
             pieces.append(str(step))
-        elif error["type"] == "missing" and number == len(location) - 1:
+        elif missing and number == len(location) - 1:
             pieces.append(str(step))
     return "/".join(pieces) or "file"

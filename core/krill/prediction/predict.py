@@ -53,12 +53,12 @@ def predict(
 
 
 def cases_of(build: Build, workloads: list[str] | None, room_c: float | None, *, throttles: bool = True) -> list[Case]:
-    """Cases of the named workloads, all where none is named; ``throttles`` off asks for all watts whatever the limits."""
+    """Cases of the named workloads, each once, or of all; ``throttles`` off asks for all watts whatever the limits."""
     by_id = {workload.id: workload for workload in build.workloads}
     if not by_id:
         raise DocumentRefused([Problem("workloads", "the build has no workload", "at least one")])
     chosen: list[Workload] = []
-    for name in workloads if workloads is not None else list(by_id):
+    for name in dict.fromkeys(by_id if workloads is None else workloads):
         if name not in by_id:
             raise DocumentRefused([Problem(f"workloads/{name}", "there is no such workload", ", ".join(by_id))])
         chosen.append(by_id[name])

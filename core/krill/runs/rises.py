@@ -166,7 +166,7 @@ class ExpectedRise:
         return np.asarray(rng.normal(0.0, SCALE_SD, (count, self.unknowns)))
 
     def log_density(self, x: Array) -> Array:
-        density = np.sum(-0.5 * (x / SCALE_SD) ** 2 - np.log(SCALE_SD * np.sqrt(2 * np.pi)), axis=1)
+        density = np.sum(-0.5 * (x / SCALE_SD) ** 2 - np.log(np.sqrt(2 * np.pi) * np.array(SCALE_SD)), axis=1)
         return np.where(np.all(np.abs(x) <= SCALE_LIMIT, axis=1), density, -np.inf)
 
     @cached_property

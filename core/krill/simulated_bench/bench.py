@@ -22,6 +22,7 @@ from krill.prediction.answer.capacities import node_capacities
 from krill.prediction.answer.shared import loop_nodes
 from krill.prediction.answer.solving import Solved, solve_cases
 from krill.prediction.answer.workload_states import idle_of
+from krill.records import inert
 from krill.simulated_bench.control import BAND_K, Held, PowerLimit, clock_mhz, held_sources
 
 Array = NDArray[np.float64]
@@ -63,7 +64,7 @@ class BenchLog:
         """Delimited text: seconds, then one column a channel with its unit."""
         out = io.StringIO()
         writer = csv.writer(out, lineterminator="\n")
-        writer.writerow(["Time [s]", *(f"{name} [{self.units[name]}]" for name in self.channels)])
+        writer.writerow(["Time [s]", *(inert(f"{name} [{self.units[name]}]") for name in self.channels)])
         columns = [self.time_s, *self.channels.values()]
         for row in zip(*columns, strict=True):
             writer.writerow(["" if np.isnan(value) else f"{value:g}" for value in row])

@@ -6,6 +6,7 @@ from pydantic import Field, ValidationError
 
 from krill.document.build import ROOM_C
 from krill.document.figures import Number, Strict
+from krill.document.storable import must_be_storable
 from krill.errors import DocumentRefused, Problem
 
 MAX_CANDIDATES = 10_000
@@ -77,6 +78,7 @@ class Question(Strict):
 
 def read_question(raw: Any) -> Question:
     """A checked question; DocumentRefused says where it is wrong."""
+    must_be_storable(raw)
     try:
         question = Question.model_validate(raw)
     except ValidationError as error:
