@@ -90,16 +90,3 @@ def test_exports(signed_in, build):
     log = client.get(f"/api/builds/{build.pk}/practice.csv?workload=both&minutes=5&seed=2").content.decode()
     assert log.startswith("Time [s],Processor temperature [°C]")
     assert client.get(f"/api/builds/{build.pk}/practice.csv?workload=none").status_code == 422
-
-
-def test_password_reset_by_the_operator(people, capsys):
-    from django.core.management import CommandError, call_command
-
-    call_command("reset_password", "owner")
-    name, password = capsys.readouterr().out.strip().split(": ")
-    people["owner"].refresh_from_db()
-    assert name == "owner"
-    assert people["owner"].check_password(password)
-    with pytest.raises(CommandError):
-        call_command("reset_password", "nobody")
-    call_command("reset_password", "nobody", "--create")

@@ -37,7 +37,7 @@
     <Faults {faults} alert />
     <button class="button main" disabled={busy}>Sign in</button>
     <p class="soft text-sm">
-      Forgotten it? Ask whoever runs this Krill to set a new one: manage.py reset_password NAME.
+      Forgotten it? Ask whoever runs this Krill to set a new one: bin/users reset NAME.
     </p>
   </form>
 </main>
