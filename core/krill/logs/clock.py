@@ -99,7 +99,8 @@ def read_clock(frame: pl.DataFrame, names: list[str], units: list[str], decimal:
     if pair is not None:
         return _mended(pair[0]), pair[1]
     for name in by_name:
-        found = _hours(frame[name]) or _counted(frame[name], name, units[names.index(name)], decimal, named_so=True)
+        found = _hours(frame[name]) if _has(frame[name], "[:h]") else None
+        found = found or _counted(frame[name], name, units[names.index(name)], decimal, named_so=True)
         if found is not None:
             return _mended(found), {name}
     for name in others:
@@ -137,14 +138,14 @@ def _month(word: str) -> str | None:
 
 def _dated(series: pl.Series, hours: pl.Series | None = None) -> _Stamps | None:
     """Stamps of day and time of day; of the forms that read them, the one whose time passes least."""
-    text = _in_english(series if hours is None else series.str.strip_chars() + " " + hours.str.strip_chars())
-    few = text.head(TOLD_BY)
+    whole = series if hours is None else series.str.strip_chars() + " " + hours.str.strip_chars()
+    few = _in_english(whole.head(TOLD_BY))
+    forms = [form for form in DATETIME_FORMATS if _reads(few.str.to_datetime(form, strict=False))]
+    text = _in_english(whole) if forms else few
     best: _Stamps | None = None
-    for form in DATETIME_FORMATS:
-        if few.str.to_datetime(form, strict=False).null_count() > (1.0 - MOSTLY) * len(few):
-            continue
+    for form in forms:
         parsed = text.str.to_datetime(form, strict=False)
-        if parsed.null_count() > (1.0 - MOSTLY) * len(parsed):
+        if not _reads(parsed):
             continue
         if parsed.dtype.time_zone is not None:  # type: ignore[attr-defined]
             parsed = parsed.dt.convert_time_zone("UTC").dt.replace_time_zone(None)
@@ -157,6 +158,10 @@ def _dated(series: pl.Series, hours: pl.Series | None = None) -> _Stamps | None:
         if best is None or _span(stamps) < 0.5 * _span(best.seconds):
             best = found
     return best
+
+
+def _reads(parsed: pl.Series) -> bool:
+    return parsed.null_count() <= (1.0 - MOSTLY) * len(parsed)
 
 
 def _span(stamps: Array) -> float:

@@ -57,6 +57,10 @@ def _only_decimal(sign: str) -> str:
 
 def column_of(series: pl.Series, decimal: str, unit: str) -> Column:
     """The numbers of a column of text; ``unit`` as the header writes it, "" where it does not."""
+    bare = series.cast(pl.Float64, strict=False)
+    if bare.null_count() == series.null_count() and not _maybe_grouped(series, decimal, unit):
+        nobody = np.zeros(len(series), dtype=bool)
+        return Column(_numbers(bare), "", nobody, nobody)
     text = series.str.strip_chars().str.replace_all(_BLANKS, " ").str.replace(_MINUS, "-", literal=True)
     said = (text.is_not_null() & (text != "")).fill_null(value=False)
     direct = text.cast(pl.Float64, strict=False)
@@ -109,9 +113,9 @@ def _carried(carried: pl.Series, read: pl.Series) -> str:
 
 def _maybe_grouped(text: pl.Series, decimal: str, unit: str) -> bool:
     """Whether what reads as a decimal point may part thousands."""
-    return (
-        decimal != "." or _is_whole(unit) if bool(text.str.contains(r"^[+-]?[1-9]\d{0,2}(\.\d{3})+$").any()) else False
-    )
+    if decimal == "." and not _is_whole(unit):
+        return False
+    return bool(text.str.contains(r"^[+-]?[1-9]\d{0,2}(\.\d{3})+$").any())
 
 
 def _is_whole(unit: str) -> bool:

@@ -33,7 +33,9 @@ def must_unpack_to_little(size: int) -> None:
 
 def must_have_few_lines(text: str) -> None:
     """Ends of line are counted, before anything is parted at them."""
-    lines = text.count("\n") + text.count("\r") - text.count("\r\n")
+    lines = text.count("\n")
+    if "\r" in text:
+        lines += text.count("\r") - text.count("\r\n")
     if lines > MAX_LINES:
         raise LogRefused(f"the file has {_thousands(lines)} lines; up to {_thousands(MAX_LINES)} are read")
 
@@ -53,6 +55,8 @@ def must_have_few_cells(rows: int, columns: int) -> None:
 
 def without_overlong(lines: list[str], report: ReadReport) -> list[str]:
     """Lines, those of an overlong line or cell empty: they are skipped with their reason; too many columns are refused."""
+    if max(map(len, lines), default=0) <= MAX_CELL:
+        return lines
     kept = []
     for line in lines:
         if len(line) > MAX_CELL and (len(line) > MAX_LINE or _OVERLONG.search(line)):

@@ -7,32 +7,38 @@ from typing import Final
 BLANKS: Final = "blanks"
 BLANK: Final = "blank"
 _WIDE_BLANK: Final = re.compile(r"(?:\s{2,}|\t)\s*")
-_END: Final = re.compile(r"\r\n|\r|\n")
 
 
 def lines_of(text: str) -> list[str]:
     """Physical lines, without the empty piece behind the last end of line; only real ends of line part them."""
-    lines = _END.split(text)
+    if "\r" in text:
+        text = text.replace("\r\n", "\n").replace("\r", "\n")
+    lines = text.split("\n")
     if lines and not lines[-1]:
         lines.pop()
     return lines
 
 
-def joined(lines: list[str]) -> list[tuple[str, int]]:
-    """Lines with how many physical ones each is made of: a quote that is open joins the next line."""
-    found: list[tuple[str, int]] = []
+def joined(lines: list[str]) -> tuple[list[str], list[int]]:
+    """Lines, and how many physical ones each is made of: a quote that is open joins the next line."""
+    if not any('"' in line for line in lines):
+        return lines, [1] * len(lines)
+    found: list[str] = []
+    sizes: list[int] = []
     held: list[str] = []
     is_open = False
     for line in lines:
         held.append(line)
         is_open ^= line.count('"') % 2 == 1
         if not is_open:
-            found.append(("\n".join(held), len(held)))
+            found.append("\n".join(held))
+            sizes.append(len(held))
             held = []
         elif len(held) > MOST_JOINED:  # a quote that nobody closed is a sign like any other
-            found += [(one, 1) for one in held]
+            found += held
+            sizes += [1] * len(held)
             held, is_open = [], False
-    return found + [(one, 1) for one in held]
+    return found + held, sizes + [1] * len(held)
 
 
 #: lines that one quoted cell may run over

@@ -19,7 +19,7 @@ from krill.logs.layout import layout_of
 from krill.logs.limits import must_have_few_cells, must_have_few_columns, must_have_few_lines, without_overlong
 from krill.logs.lines import joined, lines_of
 from krill.logs.report import ReadReport
-from krill.logs.rows import Body, body_of
+from krill.logs.rows import BLOCK, Body, body_of
 from krill.logs.units import Unit, names_and_units, unit_of
 
 Array = NDArray[np.float64]
@@ -65,6 +65,7 @@ def read_log(data: bytes, interval_s: float | None = None, units: dict[str, str]
     text, report.encoding = text_of(data)
     must_have_few_lines(text)
     physical = without_overlong(lines_of(text), report)
+    del text  # up to 200 MB
     report.lines = len(physical)
     if not any(line.strip() for line in physical):
         raise LogRefused(f"the file {_says(report)}; a log needs a header and rows of figures")
@@ -90,6 +91,8 @@ def _on_rows(log: Log, interval_s: float | None) -> Log:
 def _of_json(lines: list[str], report: ReadReport) -> Body:
     rows: list[dict[str, object]] = []
     names: dict[str, None] = {}
+    blocks: list[pl.DataFrame] = []
+    before = 0
     for line in lines:
         row = _json_object(line)
         if row is None:
@@ -98,13 +101,22 @@ def _of_json(lines: list[str], report: ReadReport) -> Body:
         names |= dict.fromkeys(row)
         rows.append(row)
         must_have_few_columns(len(names))
-        must_have_few_cells(len(rows), len(names))
-    if len(rows) < 2:
+        must_have_few_cells(before + len(rows), len(names))
+        if len(rows) == BLOCK:
+            blocks.append(_cells_of_objects(rows, list(names)))
+            before, rows = before + len(rows), []
+    if before + len(rows) < 2:
         raise LogRefused("fewer than two JSON rows; a log needs rows of figures")
     report.delimiter = "json"
     clean, units = names_and_units(list(names))
+    frame = pl.concat([*blocks, _cells_of_objects(rows, list(names))], how="diagonal")
+    return Body(clean, units, frame)
+
+
+def _cells_of_objects(rows: list[dict[str, object]], names: list[str]) -> pl.DataFrame:
+    """Fields of objects as cells of text (row, name); what an object has not is empty."""
     cells = {f"c{i}": [_text(row.get(name)) for row in rows] for i, name in enumerate(names)}
-    return Body(clean, units, pl.DataFrame(cells, schema=dict.fromkeys(cells, pl.String)))
+    return pl.DataFrame(cells, schema=dict.fromkeys(cells, pl.String))
 
 
 def _json_object(line: str) -> dict[str, object] | None:
@@ -128,17 +140,16 @@ def _text(value: object) -> str:
 
 
 def _of_table(physical: list[str], report: ReadReport) -> Body:
-    lines = joined(physical)
-    layout = layout_of([line for line, _ in lines[:400]])
+    lines, sizes = joined(physical)
+    layout = layout_of(lines[:400])
     report.delimiter = layout.delimiter
     must_have_few_cells(len(lines) - layout.first, layout.width)
     for index in range(layout.first):
-        line, size = lines[index]
         if index in layout.header:
-            report.header += size
+            report.header += sizes[index]
         else:
-            report.skip("line before the header" if line.strip() else "empty line", size)
-    return body_of(lines, layout, report)
+            report.skip("line before the header" if lines[index].strip() else "empty line", sizes[index])
+    return body_of(lines, sizes, layout, report)
 
 
 def _log(body: Body, report: ReadReport, told: dict[str, str]) -> Log:

@@ -18,6 +18,10 @@ from krill.logs.units import names_and_units
 _JOINT: Final = "\x1f"
 #: how a row of figures may begin; any other line is looked at
 _DATA_BEGINS: Final = frozenset("0123456789+-.,")
+#: and the first cell of one that is no summary and no footer
+_FIGURE_BEGINS: Final = frozenset("0123456789+-.")
+#: lines that are looked at together
+BLOCK: Final = 50_000
 #: a second header names at least this share of the columns that are there already
 SAME_NAMES: Final = 0.6
 #: a last line of fewer cells than this share of the columns is a footer
@@ -35,19 +39,64 @@ class Body:
 
 
 class _Rows:
+    """Rows below the header, in blocks: plain ones are parted by the data frame library as a whole, others line by line."""
+
     def __init__(self, layout: Layout, header: list[str], report: ReadReport) -> None:
         self.layout, self.report = layout, report
         self.header = [cells_of(line, layout.delimiter) for line in header]
         self.names, self.units = list(layout.names), list(layout.units)
+        self.blocks: list[pl.DataFrame] = []
+        self.before = 0  # rows in the blocks
         self.taken: list[str] = []
         self.sizes: list[int] = []
         self.mended: list[int] = []
+
+    def take_all(self, lines: list[str], sizes: list[int]) -> None:
+        at = 0
+        while at < len(lines) and not self.taken:
+            self.take(lines[at], sizes[at])
+            at += 1
+        for start in range(at, len(lines), BLOCK):
+            block = lines[start : start + BLOCK]
+            frame = self._plain(block)
+            if frame is None:
+                for line, size in zip(block, sizes[start : start + BLOCK], strict=True):
+                    self.take(line, size)
+            else:
+                self._close()
+                self.blocks.append(frame)
+                self.before += frame.height
+
+    def _plain(self, block: list[str]) -> pl.DataFrame | None:
+        """A block in which every line is a row of figures of the header's width; None where one is not."""
+        delimiter, width = self.layout.delimiter, len(self.names)
+        if delimiter in (BLANKS, BLANK) or not {line[:1] for line in block} <= _FIGURE_BEGINS:
+            return None
+        text = "\n".join(block)
+        if '"' in text or text.count(delimiter) != (width - 1) * len(block) or text.count("\n") != len(block) - 1:
+            return None
+        try:
+            frame = _parted(text, delimiter, width)
+        except pl.exceptions.PolarsError:  # a line of more cells, which one of fewer made up for in the count
+            return None
+        return frame if frame.shape == (len(block), width) else None
+
+    def _close(self) -> None:
+        """The lines taken so far become a block."""
+        if not self.blocks:
+            self._without_beginning()
+        if self.taken:
+            width = len(self.names)
+            lines = [line.replace("\n", " ") + _JOINT * (width - 1 - line.count(_JOINT)) for line in self.taken]
+            self.blocks.append(_parted("\n".join(lines), _JOINT, width))
+            self.before += len(self.taken)
+            self.taken, self.sizes = [], []
 
     def take(self, line: str, size: int) -> None:
         """One line below the header."""
         delimiter = self.layout.delimiter
         plain = delimiter not in (BLANKS, BLANK) and '"' not in line and line[:1] in _DATA_BEGINS
-        if plain and line.count(delimiter) == len(self.names) - 1 and self.taken:
+        if plain and line.count(delimiter) == len(self.names) - 1 and (self.taken or self.blocks):
             self._add(line.replace(delimiter, _JOINT), size)
             return
         if not line.strip():
@@ -76,7 +125,7 @@ class _Rows:
 
     def _mend(self, reason: str) -> None:
         self.report.tell(reason)
-        self.mended.append(len(self.taken))
+        self.mended.append(self.before + len(self.taken))
 
     def _add(self, line: str, size: int) -> None:
         self.taken.append(line)
@@ -94,42 +143,52 @@ class _Rows:
         self.report.tell("second header: it adds columns")
         return True
 
-    def without_ends(self) -> None:
-        """Leaves out lines that add a file up, at its end or right behind its header, and a footer that is no row."""
+    def _without_beginning(self) -> None:
+        """Leaves out lines that add a file up right behind its header."""
+        while self.taken and _adds_up(self.taken[0].split(_JOINT)):
+            self._drop(0, "summary below the header")
+
+    def without_end(self) -> None:
+        """Leaves out lines that add a file up at its end, and a footer that is no row."""
         width = len(self.names)
         while self.taken:
             cells = self.taken[-1].split(_JOINT)
             said = [cell for cell in cells if not is_nothing(cell)]
+            last = self.before + len(self.taken) - 1
             if _adds_up(cells):
                 self._drop(-1, "summary at the end of the file")
-            elif len(said) <= FOOTER_SHARE * width and len(self.taken) - 1 in self.mended and _is_word(cells[0]):
+            elif len(said) <= FOOTER_SHARE * width and last in self.mended and _is_word(cells[0]):
                 self._drop(-1, "footer")
             else:
                 break
-        while self.taken and _adds_up(self.taken[0].split(_JOINT)):
-            self._drop(0, "summary below the header")
 
     def _drop(self, index: int, reason: str) -> None:
-        row = index % len(self.taken)
+        row = self.before + index % len(self.taken)
         self.report.skip(reason, self.sizes.pop(index))
         self.taken.pop(index)
-        self.mended = [m - (row == 0 and index == 0) for m in self.mended if m != row]
+        self.mended = [m - (index == 0) for m in self.mended if m != row]
 
     def body(self) -> Body:
-        if len(self.taken) < 2:
-            raise LogRefused(f"{len(self.taken)} row of figures; a log needs at least two")
+        self._close()
+        if self.before < 2:
+            raise LogRefused(f"{self.before} row of figures; a log needs at least two")
         width = len(self.names)
-        must_have_few_cells(len(self.taken), width)
-        wide = [line + _JOINT * (width - 1 - line.count(_JOINT)) for line in self.taken]
-        frame = pl.read_csv(
-            io.BytesIO("\n".join(line.replace("\n", " ") for line in wide).encode("utf-8", errors="replace")),
-            separator=_JOINT,
-            has_header=False,
-            infer_schema=False,
-            quote_char=None,
-            new_columns=[f"c{i}" for i in range(width)],
-        )
-        return Body(self.names, self.units, frame, self.mended)
+        must_have_few_cells(self.before, width)
+        frame = pl.concat(self.blocks, how="diagonal")
+        lacking = [pl.lit(None, pl.String).alias(f"c{i}") for i in range(frame.width, width)]
+        return Body(self.names, self.units, frame.with_columns(lacking), self.mended)
+
+
+def _parted(text: str, separator: str, width: int) -> pl.DataFrame:
+    """Lines as cells of text, (line, ``width``); nothing between two separators is null."""
+    return pl.read_csv(
+        io.BytesIO(text.encode("utf-8", errors="replace")),
+        separator=separator,
+        has_header=False,
+        infer_schema=False,
+        quote_char=None,
+        new_columns=[f"c{i}" for i in range(width)],
+    )
 
 
 def _is_like(cells: list[str], header: list[str]) -> bool:
@@ -148,10 +207,9 @@ def _is_word(cell: str) -> bool:
     return not is_nothing(cell) and not is_datum(cell)
 
 
-def body_of(lines: list[tuple[str, int]], layout: Layout, report: ReadReport) -> Body:
+def body_of(lines: list[str], sizes: list[int], layout: Layout, report: ReadReport) -> Body:
     """The rows below the header; LogRefused where fewer than two are left."""
-    rows = _Rows(layout, [lines[index][0] for index in layout.header], report)
-    for line, size in lines[layout.first :]:
-        rows.take(line, size)
-    rows.without_ends()
+    rows = _Rows(layout, [lines[index] for index in layout.header], report)
+    rows.take_all(lines[layout.first :], sizes[layout.first :])
+    rows.without_end()
     return rows.body()

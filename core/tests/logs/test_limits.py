@@ -95,3 +95,48 @@ def test_a_bomb_is_refused_with_its_limit_and_costs_little(name):
         assert tracemalloc.get_traced_memory()[1] < 450 * limits.MB
     finally:
         tracemalloc.stop()
+
+
+class TestBlocks:
+    """A long log is read in blocks; where they begin and end shows nowhere."""
+
+    @pytest.fixture(autouse=True)
+    def _small(self, monkeypatch):
+        monkeypatch.setattr("krill.logs.rows.BLOCK", 7)
+        monkeypatch.setattr("krill.logs.log.BLOCK", 7)
+
+    @staticmethod
+    def odd():
+        """Rows with a second header, gaps, a short and a long line, a repeated header, a summary at both ends."""
+        lines = table(3).decode().split("\n")
+        lines[1:1] = ["min,1,2", "max,9,9"]
+        lines[10] = "7,5"
+        lines[20] = "17,5,5,5"
+        lines[25] = ""
+        lines[30] = lines[0]
+        lines[40] = lines[0] + ",c2 [W]"
+        lines[41:] = [f"{line},8" for line in lines[41:]]
+        return "\n".join([*lines, "average,5,5,8"]).encode()
+
+    @pytest.mark.parametrize("data", [table(3), table(3, 3), objects(4), b'{"a [W]": 1}\n' + objects(3)])
+    def test_plain_rows(self, data, monkeypatch):
+        self.same(data, monkeypatch)
+
+    def test_rows_that_are_mended_and_skipped(self, monkeypatch):
+        found = self.same(self.odd(), monkeypatch)
+        assert found.report.skipped == 5
+        assert found.names == ["c0", "c1", "c2"]
+        assert found.values.shape == (57, 3)  # three of sixty were written over
+
+    @staticmethod
+    def same(data, monkeypatch):
+        told = read_log(data)
+        monkeypatch.setattr("krill.logs.rows.BLOCK", 50_000)
+        monkeypatch.setattr("krill.logs.log.BLOCK", 50_000)
+        whole = read_log(data)
+        assert told.names == whole.names
+        assert told.report == whole.report
+        assert told.values.tobytes() == whole.values.tobytes()
+        assert told.time_s.tobytes() == whole.time_s.tobytes()
+        assert told.report.kept + told.report.repaired + told.report.skipped + told.report.header == told.report.lines
+        return told
