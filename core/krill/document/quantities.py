@@ -21,33 +21,15 @@ Group = Literal["size", "heat", "flow", "drive", "sound", "state", "cost"]
 MAX_WATTS: Final = 1e5
 
 
-#: the least above zero and the most that anything in or about a housing is, by unit (estimate): beyond is a slip
-PLAUSIBLE: Final[dict[str, tuple[float, float]]] = {
-    "": (1e-6, 1e7),
-    "A": (1e-3, 1e4),
-    "J/K": (1e-3, 1e7),
-    "K/W": (1e-5, 1e4),
-    "MPa": (1e-3, 1e6),
-    "Pa": (1e-3, 1e6),
-    "W": (1e-6, MAX_WATTS),
-    "W/K": (1e-6, 1e5),
-    "W/m·K": (1e-3, 1e5),
-    "cm²": (1e-4, 1e6),
-    "dBA": (1e-3, 300.0),
-    "g": (1e-3, 1e7),
-    "kPa": (1e-4, 1e4),
-    "l": (1e-5, 1e5),
-    "l/min": (1e-3, 1e4),
-    "m": (1e-4, 1e4),
-    "ml": (1e-2, 1e8),
-    "mm": (1e-4, 1e4),
-    "mm²": (1e-2, 1e8),
-    "mm²·K/W": (1e-3, 1e6),
-    "m³/h": (1e-3, 1e6),
-    "rpm": (1.0, 1e6),
-    "°C": (1e-3, 300.0),
-    "µm": (1e-3, 1e5),
-}
+#: the most that anything in or about a housing is, by unit (estimate): more is a slip of the unit
+MOST: Final[dict[str, float]] = {
+    "": 1e7, "A": 1e4, "J/K": 1e7, "K/W": 1e4, "MPa": 1e6, "Pa": 1e6, "W": MAX_WATTS, "W/K": 1e5, "W/m·K": 1e5, "cm²": 1e8,
+    "dBA": 300.0, "g": 1e7, "kPa": 1e4, "l": 1e5, "l/min": 1e4, "m": 1e4, "ml": 1e8, "mm": 1e4, "mm²": 1e8, "mm²·K/W": 1e6,
+    "m³/h": 1e6, "rpm": 1e6, "°C": 300.0, "µm": 1e5, 
+    "K": 1e3, "min": 1e6, "s": 1e8, "m/s": 1e3, "W/m²·K": 1e6, "Pa·s/m³": 1e12,
+}  # fmt: skip
+#: less than this of what may not be nothing is a slip as well; so much is a way to say next to nothing
+LEAST: Final = 1e-9
 #: a tolerance is no more than this times its value, or so many kelvins or decibels
 MOST_TOLERANCE: Final = 10.0
 MOST_ADDED: Final = 100.0
@@ -113,20 +95,19 @@ class Quantity(Described):
         return self.above is None or value > self.above
 
     def is_plausible(self, value: float) -> bool:
-        """Whether it can be so much or so little of its unit; zero where it may be none."""
-        least, most = PLAUSIBLE[self.unit]
-        return value == 0.0 or least <= abs(value) <= most
+        """Whether it can be so much of its unit, or so little where it may not be nothing."""
+        return abs(value) <= MOST[self.unit] and (abs(value) >= LEAST or self.holds(0.0))
 
     def plausible(self) -> str:
         """What can be, in words."""
-        least, most = PLAUSIBLE[self.unit]
-        return f"{least:g} to {most:g}{f' {self.unit}' if self.unit else ''}"
+        unit = f" {self.unit}" if self.unit else ""
+        return f"{'0' if self.holds(0.0) else f'{LEAST:g}'} to {MOST[self.unit]:g}{unit}"
 
     def widest(self, value: float) -> float:
         """The widest tolerance of a value."""
         if self.unit in ("°C", "dBA"):
             return MOST_ADDED
-        return MOST_TOLERANCE * abs(value) if value else PLAUSIBLE[self.unit][1]
+        return MOST_TOLERANCE * abs(value) if value else MOST[self.unit]
 
     def allowed(self) -> str:
         """The range in words."""

@@ -7,7 +7,8 @@ import random
 import pytest
 from mutated import ROUNDS, mutated, starts
 
-from krill.document.quantities import PLAUSIBLE, Quantity
+from krill.document.quantities import LEAST, Quantity
+from krill.document.quantities import MOST as MOST_OF
 from krill.document.reading import json_value, read_object, write_object
 from krill.document.storable import MOST_DEEP, must_be_storable
 from krill.errors import DocumentRefused, KrillError
@@ -16,6 +17,7 @@ from krill.prediction.predict import cases_of, predict
 from krill.recipes.water_loop import water_loop
 from krill.records import to_json
 from krill.sizing.question import read_question
+from krill.units import UNITS
 
 
 def figures_in(value):
@@ -114,9 +116,9 @@ def changed(owner, field, value):
     ("value", "allowed"),
     [
         (1e4, None),
-        (1.01e4, "0.0001 to 10000 mm"),
-        (1e-4, None),
-        (0.9e-4, "0.0001 to 10000 mm"),
+        (1.01e4, "1e-09 to 10000 mm"),
+        (1e-9, None),
+        (0.9e-9, "1e-09 to 10000 mm"),
         ({"value": 30, "plus_minus": 300}, None),
         ({"value": 30, "plus_minus": 301}, "up to 300 mm either way"),
         ({"value": 30, "plus_minus": {"minus": 1, "plus": 301}}, "up to 300 mm either way"),
@@ -137,15 +139,18 @@ def test_no_chip_is_smaller_than_a_square_millimetre(area, sound):
 
 
 def test_every_unit_has_a_range_that_can_be():
-    from krill.units import UNITS
+    assert set(UNITS) == set(MOST_OF)
+    assert all(most > LEAST for most in MOST_OF.values())
 
-    assert set(UNITS) >= set(PLAUSIBLE)
-    assert all(0 < least < most for least, most in PLAUSIBLE.values())
-    assert Quantity("share").is_plausible(0.0)
+
+def test_what_may_be_nothing_may_be_next_to_nothing():
+    assert Quantity("leak", unit="cm²", at_least=0).is_plausible(5e-324)
+    assert not Quantity("area", unit="cm²").is_plausible(5e-324)
+    assert Quantity("leak", unit="cm²", at_least=0).plausible() == "0 to 1e+08 cm²"
 
 
 def test_a_tolerance_of_nothing_is_no_wider_than_what_can_be():
-    assert Quantity("watts", unit="W").widest(0.0) == PLAUSIBLE["W"][1]
+    assert Quantity("watts", unit="W").widest(0.0) == MOST_OF["W"]
     assert Quantity("air", unit="°C").widest(20.0) == Quantity("level", unit="dBA").widest(30.0) == 100.0
 
 

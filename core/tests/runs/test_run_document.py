@@ -102,7 +102,7 @@ def test_any_reading_in_its_range_comes_back(readings):
         ({"readings": [{"minute": 1, "role": CORE, "value": 70, "window": "none"}]}, "file"),
         ({"room": {"about_c": 61}}, "room"),
         ({"log": {"sha256": "abc"}}, "log"),
-        ({"note": "a\x00"}, "file"),
+        ({"note": "a\x00"}, "note"),
         ({"name": "\ud800"}, "name"),
         ({"unknown": 1}, "unknown"),
     ],
