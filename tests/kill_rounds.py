@@ -134,25 +134,40 @@ def _note(draft: Any) -> int:
     return int(draft["document"].get("notes") or 0)
 
 
+KINDS = {
+    "supervisor": "krill_server.supervisor",
+    "reader": "krill.logs.apart",
+    "worker": "manage.py work",
+    "server": "granian",
+}
+
+
 def processes() -> dict[str, list[int]]:
     """Numbers of Krill's processes on this database, by what they are."""
-    kinds = {"server": "granian", "worker": "manage.py work", "reader": "krill.logs.apart", "supervisor": "supervisor"}
-    found: dict[str, list[int]] = {kind: [] for kind in kinds}
-    for entry in Path("/proc").iterdir():
-        if not entry.name.isdigit():
-            continue
+    found: dict[str, list[int]] = {kind: [] for kind in KINDS}
+    for number in (int(entry.name) for entry in Path("/proc").iterdir() if entry.name.isdigit()):
         try:
-            if f"PGDATABASE={DATABASE}".encode() not in (entry / "environ").read_bytes():
+            command = Path(f"/proc/{number}/cmdline").read_bytes().replace(b"\0", b" ").decode(errors="replace")
+            kind = next((kind for kind, says in KINDS.items() if says in command), None)
+            # bash stands in for the service manager; a reader is told nothing of the server, which is its parent
+            if (
+                kind is None
+                or command.startswith("bash")
+                or not _is_ours(_parent(number) if kind == "reader" else number)
+            ):
                 continue
-            command = (entry / "cmdline").read_bytes().replace(b"\0", b" ").decode(errors="replace")
         except OSError:
             continue
-        if command.startswith("bash"):  # what stands in for the service manager
-            continue
-        kind = next((k for k in ("supervisor", "reader", "worker", "server") if kinds[k] in command), None)
-        if kind:
-            found[kind].append(int(entry.name))
+        found[kind].append(number)
     return found
+
+
+def _is_ours(number: int) -> bool:
+    return f"PGDATABASE={DATABASE}".encode() in Path(f"/proc/{number}/environ").read_bytes()
+
+
+def _parent(number: int) -> int:
+    return int(Path(f"/proc/{number}/stat").read_text().rsplit(")", 1)[1].split()[1])
 
 
 def strike(kind: str, chance: random.Random) -> None:

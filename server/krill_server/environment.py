@@ -15,12 +15,13 @@ _HOST: Final = re.compile(r"(\.?[a-z0-9]([a-z0-9-]*[a-z0-9])?(\.[a-z0-9]([a-z0-9
 
 @dataclass(frozen=True)
 class Environment:
-    """KRILL_SECRET, KRILL_HOSTS, KRILL_HTTPS and KRILL_PROXIES, as docs/deploy.md tells them."""
+    """KRILL_SECRET, KRILL_HOSTS, KRILL_HTTPS, KRILL_PROXIES and KRILL_LOG, as docs/deploy.md tells them."""
 
     secret: str
     hosts: list[str]
     https: bool
     proxies: int
+    log: bool = False
 
     @property
     def origins(self) -> list[str]:
@@ -46,8 +47,11 @@ class Environment:
         ]
         if https not in ("0", "1"):
             wrong.append(f"KRILL_HTTPS is '{https}'; allowed: 1 behind a proxy that speaks HTTPS, else 0")
+        log = os.environ.get("KRILL_LOG", "0") or "0"
+        if log not in ("0", "1"):
+            wrong.append(f"KRILL_LOG is '{log}'; allowed: 1 for a line of JSON a request, else 0")
         if not proxies.isdigit() or int(proxies) > 9:
             wrong.append(f"KRILL_PROXIES is '{proxies}'; allowed: how many proxies stand before Krill, 0 to 9")
         if wrong:
             raise ImproperlyConfigured("; ".join(wrong))
-        return cls(secret, hosts, https == "1", int(proxies))
+        return cls(secret, hosts, https == "1", int(proxies), log == "1")

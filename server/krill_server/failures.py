@@ -1,7 +1,6 @@
 """What nobody foresaw, in the one shape of every error: a reference that stands in the log, never a page or a trace."""
 
 import logging
-import secrets
 import sys
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
@@ -9,6 +8,7 @@ from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 
 from krill_server.bodies import too_large
+from krill_server.log_lines import reference
 from wire.faults import Fault, problem
 
 log = logging.getLogger("krill")
@@ -23,9 +23,9 @@ def failed(request: HttpRequest, error: Exception) -> HttpResponse:
     if isinstance(error, OperationalError | InterfaceError):
         log.warning("%s %s: the database does not answer: %s", request.method, request.path, error)
         return unavailable()
-    reference = secrets.token_hex(4)
-    log.error("%s %s failed, reference %s", request.method, request.path, reference, exc_info=error)
-    what = f"Krill failed at this; reference {reference}"
+    named = reference()
+    log.error("%s %s failed, reference %s", request.method, request.path, named, exc_info=error)
+    what = f"Krill failed at this; reference {named}"
     return problem(500, [Fault(where="request", what=what, allowed="tell whoever runs Krill the reference")])
 
 

@@ -47,6 +47,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "krill_server.threads.in_roomy_thread",
+    "krill_server.log_lines.log_requests",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
@@ -127,6 +128,8 @@ TIME_ZONE = "UTC"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "formatters": {"lines": {"()": "krill_server.log_lines.JsonLines"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", **({"formatter": "lines"} if TOLD.log else {})}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"krill.access": {"level": "INFO" if TOLD.log else "ERROR"}},
 }

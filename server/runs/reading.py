@@ -20,7 +20,14 @@ READERS: Final = 2
 PATIENCE: Final = 2
 #: a file or a log of so many bytes or figures leaves its reader large: the next one gets a new reader
 LARGE: Final = 4_000_000
-CORE: Final = str(Path(krill.__file__).parents[1])
+#: nothing of the server's: no secret, no password of the database
+ENVIRONMENT: Final = {
+    "PATH": os.defpath,
+    "LANG": "C.UTF-8",
+    "PYTHONPATH": str(Path(krill.__file__).parents[1]),
+    "OMP_NUM_THREADS": "1",
+    "POLARS_MAX_THREADS": "1",
+}
 
 
 class Reader:
@@ -60,7 +67,7 @@ class Reader:
                 stdin=subprocess.PIPE,
                 stdout=subprocess.PIPE,
                 stderr=subprocess.DEVNULL,  # allocators tell there that memory has run out; who asked is told in words
-                env=os.environ | {"PYTHONPATH": CORE, "OMP_NUM_THREADS": "1", "POLARS_MAX_THREADS": "1"},
+                env=ENVIRONMENT,
             )
         return self.process
 

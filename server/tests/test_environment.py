@@ -16,7 +16,7 @@ SERVER = Path(__file__).parents[1]
 
 
 def told(monkeypatch, **values):
-    for name in ("KRILL_SECRET", "KRILL_HOSTS", "KRILL_HTTPS", "KRILL_PROXIES"):
+    for name in ("KRILL_SECRET", "KRILL_HOSTS", "KRILL_HTTPS", "KRILL_PROXIES", "KRILL_LOG"):
         monkeypatch.delenv(name, raising=False)
     for name, value in values.items():
         monkeypatch.setenv(f"KRILL_{name.upper()}", value)
@@ -29,7 +29,10 @@ def test_nothing_said_is_a_machine_of_ones_own(monkeypatch):
 
 
 def test_a_workshop_behind_a_proxy(monkeypatch):
-    found = told(monkeypatch, secret="abcde" * 10, hosts="krill.example, .lab.example,[::1]", https="1", proxies="2")
+    found = told(
+        monkeypatch, secret="abcde" * 10, hosts="krill.example, .lab.example,[::1]", https="1", proxies="2", log="1"
+    )
+    assert found.log
     assert found.hosts == ["krill.example", ".lab.example", "[::1]"]
     assert found.origins == ["https://krill.example", "https://*.lab.example", "https://[::1]"]
     assert (found.https, found.proxies) == (True, 2)
@@ -46,6 +49,7 @@ def test_a_workshop_behind_a_proxy(monkeypatch):
         ({"hosts": "*"}, "KRILL_HOSTS holds '*'"),
         ({"https": "yes"}, "KRILL_HTTPS is 'yes'; allowed: 1"),
         ({"proxies": "-1"}, "KRILL_PROXIES is '-1'"),
+        ({"log": "yes"}, "KRILL_LOG is 'yes'"),
         ({"proxies": "10"}, "KRILL_PROXIES is '10'"),
         ({"secret": "short", "https": "2"}, "KRILL_HTTPS is '2'"),
     ],

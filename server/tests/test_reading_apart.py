@@ -3,6 +3,7 @@
 import gzip
 import os
 import signal
+from pathlib import Path
 
 import pytest
 
@@ -54,6 +55,14 @@ def test_a_file_that_takes_too_long_is_refused_in_words():
             reader.read(large(900_000))
     finally:
         reader.end()
+
+
+def test_a_reader_is_told_no_secret_of_the_server(reader, monkeypatch):
+    monkeypatch.setenv("KRILL_SECRET", "of-the-server")
+    reader.read(LOG)
+    told = Path(f"/proc/{reader.process.pid}/environ").read_bytes()
+    assert b"of-the-server" not in told
+    assert b"PGPASSWORD" not in told
 
 
 def test_a_reader_that_was_killed_is_begun_again(reader):
