@@ -4,6 +4,7 @@ from typing import Annotated, Any
 
 from axes.handlers.proxy import AxesProxyHandler
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.http import HttpRequest
@@ -56,14 +57,18 @@ def session(request: HttpRequest) -> dict[str, Any]:
 @router.post("/login", auth=CsrfOnly(), response={200: Person, ERRORS: Errors}, operation_id="login")
 def sign_in(request: HttpRequest, data: SignIn) -> Status[Any]:
     """Start a session; too many wrong passwords for one name from one address are held off."""
-    credentials = {"username": data.username}
-    if AxesProxyHandler.is_locked(request, credentials):
-        raise ApiFault(429, "session", "too many wrong passwords", "try again in a quarter of an hour")
-    user = authenticate(request, username=data.username, password=data.password)
+    user = _known(request, data.username, data.password)
     if user is None:
         raise ApiFault(401, "session", "wrong user name or password")
     login(request, user)
     return Status(200, {"username": user.get_username()})
+
+
+def _known(request: HttpRequest, username: str, password: str) -> User | None:
+    """Whose password it is; ApiFault where too many wrong ones came for this name from this address."""
+    if AxesProxyHandler.is_locked(request, {"username": username}):
+        raise ApiFault(429, "session", "too many wrong passwords", "try again in a quarter of an hour")
+    return authenticate(request, username=username, password=password)
 
 
 @router.post("/logout", response={204: None, ERRORS: Errors}, operation_id="logout")
@@ -74,9 +79,9 @@ def sign_out(request: HttpRequest) -> Status[Any]:
 
 @router.post("/password", response={204: None, ERRORS: Errors}, operation_id="change_password")
 def change_password(request: HttpRequest, data: NewPassword) -> Status[Any]:
-    """Change one's own password; the session stays."""
+    """Change one's own password; the session stays. Wrong ones are counted with those of the sign-in."""
     user = user_of(request)
-    if not user.check_password(data.old):
+    if _known(request, user.get_username(), data.old) is None:
         raise ApiFault(403, "old", "not the present password")
     try:
         validate_password(data.new, user)

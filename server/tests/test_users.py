@@ -2,12 +2,18 @@
 
 import io
 import json
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
+from axes.models import AccessLog
 from django.contrib.auth.models import User
+from django.contrib.sessions.models import Session
 from django.core.management import CommandError, call_command
 from django.test import Client
+from django.utils import timezone
+
+from accounts.tasks import tidy
 
 
 def users(*command: str) -> list[str]:
@@ -101,3 +107,28 @@ def test_a_table_is_read_as_a_whole_or_not_at_all(people, tmp_path: Path):
         users("import", str(table))
     with pytest.raises(CommandError, match="cannot be read"):
         users("import", str(tmp_path / "none.csv"))
+
+
+def test_every_night_expired_sessions_and_old_wrong_passwords_go(people):
+    now = timezone.now()
+    for key, days in (("over", -1), ("open", 1)):
+        Session.objects.create(session_key=key, session_data="", expire_date=now + timedelta(days=days))
+    for name, days in (("old", 31), ("new", 29)):
+        tried = AccessLog.objects.create(username=name, user_agent="", path_info="")
+        AccessLog.objects.filter(pk=tried.pk).update(attempt_time=now - timedelta(days=days))
+    tidy(timestamp=0)
+    assert list(Session.objects.values_list("session_key", flat=True)) == ["open"]
+    assert list(AccessLog.objects.values_list("username", flat=True)) == ["new"]
+
+
+def test_guessing_the_old_password_is_held_off_as_guessing_at_the_sign_in_is(signed_in):
+    client = signed_in("owner")
+
+    def change(old: str) -> int:
+        body = json.dumps({"old": old, "new": "a-new-long-phrase"})
+        return client.post("/api/password", body, content_type="application/json").status_code
+
+    assert [change(f"guess {n}") for n in range(8)] == [403] * 7 + [429]
+    assert change("owner-long-enough") == 429
+    assert not can_sign_in("owner", "owner-long-enough")
+    assert can_sign_in("editor", "editor-long-enough")

@@ -46,7 +46,7 @@ async def work(worker: App, stalled_after: float, *, once: bool) -> None:
         watch = asyncio.create_task(_watch(worker, stalled_after))
         try:
             await worker.run_worker_async(
-                queues=[QUEUE],
+                queues=[QUEUE, "nightly"],
                 wait=not once,
                 concurrency=1,
                 update_heartbeat_interval=HEARTBEAT_S,

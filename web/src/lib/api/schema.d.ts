@@ -954,7 +954,7 @@ export interface paths {
         put?: never;
         /**
          * Change Password
-         * @description Change one's own password; the session stays.
+         * @description Change one's own password; the session stays. Wrong ones are counted with those of the sign-in.
          */
         post: operations["change_password"];
         delete?: never;
