@@ -99,3 +99,60 @@ def test_a_study_from_a_file(file, tmp_path, capsys):
     question.write_text(json.dumps({"vary": [{"address": "nobody/x", "options": [{"value": 1}]}]}))
     assert main(["study", str(file), str(question)]) == 1
     assert "nobody/x" in capsys.readouterr().err
+
+
+@pytest.fixture
+def strange(tmp_path):
+    """Files of every kind that is no document."""
+    made = {
+        "wide": '\ufeff{"format": "krill-build"}'.encode("utf-16"),
+        "binary": bytes(range(256)) * 20,
+        "empty": b"",
+        "list": b"[1, 2]",
+        "deep": b"[" * 100_000,
+        "digits": b'{"format": "krill-build", "version": ' + b"9" * 5000 + b"}",
+        "cut": b'{"format": "krill-build", "ver',
+    }
+    for name, data in made.items():
+        (tmp_path / name).write_bytes(data)
+    return {name: str(tmp_path / name) for name in made} | {"folder": str(tmp_path), "none": str(tmp_path / "none")}
+
+
+@pytest.mark.parametrize("kind", ["wide", "binary", "empty", "list", "deep", "digits", "cut", "folder", "none"])
+@pytest.mark.parametrize(
+    "command",
+    [["check"], ["predict"], ["analyse"], ["compare", "="], ["study", "="], ["verdict", "="], ["calibrate", "="]],
+)
+def test_a_file_that_is_no_document_is_one_line_and_exit_1(strange, capsys, command, kind):
+    name, *others = command
+    assert main([name, strange[kind], *(strange[kind] for _ in others)]) == 1
+    said = capsys.readouterr().err
+    assert said.startswith("krill: ")
+    assert said.count("\n") == 1
+
+
+@pytest.mark.parametrize(
+    ("wrong", "says"),
+    [
+        (["--room", "nan"], "argument --room: 'nan'; allowed: -40 to 70 °C"),
+        (["--room", "70.1"], "allowed: -40 to 70 °C"),
+        (["--room", "warm"], "'warm'; allowed: -40 to 70 °C"),
+        (["--samples", "-5"], "'-5'; allowed: a whole number from 0 to 20000"),
+        (["--samples", "20001"], "allowed: a whole number from 0 to 20000"),
+        (["--samples", "9" * 5000], "allowed: a whole number from 0 to 20000"),
+        (["--samples", "1e3"], "'1e3'; allowed: a whole number"),
+        (["--colour"], "unrecognized arguments"),
+    ],
+)
+def test_a_wrong_call_is_one_line_and_exit_2(capsys, wrong, says):
+    with pytest.raises(SystemExit) as stop:
+        main(["predict", "file.json", *wrong])
+    said = capsys.readouterr().err
+    assert stop.value.code == 2
+    assert says in said
+    assert said.count("\n") == 1
+
+
+def test_the_ends_of_what_is_allowed_are_allowed(file, capsys):
+    for room in ("-40", "70"):
+        assert main(["predict", str(file), "--room", room, "--samples", "0"]) == 0

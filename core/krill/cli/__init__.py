@@ -7,12 +7,14 @@ import argparse
 import json
 import sys
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NoReturn
 
 from krill.catalogue.class_schema import schema_with_classes
 from krill.cli import runs
-from krill.cli.documents import build_from
-from krill.document.build import Build
+from krill.cli.documents import build_from, json_from
+from krill.cli.figures import whole_within, within
+from krill.document.build import ROOM_C, Build
+from krill.document.quantities import MAX_WATTS
 from krill.document.reading import write_text
 from krill.errors import DocumentRefused, KrillError
 from krill.records import to_json
@@ -20,6 +22,10 @@ from krill.records import to_json
 # what a command alone needs is imported when it runs: statistics, data frames and solvers take a second to load
 if TYPE_CHECKING:
     from krill.prediction.answer.result import Prediction
+
+#: bands of more draws tell nothing more
+MAX_SAMPLES = 20_000
+ROOM = within(*ROOM_C, "°C")
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -31,7 +37,7 @@ def main(arguments: list[str] | None = None) -> int:
         for problem in refused.problems:
             print(f"krill: {options.file}: {problem.sentence()}", file=sys.stderr)
         return 1
-    except (KrillError, OSError, json.JSONDecodeError) as error:
+    except (KrillError, OSError) as error:
         print(f"krill: {error}", file=sys.stderr)
         return 1
     return 0
@@ -42,8 +48,15 @@ def command() -> None:
     sys.exit(main())
 
 
+class _OneLine(argparse.ArgumentParser):
+    """A wrong call is told in one line, as everything else that is wrong."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"{self.prog}: {message}\n")
+
+
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="krill", description="Heat and flow of small housings.")
+    parser = _OneLine(prog="krill", description="Heat and flow of small housings.")
     parser.set_defaults(file="")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
 
@@ -61,8 +74,10 @@ def _parser() -> argparse.ArgumentParser:
     forecast = command("predict", _predict, "predict temperatures, margins and flows of a build")
     forecast.add_argument("file")
     forecast.add_argument("--workload", help="id of a workload (all where left out)")
-    forecast.add_argument("--room", type=float, help="room temperature, degrees C")
-    forecast.add_argument("--samples", type=int, default=400, help="draws behind the bands, 0 for none")
+    forecast.add_argument("--room", type=ROOM, help="room temperature, degrees C")
+    forecast.add_argument(
+        "--samples", type=whole_within(0, MAX_SAMPLES), default=400, help="draws behind the bands, 0 for none"
+    )
     forecast.add_argument("--json", action="store_true", help="the complete prediction as JSON")
     sized = command("study", _study, "solve every combination of what may vary and hold it against what is demanded")
     sized.add_argument("file")
@@ -72,16 +87,19 @@ def _parser() -> argparse.ArgumentParser:
     log.add_argument("file")
     log.add_argument("--build", help="build document whose parts the channels belong to")
     log.add_argument("--workload", help="id of the workload that ran: the build's own time constants are then used")
-    log.add_argument("--interval", type=float, help="seconds between rows of a log without a time column")
+    log.add_argument(
+        "--interval", type=within(1e-3, 3600, "s"), help="seconds between rows of a log without a time column"
+    )
     log.add_argument("--json", action="store_true", help="the complete analysis as JSON")
     recipe = command("recipe", _recipe, "print a build from three watt figures and a room temperature")
-    for name in ("processor", "graphics", "rest", "room"):
-        recipe.add_argument(name, type=float)
+    for name in ("processor", "graphics", "rest"):
+        recipe.add_argument(name, type=within(0, MAX_WATTS, "W"))
+    recipe.add_argument("room", type=ROOM)
     practice = command("practice", _practice, "print a practice log of a build from the simulated bench")
     practice.add_argument("file")
     practice.add_argument("--workload", required=True)
-    practice.add_argument("--room", type=float, default=24.0)
-    practice.add_argument("--seed", type=int, default=1)
+    practice.add_argument("--room", type=ROOM, default=24.0)
+    practice.add_argument("--seed", type=whole_within(0, 2**31), default=1)
     runs.add_commands(command)
     return parser
 
@@ -142,9 +160,7 @@ def _study(options: argparse.Namespace) -> None:
     from krill.sizing.outcome import outcome
     from krill.sizing.question import read_question
 
-    study = Study(
-        build_from(options.file), read_question(json.loads(Path(options.question).read_text(encoding="utf-8")))
-    ).check_free()
+    study = Study(build_from(options.file), read_question(json_from(options.question, "a question"))).check_free()
     result = outcome(study, [study.solve(chunk) for chunk in study.chunks()])
     if options.json:
         print(json.dumps(to_json(result), indent=1))

@@ -5,7 +5,7 @@ import json
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from krill.cli.documents import build_from
+from krill.cli.documents import build_from, json_from
 from krill.document.reading import write_text
 from krill.errors import KrillError
 from krill.records import to_json
@@ -44,7 +44,7 @@ def add_commands(command: Any) -> None:
 def _is_run(path: str) -> bool:
     from krill.runs.run_document import FORMAT
 
-    raw = json.loads(Path(path).read_text(encoding="utf-8"))
+    raw = json_from(path, "a run or a build document")
     return isinstance(raw, dict) and raw.get("format") == FORMAT
 
 

@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
@@ -11,7 +12,7 @@ from krill.document.consistency import problems_of
 from krill.document.refusals import refusal
 from krill.document.storable import must_be_storable
 from krill.document.upgrades import upgraded
-from krill.errors import DocumentRefused, Problem
+from krill.errors import DocumentRefused, KrillError, Problem
 
 MAX_CHARACTERS = 4_000_000
 
@@ -19,6 +20,16 @@ MAX_CHARACTERS = 4_000_000
 def read_text(text: str) -> Build:
     """A checked document from JSON text; DocumentRefused with every problem found."""
     return read_object(json_value(text, "a build document"))
+
+
+def text_of_file(path: Path, wanted: str) -> str:
+    """The text of a file, no more of it than a document may have; KrillError where it is no UTF-8."""
+    with path.open("rb") as file:
+        data = file.read(4 * MAX_CHARACTERS + 1)  # a sign takes up to four bytes
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise KrillError(f"{path} is no text in UTF-8 (byte {error.start}); allowed: {wanted} as JSON") from None
 
 
 def json_value(text: str, wanted: str) -> Any:

@@ -6,6 +6,7 @@ from pathlib import Path
 import numpy as np
 
 from krill.document.build import Build
+from krill.document.reading import text_of_file
 from krill.errors import DocumentRefused, LogRefused, Problem
 from krill.logs.log import Log, read_log
 from krill.runs.analysis import LoggedLoad, OfBuild, logged_load, roles_of
@@ -15,7 +16,7 @@ from krill.runs.run_document import LoadWindow, RunDocument, read_run
 
 def load_run(path: Path) -> RunDocument:
     """A checked run file."""
-    return read_run(path.read_text(encoding="utf-8"))
+    return read_run(text_of_file(path, "a run"))
 
 
 def ran_from_file(path: Path, build: Build, window: str | None = None, log: Path | None = None) -> Ran:
