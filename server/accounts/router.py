@@ -13,7 +13,7 @@ from ninja import Field, Router, Schema, Status
 from ninja.security.apikey import APIKeyCookie
 
 from wire.faults import ERRORS, ApiFault, Errors
-from wire.people import user_of
+from wire.people import TOO_MANY, user_of
 from wire.text import Text
 
 router = Router(tags=["accounts"], by_alias=True)
@@ -67,7 +67,7 @@ def sign_in(request: HttpRequest, data: SignIn) -> Status[Any]:
 def _known(request: HttpRequest, username: str, password: str) -> User | None:
     """Whose password it is; ApiFault where too many wrong ones came for this name from this address."""
     if AxesProxyHandler.is_locked(request, {"username": username}):
-        raise ApiFault(429, "session", "too many wrong passwords", "try again in a quarter of an hour")
+        raise ApiFault(429, TOO_MANY.where, TOO_MANY.what, TOO_MANY.allowed)
     return authenticate(request, username=username, password=password)
 
 

@@ -10,6 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from krill_server.bodies import too_large
 from krill_server.log_lines import reference
 from wire.faults import Fault, problem
+from wire.people import TOO_MANY
 
 log = logging.getLogger("krill")
 
@@ -34,6 +35,11 @@ def unavailable() -> HttpResponse:
     answer = problem(503, [Fault(where="database", what="does not answer", allowed="try again in a moment")])
     answer["Retry-After"] = "2"
     return answer
+
+
+def locked_out(request: HttpRequest, *told: object) -> HttpResponse:
+    """The answer to the wrong password that was one too many."""
+    return problem(429, [TOO_MANY])
 
 
 def catch_all(request: HttpRequest, exception: Exception) -> HttpResponse:

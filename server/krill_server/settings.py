@@ -27,7 +27,8 @@ def _secret() -> str:
 
 SECRET_KEY = _secret()
 DEBUG = False
-ALLOWED_HOSTS = TOLD.hosts
+# whoever watches a server asks it on its own machine
+ALLOWED_HOSTS = [*dict.fromkeys([*TOLD.hosts, "127.0.0.1", "localhost"])]
 HTTPS = TOLD.https
 PROXIES = TOLD.proxies
 
@@ -91,6 +92,7 @@ AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+AXES_LOCKOUT_CALLABLE = "krill_server.failures.locked_out"
 AXES_CLIENT_IP_CALLABLE = "krill_server.proxies.address_of"
 
 SESSION_COOKIE_HTTPONLY = True

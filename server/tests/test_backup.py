@@ -1,53 +1,24 @@
 """Backup, an edit, an upgrade, restore: rehearsed on a database of its own, by the commands that whoever runs Krill gives."""
 
 import os
-import subprocess
-import sys
 from collections.abc import Iterator
-from pathlib import Path
 
 import psycopg
 import pytest
-from django.db import connection
+from databases import connected, manage, migrated
 
 from krill_server.backup import MUST_HOLD, BackupFailed, make_backup, must_be_backup
 
-SERVER = Path(__file__).parents[1]
 NAME = f"krill_rehearsal_{os.getpid()}"
-
-
-def connected(name: str) -> psycopg.Connection:
-    told = connection.settings_dict
-    return psycopg.connect(
-        host=told["HOST"], port=told["PORT"], user=told["USER"], password=told["PASSWORD"], dbname=name, autocommit=True
-    )
-
-
-def manage(*command: str, database: str = NAME) -> subprocess.CompletedProcess[str]:
-    environment = os.environ | {"PGDATABASE": database, "PYTHONPATH": f"{SERVER}:{SERVER.parent / 'core'}"}
-    environment.pop("DJANGO_SETTINGS_MODULE", None)
-    return subprocess.run(
-        [sys.executable, "manage.py", *command],
-        cwd=SERVER,
-        env=environment,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
 
 
 @pytest.fixture(scope="module")
 def template(django_db_setup) -> Iterator[str]:
     """A database of Krill with one person in it."""
-    name = f"template_{NAME}"
-    with connected("postgres") as server:
-        server.execute(f'CREATE DATABASE "{name}" TEMPLATE template0')
-        made = manage("migrate", "--verbosity", "0", database=name)
-        assert made.returncode == 0, made.stderr
+    with migrated(f"template_{NAME}") as name:
         with connected(name) as database:
             add_person(database, "first")
         yield name
-        server.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
 
 
 @pytest.fixture
@@ -75,7 +46,7 @@ def people(name: str) -> list[str]:
 
 
 def test_what_was_backed_up_comes_back_and_the_other_stays_beside_it(rehearsal, tmp_path):
-    made = manage("backup", str(tmp_path))
+    made = manage(NAME, "backup", str(tmp_path))
     assert made.returncode == 0, made.stderr
     (file,) = tmp_path.iterdir()
     assert str(file) in made.stdout
@@ -83,33 +54,33 @@ def test_what_was_backed_up_comes_back_and_the_other_stays_beside_it(rehearsal, 
     with connected(rehearsal) as database:
         add_person(database, "second")
         database.execute("ALTER TABLE builds_build ADD COLUMN of_an_upgrade integer")  # which went wrong
-        refused = manage("restore", str(file))
+        refused = manage(NAME, "restore", str(file))
         assert refused.returncode == 1
         assert "1 connections are open: stop Krill first" in refused.stderr
     assert people(rehearsal) == ["first", "second"]
-    restored = manage("restore", str(file))
+    restored = manage(NAME, "restore", str(file))
     assert restored.returncode == 0, restored.stderr
     assert people(rehearsal) == ["first"]
     old = restored.stdout.split("as database ")[1].split(",")[0]
     assert people(old) == ["first", "second"]
-    assert manage("migrate", "--check").returncode == 0
+    assert manage(NAME, "migrate", "--check").returncode == 0
 
 
 def test_while_serving_the_open_connections_are_ended(rehearsal, tmp_path):
-    manage("backup", str(tmp_path))
+    manage(NAME, "backup", str(tmp_path))
     with connected(rehearsal) as database:
-        restored = manage("restore", str(next(tmp_path.iterdir())), "--while-serving")
+        restored = manage(NAME, "restore", str(next(tmp_path.iterdir())), "--while-serving")
         assert restored.returncode == 0, restored.stderr
         with pytest.raises(psycopg.OperationalError):
             database.execute("SELECT 1")
 
 
 def test_a_damaged_backup_changes_nothing(rehearsal, tmp_path):
-    manage("backup", str(tmp_path))
+    manage(NAME, "backup", str(tmp_path))
     file = next(tmp_path.iterdir())
     half = tmp_path / "half.dump"
     half.write_bytes(file.read_bytes()[: file.stat().st_size * 2 // 3])
-    refused = manage("restore", str(half))
+    refused = manage(NAME, "restore", str(half))
     assert refused.returncode == 1
     assert "pg_restore" in refused.stderr
     assert people(rehearsal) == ["first"]

@@ -230,3 +230,15 @@ def test_json_that_cannot_be_stored_is_refused_with_its_address(signed_in, build
     fault = answer.json()["errors"][0]
     assert fault["where"] == where
     assert what in fault["what"]
+
+
+def test_the_wrong_password_that_is_one_too_many_has_the_shape_of_every_error(people):
+    client = Client()
+    client.get("/api/session")
+    token = {"HTTP_X_CSRFTOKEN": client.cookies["csrftoken"].value}
+    body = json.dumps({"username": "owner", "password": "wrong"})
+    answers = [client.post("/api/login", body, content_type="application/json", **token) for _ in range(9)]
+    assert [answer.status_code for answer in answers] == [401] * 7 + [429] * 2
+    for answer in answers[-2:]:
+        assert answer["Content-Type"] == PROBLEM
+        assert answer.json()["errors"][0]["what"] == "too many wrong passwords"

@@ -128,6 +128,7 @@ def test_guessing_the_old_password_is_held_off_as_guessing_at_the_sign_in_is(sig
         body = json.dumps({"old": old, "new": "a-new-long-phrase"})
         return client.post("/api/password", body, content_type="application/json").status_code
 
+    assert client.post("/api/password", "{}", content_type="application/json").status_code == 422
     assert [change(f"guess {n}") for n in range(8)] == [403] * 7 + [429]
     assert change("owner-long-enough") == 429
     assert not can_sign_in("owner", "owner-long-enough")
