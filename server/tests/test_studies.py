@@ -3,7 +3,6 @@
 import csv
 import io
 import json
-import os
 import signal
 import subprocess
 import sys
@@ -13,6 +12,7 @@ from typing import Any
 
 import numpy as np
 import pytest
+from databases import environment_of
 from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.db import OperationalError, connection
@@ -257,16 +257,10 @@ def test_the_demo_begins_with_a_study_of_heron(db: Any) -> None:
 def worker(*options: str) -> subprocess.Popen[bytes]:
     """A real worker process on the test database."""
     return subprocess.Popen(
-        [sys.executable, "manage.py", "work", "--stalled-after", "3", *options], cwd=SERVER, env=worker_environment()
+        [sys.executable, "manage.py", "work", "--stalled-after", "3", *options],
+        cwd=SERVER,
+        env=environment_of(connection.settings_dict["NAME"], DJANGO_SETTINGS_MODULE="krill_server.settings_test"),
     )
-
-
-def worker_environment() -> dict[str, str]:
-    return os.environ | {
-        "PGDATABASE": connection.settings_dict["NAME"],
-        "DJANGO_SETTINGS_MODULE": "krill_server.settings_test",
-        "PYTHONPATH": f"{SERVER}:{SERVER.parent / 'core'}",
-    }
 
 
 def until(study: Study, wanted: Any) -> None:
@@ -401,7 +395,9 @@ def test_a_study_survives_the_database_going_away_under_its_worker(people: Any, 
     study = ask(people["owner"], build.pk, LARGE, "")
     command = f"worker={sys.executable} manage.py work --stalled-after 3"
     kept = subprocess.Popen(
-        [sys.executable, "-m", "krill_server.supervisor", command], cwd=SERVER, env=worker_environment()
+        [sys.executable, "-m", "krill_server.supervisor", command],
+        cwd=SERVER,
+        env=environment_of(connection.settings_dict["NAME"], DJANGO_SETTINGS_MODULE="krill_server.settings_test"),
     )
     try:
         solved = 0

@@ -195,9 +195,9 @@ def _impossible_figures(build: Build) -> Iterator[Problem]:
         elif not quantity.is_plausible(value):
             yield Problem(address, f"{value:g} cannot be", quantity.plausible())
         tolerance = tolerance_of(quantity, detail(figure))
-        if max(tolerance.minus, tolerance.plus) > quantity.widest(value):
-            allowed = f"up to {quantity.widest(value):g}{f' {quantity.unit}' if quantity.unit else ''} either way"
-            yield Problem(f"{address}/plus_minus", f"{max(tolerance.minus, tolerance.plus):g}", allowed)
+        half, widest = max(tolerance.minus, tolerance.plus), quantity.widest(value)
+        if half > widest:
+            yield Problem(f"{address}/plus_minus", f"{half:g}", f"up to {quantity.in_unit(widest)} either way")
 
 
 MAX_SIDE_MM: Final = 1e4

@@ -19,14 +19,11 @@ from krill.units import UNITS
 Group = Literal["size", "heat", "flow", "drive", "sound", "state", "cost"]
 #: far beyond what stands in a housing: more is a slip of the unit
 MAX_WATTS: Final = 1e5
-
-
 #: the most that anything in or about a housing is, by unit (estimate): more is a slip of the unit
 MOST: Final[dict[str, float]] = {
-    "": 1e7, "A": 1e4, "J/K": 1e7, "K/W": 1e4, "MPa": 1e6, "Pa": 1e6, "W": MAX_WATTS, "W/K": 1e5, "W/m·K": 1e5, "cm²": 1e8,
-    "dBA": 300.0, "g": 1e7, "kPa": 1e4, "l": 1e5, "l/min": 1e4, "m": 1e4, "ml": 1e8, "mm": 1e4, "mm²": 1e8, "mm²·K/W": 1e6,
-    "m³/h": 1e6, "rpm": 1e6, "°C": 300.0, "µm": 1e5, 
-    "K": 1e3, "min": 1e6, "s": 1e8, "m/s": 1e3, "W/m²·K": 1e6, "Pa·s/m³": 1e12,
+    "": 1e7, "A": 1e4, "J/K": 1e7, "K": 1e3, "K/W": 1e4, "MPa": 1e6, "Pa": 1e6, "Pa·s/m³": 1e12, "W": MAX_WATTS, "W/K": 1e5,
+    "W/m·K": 1e5, "W/m²·K": 1e6, "cm²": 1e8, "dBA": 300.0, "g": 1e7, "kPa": 1e4, "l": 1e5, "l/min": 1e4, "m": 1e4, "m/s": 1e3,
+    "min": 1e6, "ml": 1e8, "mm": 1e4, "mm²": 1e8, "mm²·K/W": 1e6, "m³/h": 1e6, "rpm": 1e6, "s": 1e8, "°C": 300.0, "µm": 1e5,
 }  # fmt: skip
 #: less than this of what may not be nothing is a slip as well; so much is a way to say next to nothing
 LEAST: Final = 1e-9
@@ -100,8 +97,11 @@ class Quantity(Described):
 
     def plausible(self) -> str:
         """What can be, in words."""
-        unit = f" {self.unit}" if self.unit else ""
-        return f"{'0' if self.holds(0.0) else f'{LEAST:g}'} to {MOST[self.unit]:g}{unit}"
+        return f"{0.0 if self.holds(0.0) else LEAST:g} to {self.in_unit(MOST[self.unit])}"
+
+    def in_unit(self, value: float) -> str:
+        """A value as people write it."""
+        return f"{value:g} {self.unit}".rstrip()
 
     def widest(self, value: float) -> float:
         """The widest tolerance of a value."""
@@ -114,7 +114,7 @@ class Quantity(Described):
         return f"{self._range()}{f': {self.because}' if self.because else ''}"
 
     def _range(self) -> str:
-        low, unit = self.lower, f" {self.unit}" if self.unit else ""
+        low = self.lower
         if self.at_most is None:
             return (
                 "any number"
@@ -123,7 +123,7 @@ class Quantity(Described):
                 if self.at_least is not None
                 else f"more than {low:g}"
             )
-        ends = f"{low or 0.0:g} to {self.at_most:g}{unit}"
+        ends = f"{low or 0.0:g} to {self.in_unit(self.at_most)}"
         return f"a share from {ends}" if not self.unit and self.at_most <= 1 else ends
 
     def schema_keys(self) -> dict[str, Any]:

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.linalg import cholesky, solve_triangular
 
-from krill.numerics.importance import Proposal, normalised
+from krill.numerics.importance import Proposal, counting, normalised, weighed_moments
 from krill.numerics.sampling import normal_draws
 
 Array = NDArray[np.float64]
@@ -117,7 +117,7 @@ def _counted_of_laplace(likelihood: Callable[[Array], Array], taught: Taught, se
     normal = np.stack([normal_draws(seed, f"direction {i}", TRIED) for i in range(taught.mode.size)], axis=1)
     z = taught.mode + normal * np.sqrt(taught.variance)
     weights = normalised(likelihood(z) - 0.5 * np.sum(z**2, axis=1) + 0.5 * np.sum(normal**2, axis=1))
-    return float(1.0 / np.sum(weights**2) / TRIED)
+    return counting(weights) / TRIED
 
 
 def _weighed(likelihood: Callable[[Array], Array], taught: Taught, seed: int) -> tuple[Array, Array] | None:
@@ -132,8 +132,4 @@ def _weighed(likelihood: Callable[[Array], Array], taught: Taught, seed: int) ->
         weighed.append(log_weights)
         proposal = proposal.fitted(z, log_weights)
     z, weights = np.concatenate(drawn[1:]), normalised(np.concatenate(weighed[1:]))
-    if 1.0 / np.sum(weights**2) < COUNTING:
-        return None
-    mean = weights @ z
-    apart = z - mean
-    return mean, np.asarray((weights[:, None] * apart).T @ apart)
+    return None if counting(weights) < COUNTING else weighed_moments(z, weights)

@@ -52,13 +52,11 @@ class Proposal:
     def fitted(self, x: Array, log_weights: Array) -> "Proposal":
         """A proposal about the weighed draws, the weights flattened until enough of them count."""
         beta, weights = 1.0, normalised(log_weights)
-        while 1 / np.sum(weights**2) < COUNTING and beta > 1e-3:
+        while counting(weights) < COUNTING and beta > 1e-3:
             beta *= 0.7
             weights = normalised(beta * log_weights)
-        mean = weights @ x
-        apart = x - mean
-        covariance = WIDENED * (weights[:, None] * apart).T @ apart + 1e-6 * np.eye(x.shape[1])
-        return Proposal(self.prior, mean, covariance)
+        mean, covariance = weighed_moments(x, weights)
+        return Proposal(self.prior, mean, WIDENED * covariance + 1e-6 * np.eye(x.shape[1]))
 
 
 def _students_t(mean: Array, covariance: Array) -> Any:
@@ -70,3 +68,15 @@ def _students_t(mean: Array, covariance: Array) -> Any:
 def normalised(log_weights: Array) -> Array:
     weights = np.exp(log_weights - np.max(log_weights))
     return np.asarray(weights / weights.sum())
+
+
+def counting(weights: Array) -> float:
+    """How many draws count, of normalised weights (draw,): all where they are equal, one where one has everything."""
+    return float(1 / np.sum(weights**2))
+
+
+def weighed_moments(x: Array, weights: Array) -> tuple[Array, Array]:
+    """Mean (unknown,) and covariance (unknown, unknown) of draws (draw, unknown) by normalised weights."""
+    mean = weights @ x
+    apart = x - mean
+    return np.asarray(mean), np.asarray((weights[:, None] * apart).T @ apart)
