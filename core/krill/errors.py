@@ -26,6 +26,9 @@ class DocumentRefused(KrillError):
         self.problems = problems
         super().__init__("; ".join(problem.sentence() for problem in problems))
 
+    def __reduce__(self) -> tuple[type["DocumentRefused"], tuple[list[Problem]]]:
+        return type(self), (self.problems,)
+
 
 class NotConverged(KrillError):
     """A network did not settle; the message names the worst element and no numbers are returned."""

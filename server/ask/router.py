@@ -49,6 +49,7 @@ from krill.sizing.solve_for import solve_for
 from krill.sizing.steps.step import edited
 from wire.documents import BuildJson
 from wire.faults import ERRORS, Errors
+from wire.turns import worked_out
 
 router = Router(tags=["questions"], by_alias=True)
 
@@ -57,7 +58,8 @@ router = Router(tags=["questions"], by_alias=True)
 def predict_document(request: HttpRequest, data: schemas.PredictIn) -> Prediction:
     """Temperatures, margins, bands, flows and notices of a document; nothing is stored."""
     must_be_affordable(data.document, len(data.workloads or data.document.workloads), data.samples)
-    return predict(data.document, data.workloads, data.room_c, data.samples, data.seed)
+    asked = (data.document, data.workloads, data.room_c, data.samples, data.seed)
+    return worked_out(predict, *asked) if data.samples else predict(*asked)
 
 
 @router.post("/compare", response={200: Comparison, ERRORS: Errors}, operation_id="compare")
@@ -65,13 +67,13 @@ def compare_documents(request: HttpRequest, data: schemas.CompareIn) -> Comparis
     """Two documents beside each other for every part, with the band of each difference."""
     for document in (data.first, data.second):
         must_be_affordable(document, 1, data.samples)
-    return compare(data.first, data.second, data.workload, data.room_c, data.samples)
+    return worked_out(compare, data.first, data.second, data.workload, data.room_c, data.samples)
 
 
 @router.post("/stopped", response={200: Stopped, ERRORS: Errors}, operation_id="stopped")
 def off_or_stopped(request: HttpRequest, data: schemas.QuestionIn) -> Stopped:
     """Each fan, pump and feed off in turn: settled temperatures and the limits that are passed."""
-    return stopped(data.document, data.workload, data.room_c)
+    return worked_out(stopped, data.document, data.workload, data.room_c)
 
 
 @router.post("/fan-operation", response={200: FanOperation, ERRORS: Errors}, operation_id="fan_operation")
@@ -89,7 +91,7 @@ def curves_of_a_loop(request: HttpRequest, data: schemas.LoopIn) -> LoopCurves:
 @router.post("/speed-for-level", response={200: SpeedForLevel, ERRORS: Errors}, operation_id="speed_for_level")
 def speed_for_a_level(request: HttpRequest, data: schemas.LevelIn) -> SpeedForLevel:
     """Fan speeds that make a wanted total sound level."""
-    return speed_for_level(data.document, data.workload, data.wanted_dba, data.fans, data.room_c)
+    return worked_out(speed_for_level, data.document, data.workload, data.wanted_dba, data.fans, data.room_c)
 
 
 @router.post("/offers", response={200: Offers, ERRORS: Errors}, operation_id="offers")
@@ -108,21 +110,20 @@ def document_with_edits(request: HttpRequest, data: schemas.EditedIn) -> dict[st
 @router.post("/next-changes", response={200: NextChanges, ERRORS: Errors}, operation_id="next_changes")
 def ranked_changes(request: HttpRequest, data: schemas.NextIn) -> NextChanges:
     """Sensible single steps on a build, ranked by the kelvins that they win on a place."""
-    return next_changes(data.document, data.workload, data.place, data.room_c, quick=data.quick)
+    return worked_out(next_changes, data.document, data.workload, data.place, data.room_c, quick=data.quick)
 
 
 @router.post("/solve-for", response={200: SolvedFor, ERRORS: Errors}, operation_id="solve_for")
 def figure_for_a_goal(request: HttpRequest, data: schemas.SolveIn) -> SolvedFor:
     """The value of one figure or duty at which a wanted margin, temperature, flow, level or watts is met."""
-    return solve_for(
-        data.document, data.address, data.goal, data.of, data.wanted, data.workload, data.room_c, data.reach
-    )
+    goal = (data.goal, data.of, data.wanted)
+    return worked_out(solve_for, data.document, data.address, *goal, data.workload, data.room_c, data.reach)
 
 
 @router.post("/watts-it-holds", response={200: Holds, ERRORS: Errors}, operation_id="watts_it_holds")
 def power_limits(request: HttpRequest, data: schemas.HoldsIn) -> Holds:
     """Watts of each source, workload and room at which the first limit, less the margin wanted, is met."""
-    return watts_it_holds(data.document, data.rooms_c, data.workloads)
+    return worked_out(watts_it_holds, data.document, data.rooms_c, data.workloads)
 
 
 @router.post("/sink-curve", response={200: SinkCurve, ERRORS: Errors}, operation_id="sink_curve")
@@ -140,25 +141,25 @@ def limits_of_pipes(request: HttpRequest, data: schemas.PartIn) -> PipeChart:
 @router.post("/map", response={200: DesignMap, ERRORS: Errors}, operation_id="design_map")
 def map_over_two_figures(request: HttpRequest, data: schemas.MapIn) -> DesignMap:
     """Least margin and level at every crossing of two figures, and where the document stands."""
-    return map_of(data.document, read_question(data.question))
+    return worked_out(map_of, data.document, read_question(data.question))
 
 
 @router.post("/fan-curve", response={200: FanCurveResult, ERRORS: Errors}, operation_id="fan_curve")
 def curve_for_a_firmware(request: HttpRequest, data: schemas.CurveForIn) -> FanCurveResult:
     """Points that hold the margin with least sound, followed and checked at every load."""
-    return fan_curve(data.document, data.workload, data.sensor, data.group, data.margin_k, data.room_c)
+    return worked_out(fan_curve, data.document, data.workload, data.sensor, data.group, data.margin_k, data.room_c)
 
 
 @router.post("/measure-first", response={200: MeasureFirst, ERRORS: Errors}, operation_id="measure_first")
 def causes_of_a_band(request: HttpRequest, data: schemas.PlaceIn) -> MeasureFirst:
     """What each uncertain figure adds to the band of a place, the largest first."""
-    return measure_first(data.document, data.workload, data.place, data.room_c)
+    return worked_out(measure_first, data.document, data.workload, data.place, data.room_c)
 
 
 @router.post("/side-by-side", response={200: SideBySide, ERRORS: Errors}, operation_id="side_by_side")
 def options_side_by_side(request: HttpRequest, data: schemas.SideBySideIn) -> SideBySide:
     """Up to five documents in one workload and room: parts, measures, what differs from the first."""
-    return side_by_side([(item.label, item.document) for item in data.options], data.workload, data.room_c)
+    return worked_out(side_by_side, [(item.label, item.document) for item in data.options], data.workload, data.room_c)
 
 
 @router.post("/curve", response={200: schemas.CurveOut, ERRORS: Errors}, operation_id="read_curve")

@@ -16,8 +16,9 @@ from krill.document.reading import read_text, write_object
 from krill.errors import KrillError
 from krill.prediction.answer.result import Prediction
 from krill.prediction.predict import predict
-from krill.sizing.next_changes import next_changes
+from krill.sizing.outlook import bands_and_changes
 from wire.faults import Fault, faults_of, problem
+from wire.turns import Overtaken, worked_out
 
 
 def standing(user: User, build: Build) -> dict[str, Any]:
@@ -58,11 +59,10 @@ def patched_out(user: User, draft: PatchedDraft, asked: Asked | None) -> dict[st
 
 def outlook(build: Build, asked: OutlookIn) -> dict[str, Any]:
     """Bands of a draft and its quick next changes, for a place or for the tightest one by the bands; none without places."""
+    if asked.sequence not in (None, build.sequence):
+        raise Overtaken
     document = read_text(build.text)
-    bands = predict(document, [asked.workload], asked.room_c, asked.samples)
-    known = {place.address for place in bands.workloads[0].places}
-    place = asked.place if asked.place in known else bands.workloads[0].tightest
-    changes = next_changes(document, asked.workload, place, asked.room_c, quick=True) if known else None
+    bands, changes = worked_out(bands_and_changes, document, asked.workload, asked.place, asked.room_c, asked.samples)
     return {"sequence": build.sequence, "bands": bands, "changes": changes}
 
 

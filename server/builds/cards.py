@@ -11,6 +11,7 @@ from krill.errors import KrillError
 from krill.prediction.answer.result import PlaceResult, WorkloadResult
 from krill.prediction.predict import predict
 from wire.faults import faults_of
+from wire.turns import worked_out
 
 SAMPLES = 100
 #: hops that the terrace under a tower stands for
@@ -47,7 +48,7 @@ def _unknown(what: str, where: str) -> dict[str, Any]:
 
 def _judged(document: Document) -> dict[str, Any]:
     """By the tightest place of all workloads in the hottest room of the brief, else in the first."""
-    found = predict(document, None, _hottest_c(document), SAMPLES).workloads
+    found = worked_out(predict, document, None, _hottest_c(document), SAMPLES).workloads
     unsolved = next((workload for workload in found if workload.no_state is not None), None)
     if unsolved is not None and unsolved.no_state is not None:
         return _unknown(unsolved.no_state.what, unsolved.name)

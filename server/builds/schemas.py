@@ -184,6 +184,7 @@ class PatchIn(Schema):
 class OutlookIn(Asked):
     place: str | None = Field(None, description="next changes of this place, or of the tightest")
     samples: int = Field(400, ge=20, le=2000)
+    sequence: int | None = Field(None, description="of the draft in view; of another one nothing is solved (409)")
 
 
 class OutlookOut(Schema):

@@ -15,6 +15,7 @@ from builds.answers import conflict
 from builds.router import router as builds
 from krill import CORE_VERSION
 from krill.errors import KrillError
+from krill.solver import MOST_S, TookTooLong
 from krill_server.failures import failed
 from runs.router import router as runs
 from shelf.router import router as shelf
@@ -22,6 +23,7 @@ from studies.router import router as studies
 from wire.bodies import StorableJson
 from wire.faults import ApiFault, Fault, faults_of, problem
 from wire.people import user_of
+from wire.turns import Overtaken, SolverEnded
 
 api = NinjaAPI(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None, parser=StorableJson())
 api.add_router("", accounts)
@@ -46,6 +48,23 @@ def _stale(request: HttpRequest, error: StaleSave) -> HttpResponse:
 @api.exception_handler(KrillError)
 def _refused(request: HttpRequest, error: KrillError) -> HttpResponse:
     return problem(422, faults_of(error))
+
+
+@api.exception_handler(Overtaken)
+def _overtaken(request: HttpRequest, error: Overtaken) -> HttpResponse:
+    return problem(409, [Fault(where="question", what="this page has asked again", allowed="the newer answer")])
+
+
+@api.exception_handler(TookTooLong)
+def _too_long(request: HttpRequest, error: TookTooLong) -> HttpResponse:
+    what = f"more than {MOST_S:.0f} s of work"
+    return problem(422, [Fault(where="question", what=what, allowed="fewer draws, workloads or figures; or a study")])
+
+
+@api.exception_handler(SolverEnded)
+def _solver_ended(request: HttpRequest, error: SolverEnded) -> HttpResponse:
+    what = "the process that worked on it ended"
+    return problem(422, [Fault(where="question", what=what, allowed="ask again; if that ends the same way, for less")])
 
 
 @api.exception_handler(ValidationError)

@@ -31,6 +31,8 @@ DEBUG = False
 ALLOWED_HOSTS = [*dict.fromkeys([*TOLD.hosts, "127.0.0.1", "localhost"])]
 HTTPS = TOLD.https
 PROXIES = TOLD.proxies
+# the socket of the solver processes; without one long questions are worked out by the server itself
+SOLVERS = os.environ.get("KRILL_SOLVERS", "")
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -57,6 +59,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "krill_server.bodies.refuse_bodies",
+    "wire.turns.know_who_asks",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
@@ -82,6 +85,11 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+# a sign-in takes a third of a second of one core, and older hashes are made anew at it
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.ScryptPasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},

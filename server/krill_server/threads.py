@@ -1,7 +1,4 @@
-"""Requests are answered in threads of the application's own, with enough stack wherever it is started from.
-
-LAPACK lays large blocks on the stack: in a server's thread of 2 MB a solve of some 150 nodes ends the process.
-"""
+"""Requests are answered in threads of the application's own, with enough stack wherever it is started from."""
 
 import threading
 from collections.abc import Callable
@@ -12,24 +9,22 @@ from typing import Final
 from django.db import close_old_connections
 from django.http import HttpRequest, HttpResponse
 
-STACK_BYTES: Final = 32 * 2**20
-#: more requests at once wait; the server itself has no more threads than this
-THREADS: Final = 8
+from wire.threads import roomy_stacks
+
+#: most of them wait, for their turn or for the database; more requests at once wait for a thread
+THREADS: Final = 24
 _NAME: Final = "krill-answer"
 
 
 @cache
 def roomy_pool() -> ThreadPoolExecutor:
-    """Threads with STACK_BYTES of stack, all begun at once: the size is told to the process, not to a thread."""
-    before = threading.stack_size(STACK_BYTES)
-    try:
+    """Threads with a roomy stack, all begun at once."""
+    with roomy_stacks():
         pool = ThreadPoolExecutor(THREADS, thread_name_prefix=_NAME)
         begun = threading.Barrier(THREADS + 1)
         for _ in range(THREADS):
             pool.submit(begun.wait)
         begun.wait()
-    finally:
-        threading.stack_size(before)
     return pool
 
 

@@ -38,6 +38,7 @@ from krill.runs.windows import WHOLE, Window, load_windows
 from runs.models import Channel, KeptAnswer, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
+from wire.turns import worked_out
 
 Array = NDArray[np.float64]
 
@@ -151,7 +152,7 @@ def _logged_load(
     log, _ = log_of(run.stream)
     own = [role for role in roles if role != TIME_ROLE]
     load = LoadWindow(workload=workload, start_s=times[0], end_s=times[1])
-    return logged_load(log, own, rows_of(load, log), OfBuild(document_of(run), workload))
+    return worked_out(logged_load, log, own, rows_of(load, log), OfBuild(document_of(run), workload))
 
 
 def series_of(run: Run, points: int) -> dict[str, Any]:
@@ -247,7 +248,7 @@ def verdict_of(run: Run, window: str | None = None) -> dict[str, Any]:
 
 
 def _verdict(run: Run, window: str | None) -> dict[str, Any]:
-    judged = judge(ran(run, window))
+    judged = worked_out(judge, ran(run, window))
     room, load = judged.verdict.room, judged.ran.workload
     drawn = predict(judged.ran.build, [load], room.air_c, samples=0, overrides=judged.ran.known)
     return {
@@ -271,7 +272,10 @@ def compare_runs(
     question = f"compare {windows[0] or ''} {windows[1] or ''} {equal}"
     a, b = windows
     return kept(
-        first, question, lambda: compare(side_of(ran(first, a)), side_of(ran(second, b)), equal=equal), [second]
+        first,
+        question,
+        lambda: worked_out(compare, side_of(ran(first, a)), side_of(ran(second, b)), equal=equal),
+        [second],
     )
 
 
@@ -324,13 +328,13 @@ def learn(build: Build, loads: list[tuple[Run, str | None]], free: list[str]) ->
             LearntFrom(run=str(run.pk), name=r.name[:200], window=window or "")
             for (run, window), r in zip(loads, rans, strict=True)
         ]
-        found, draft = calibrate(rans, free, runs=told), read_text(build.text)
+        found, draft = worked_out(calibrate, rans, free, runs=told), read_text(build.text)
         return {
             **to_json(found),
             "calibration": found.calibration.model_dump(mode="json"),
             "suspected": _suspected(loads),
             "learnable": learnable(rans[-1].as_kept, rans[-1].workload),
-            "hot_day": hot_day(draft, found.calibration),
+            "hot_day": worked_out(hot_day, draft, found.calibration),
         }
 
     runs = [run for run, _ in loads]
@@ -357,9 +361,9 @@ def table_of_runs(build: Build) -> dict[str, Any]:
         for run in runs:
             for load in file_of(run).windows:
                 one = ran(run, load.id)
-                room = room_of_readings(one, TABLE_SAMPLES)
+                room = worked_out(room_of_readings, one, TABLE_SAMPLES)
                 rows.append(TableRun(f"{run.pk}/{load.id}", run.revision.number, run.created, one, room))
-        found: dict[str, Any] = to_json(run_table(rows))
+        found: dict[str, Any] = to_json(worked_out(run_table, rows))
         for row in found["rows"]:
             row["created"] = row["created"].isoformat()
         return found
@@ -374,7 +378,7 @@ def repeated(loads: list[tuple[Run, str | None]]) -> dict[str, Any]:
 
     def answer() -> BeforeAfterBefore:
         before, after, again = (side_of(ran(run, window)) for run, window in loads)
-        return before_after_before(before, after, again)
+        return worked_out(before_after_before, before, after, again)
 
     return kept(runs[0], question, answer, runs[1:])
 

@@ -12,8 +12,9 @@ from typing import Final
 
 import krill
 from krill.errors import LogRefused
-from krill.logs.apart import Asked, Bounds, receive, send
+from krill.logs.apart import Asked, Bounds
 from krill.logs.log import Log
+from krill.messages import receive, send
 
 READERS: Final = 2
 #: seconds on the clock for each of work, where the processors are busy with other things

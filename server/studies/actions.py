@@ -51,7 +51,7 @@ def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str
 
 @transaction.atomic
 def cancel(user: User, study_id: uuid.UUID) -> Study:
-    """Stop a study after the chunk at hand; one that is over stays as it is."""
+    """Stop a study within a second; one that is over stays as it is."""
     study = study_for(user, study_id, "editor")
     Study.objects.filter(pk=study.pk, state__in=Study.OPEN).update(state="cancelled", finished=timezone.now())
     study.refresh_from_db()

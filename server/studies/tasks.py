@@ -1,6 +1,7 @@
 """Solving a study: part by part, each a job of its own, so that any number of workers share it and none is missed."""
 
 import logging
+import time
 from functools import lru_cache
 from typing import Any, Final
 
@@ -12,6 +13,7 @@ from procrastinate.contrib.django import app
 from procrastinate.types import JSONValue
 
 from krill.errors import KrillError
+from krill.interruption import Interrupted, interruptible
 from krill.records import to_json
 from krill.sizing.candidates import MAX_ROWS, Chunk
 from krill.sizing.candidates import Study as Solver
@@ -20,6 +22,8 @@ from studies.models import SolvedChunk, Study
 from studies.queries import solver_of
 
 QUEUE: Final = "studies"
+#: seconds between two looks whether a study was cancelled
+LOOK_S: Final = 0.5
 log = logging.getLogger(__name__)
 #: while the database is away a part is tried again after 1, 2, 4, ... s
 AGAIN: Final = RetryStrategy(
@@ -31,13 +35,16 @@ AGAIN: Final = RetryStrategy(
 def solve_part(study_id: str, first: int, end: int) -> None:
     """Solve the chunks of a study from ``first`` to before ``end`` that nobody has solved; the last one sums it up.
 
-    Stops between chunks where the study was cancelled or deleted.
+    Stops on the way where the study was cancelled or deleted.
     """
     study = Study.objects.filter(pk=study_id, state__in=Study.OPEN).first()
     if study is None:
         return
     try:
-        _solve(study, range(first, end))
+        with interruptible(_Watch(study_id).must_go_on):
+            _solve(study, range(first, end))
+    except Interrupted:
+        return
     except (OperationalError, InterfaceError):
         raise
     except KrillError as error:
@@ -79,6 +86,19 @@ def _solver(study_id: str) -> tuple[Solver, list[Chunk]]:
 def _open(study_id: str) -> Any:
     """A query set of this study alone, while it is open."""
     return Study.objects.filter(pk=study_id, state__in=Study.OPEN)
+
+
+class _Watch:
+    """Looks now and then whether a study is still open."""
+
+    def __init__(self, study_id: str) -> None:
+        self._study_id, self._looked = study_id, time.monotonic()
+
+    def must_go_on(self) -> None:
+        if time.monotonic() - self._looked > LOOK_S:
+            self._looked = time.monotonic()
+            if not _open(self._study_id).exists():
+                raise Interrupted
 
 
 def _solve(study: Study, positions: range) -> None:

@@ -1,22 +1,19 @@
 """Reads logs in a process of its own, so that no file can take along the one that asks.
 
-``python -m krill.logs.apart MEGABYTES SECONDS``. Messages on standard input and output are pickles behind their length. The
+``python -m krill.logs.apart MEGABYTES SECONDS``. It reads and writes ``krill.messages`` on its standard input and output. The
 process bounds its own memory and time: where a file needs more, it ends, and who asked sees the end of its output.
 """
 
 import contextlib
-import pickle
 import resource
-import struct
 import sys
 from pathlib import Path
-from typing import IO, Any, Final, NamedTuple
+from typing import IO, Any, NamedTuple
 
 from krill.errors import KrillError, LogRefused
 from krill.logs.limits import MB
 from krill.logs.log import read_log
-
-_LENGTH: Final = struct.Struct("!Q")
+from krill.messages import receive, send
 
 
 class Bounds(NamedTuple):
@@ -36,26 +33,6 @@ class Asked(NamedTuple):
     content: bytes
     interval_s: float | None
     units: dict[str, str] | None
-
-
-def send(stream: IO[bytes], message: Any) -> None:
-    packed = pickle.dumps(message, protocol=5)
-    stream.write(_LENGTH.pack(len(packed)))
-    stream.write(packed)
-    stream.flush()
-
-
-def receive(stream: IO[bytes]) -> Any:
-    """The next message; EOFError where the other side has ended."""
-    size = _LENGTH.unpack(_exactly(stream, _LENGTH.size))[0]
-    return pickle.loads(_exactly(stream, size))  # noqa: S301 - both sides are this module
-
-
-def _exactly(stream: IO[bytes], count: int) -> bytes:
-    data = stream.read(count)
-    if len(data) < count:
-        raise EOFError("the other side has ended")
-    return data
 
 
 def answer(asked: Asked, bounds: Bounds) -> Any:

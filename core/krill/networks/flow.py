@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.edges import DropLaw, EdgeGroup, Medium
+from krill.interruption import must_go_on
 from krill.numerics.newton import SolveReport
 
 Array = NDArray[np.float64]
@@ -104,6 +105,7 @@ class FlowNetwork:
             m = np.broadcast_to(start, m.shape)[:, self._order]
         pace = _Pace(batch, tolerance * scale, SMALL * scale)
         for _ in range(MAX_ITERATIONS):
+            must_go_on()
             friction, slope = _drops(laws, m)
             p, step = self._newton(m, friction if lift is None else friction + lift, slope)
             taken = pace.damped(step)

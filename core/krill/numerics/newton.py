@@ -6,6 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.interruption import must_go_on
+
 Array = NDArray[np.float64]
 Indexes = NDArray[np.intp]
 Mask = NDArray[np.bool_]
@@ -35,6 +37,7 @@ def solve_batched(
     """
     x = start
     for iteration in range(max_iterations + 1):
+        must_go_on()
         r, jacobian = residual(x)
         size = np.abs(r)
         left = size.max(axis=1)

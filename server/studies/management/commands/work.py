@@ -1,7 +1,6 @@
 import asyncio
 import contextlib
 import logging
-import threading
 from argparse import ArgumentParser
 from typing import Any
 
@@ -13,10 +12,9 @@ from procrastinate.contrib.django import app
 
 from studies.rescue import must_not_be_deadly, queue_what_nobody_is_at
 from studies.tasks import QUEUE
+from wire.threads import roomy_stacks
 
 log = logging.getLogger(__name__)
-#: LAPACK lays large blocks on the stack
-STACK_BYTES = 32 * 2**20
 HEARTBEAT_S = 2.0
 
 
@@ -34,8 +32,8 @@ class Command(BaseCommand):
         )
 
     def handle(self, *args: Any, **options: Any) -> None:
-        threading.stack_size(STACK_BYTES)
-        with app.replace_connector(app.connector.get_worker_connector()) as worker:  # type: ignore[attr-defined]
+        own = app.connector.get_worker_connector()  # type: ignore[attr-defined]
+        with roomy_stacks(), app.replace_connector(own) as worker:
             asyncio.run(work(worker, options["stalled_after"], once=options["once"]))
 
 
