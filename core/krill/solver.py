@@ -15,7 +15,7 @@ import traceback
 from collections.abc import Callable
 from pathlib import Path
 from threading import Thread, stack_size
-from typing import IO, Any, Final, NamedTuple
+from typing import Any, Final, NamedTuple
 
 from krill.errors import KrillError
 from krill.interruption import Interrupted, interruptible
@@ -92,12 +92,16 @@ def answer(question: Question, must_go_on: Callable[[], None]) -> Answered | Ref
 
 
 def _answer_one(asking: socket.socket, most_s: float) -> None:
-    with asking, contextlib.suppress(OSError, EOFError):  # who asked has gone
-        reading: IO[bytes] = asking.makefile("rb")
-        writing: IO[bytes] = asking.makefile("wb")
-        question = receive(reading)
-        send(writing, Begun())
-        send(writing, answer(question, _Wanted(asking, most_s).must_go_on))
+    stream = asking.makefile("rwb")
+    with asking, stream, contextlib.suppress(OSError, EOFError):  # who asked has gone
+        try:
+            question = receive(stream)
+        except (AttributeError, ImportError):  # of another version of Krill
+            send(stream, Begun())
+            send(stream, Failed(traceback.format_exc()))
+            return
+        send(stream, Begun())
+        send(stream, answer(question, _Wanted(asking, most_s).must_go_on))
 
 
 def _answer_many(listening: socket.socket, parent: int, most_s: float) -> None:

@@ -5,12 +5,13 @@ import io
 import secrets
 from dataclasses import dataclass
 
-from django.contrib.auth.models import User
+from django.contrib.auth.models import Group, User
 from django.contrib.auth.validators import UnicodeUsernameValidator
-from django.contrib.sessions.models import Session
 from django.core.exceptions import ValidationError
 from django.db import transaction
-from django.db.models import Count, Q
+from django.db.models import Count, Q, QuerySet
+
+from accounts import sessions
 
 LONGEST_NAME = 150
 
@@ -23,15 +24,17 @@ class PersonRefused(Exception):
 class Listed:
     """A person as the list has them; ``seen`` is the day of the last sign-in."""
 
+    id: int
     name: str
     active: bool
+    administrator: bool
+    groups: list[str]
     builds: int
     seen: str
 
 
-def add(name: str) -> str:
-    """Somebody new; their password, which is told here alone."""
-    name = name.strip()
+def must_be_free(name: str) -> None:
+    """PersonRefused where nobody new can be called so."""
     try:
         UnicodeUsernameValidator()(name)
     except ValidationError:
@@ -40,6 +43,12 @@ def add(name: str) -> str:
         raise PersonRefused(f"'{name[:20]}...' has {len(name)} characters; up to {LONGEST_NAME}")
     if User.objects.filter(username__iexact=name).exists():
         raise PersonRefused(f"there is somebody called '{name}' already")
+
+
+def add(name: str) -> str:
+    """Somebody new; their password, which is told here alone."""
+    name = name.strip()
+    must_be_free(name)
     password = secrets.token_urlsafe(12)
     User.objects.create_user(name, password=password)
     return password
@@ -47,21 +56,39 @@ def add(name: str) -> str:
 
 def reset(name: str) -> str:
     """A new password; who is signed in as this person is signed out."""
-    person = _known(name)
+    person = known(name)
     password = secrets.token_urlsafe(12)
     person.set_password(password)
     person.save(update_fields=["password"])
-    _end_sessions(person)
+    sessions.end_all(person)
     return password
 
 
 def set_active(name: str, *, active: bool) -> None:
     """Let somebody in, or keep them out: their sessions end, their builds stay."""
-    person = _known(name)
-    person.is_active = active
-    person.save(update_fields=["is_active"])
-    if not active:
-        _end_sessions(person)
+    change(known(name), active=active)
+
+
+@transaction.atomic
+def change(person: User, *, active: bool | None = None, administrator: bool | None = None) -> None:
+    """Whether somebody may sign in, and may look after people; the last administrator stays one."""
+    list(User.objects.select_for_update().filter(is_staff=True))
+    stays = (person.is_active if active is None else active) and (
+        person.is_staff if administrator is None else administrator
+    )
+    if person.is_staff and not stays and not _administrators().exclude(pk=person.pk).exists():
+        raise PersonRefused(f"'{person.username}' is the last administrator; make another one first")
+    if active is not None:
+        person.is_active = active
+    if administrator is not None:
+        person.is_staff = administrator
+    person.save(update_fields=["is_active", "is_staff"])
+    if not person.is_active:
+        sessions.end_all(person)
+
+
+def _administrators() -> QuerySet[User]:
+    return User.objects.filter(is_staff=True, is_active=True)
 
 
 @transaction.atomic
@@ -81,24 +108,41 @@ def read_table(text: str) -> list[tuple[str, str]]:
 
 def listed() -> list[Listed]:
     """Everybody, by name."""
-    people = User.objects.annotate(count=Count("builds", filter=Q(builds__deleted=None))).order_by("username")
+    counted = User.objects.annotate(count=Count("builds", filter=Q(builds__deleted=None), distinct=True))
     return [
-        Listed(one.username, one.is_active, one.count, one.last_login.date().isoformat() if one.last_login else "never")
-        for one in people
+        Listed(
+            id=one.pk,
+            name=one.username,
+            active=one.is_active,
+            administrator=one.is_staff,
+            groups=sorted(group.name for group in one.groups.all()),
+            builds=one.count,
+            seen=one.last_login.date().isoformat() if one.last_login else "never",
+        )
+        for one in counted.prefetch_related("groups").order_by("username")
     ]
 
 
-def _known(name: str) -> User:
+@transaction.atomic
+def set_group(name: str, members: list[str]) -> Group:
+    """A group with exactly these people in it; made where it is not there yet."""
+    name = name.strip()
+    if not name or len(name) > LONGEST_NAME:
+        raise PersonRefused(f"'{name[:20]}' is no name of a group; 1 to {LONGEST_NAME} characters")
+    group, _ = Group.objects.get_or_create(name=name)
+    group.user_set.set([known(member) for member in members])
+    return group
+
+
+def drop_group(name: str) -> None:
+    """A group that is no more: what was shared with it is not shared any longer."""
+    if not Group.objects.filter(name=name).delete()[0]:
+        raise PersonRefused(f"there is no group '{name}'")
+
+
+def known(name: str) -> User:
+    """Somebody by name."""
     person = User.objects.filter(username=name).first()
     if person is None:
         raise PersonRefused(f"there is nobody called '{name}'")
     return person
-
-
-def _end_sessions(person: User) -> None:
-    own = [
-        session.pk
-        for session in Session.objects.iterator()
-        if session.get_decoded().get("_auth_user_id") == str(person.pk)
-    ]
-    Session.objects.filter(pk__in=own).delete()

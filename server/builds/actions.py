@@ -7,11 +7,13 @@ from datetime import timedelta
 from typing import Any
 
 import jsonpatch
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
-from builds.models import Access, Build, Edit, Revision
+from builds.history import note
+from builds.models import Access, Build, Edit, GroupAccess, Revision
 from builds.queries import build_for
 from krill import CORE_VERSION
 from krill.document import reading
@@ -23,6 +25,8 @@ from wire.faults import ApiFault
 
 #: changes that can be undone, at least; twice as many are kept before the oldest go
 MAX_EDITS = 500
+#: names that one build is shared with
+MAX_SHARED = 100
 #: a deleted build can be brought back for so long
 KEPT_AFTER_DELETING = timedelta(days=30)
 
@@ -44,11 +48,21 @@ class PatchedDraft:
     as_sent: bool
 
 
-def create_build(owner: User, document: Document) -> Build:
+@transaction.atomic
+def create_build(owner: User, document: Document, how: str = "made it") -> Build:
     """A new build whose draft is the document."""
-    return Build.objects.create(
+    must_have_room(owner)
+    build = Build.objects.create(
         owner=owner, name=document.name, text=reading.write_text(document), sha256=reading.digest(document)
     )
+    note(build, owner, how)
+    return build
+
+
+def must_have_room(owner: User) -> None:
+    """ApiFault where somebody has as many builds as they may; deleted ones that can be brought back count."""
+    if Build.objects.filter(owner=owner).count() >= settings.MOST_BUILDS:
+        raise ApiFault(422, "builds", f"you have {settings.MOST_BUILDS} builds", "as many as you may: delete some")
 
 
 @transaction.atomic
@@ -88,6 +102,7 @@ def _changed(user: User, build: Build, document: Document, label: str, *, merge:
     if merge and last is not None and last.author_id == user.pk:
         old, edit = jsonpatch.apply_patch(old, last.reverse, in_place=True), last
     else:
+        note(build, user, label or "changed it")
         edit = Edit(build=build, position=1 if last is None else last.position + 1, author=user)
     edit.label, edit.forward, edit.reverse = label, _patch(old, new), _patch(new, old)
     if edit.forward:
@@ -121,6 +136,7 @@ def step_back(user: User, build_id: uuid.UUID, base: int) -> Build:
     edit = build.edits.filter(undone=False).last()
     if edit is None:
         raise ApiFault(422, "undo", "there is nothing to undo")
+    note(build, user, f"undid: {edit.label or 'change'}")
     return _applied(build, edit, edit.reverse, undone=True)
 
 
@@ -131,6 +147,7 @@ def step_forward(user: User, build_id: uuid.UUID, base: int) -> Build:
     edit = build.edits.filter(undone=True).first()
     if edit is None:
         raise ApiFault(422, "redo", "there is nothing to redo")
+    note(build, user, f"did again: {edit.label or 'change'}")
     return _applied(build, edit, edit.forward, undone=False)
 
 
@@ -157,6 +174,7 @@ def keep_revision(user: User, build_id: uuid.UUID, why: str) -> Revision:
     if last is not None and last.sha256 == build.sha256:
         raise ApiFault(422, "revision", f"nothing changed since revision {last.number}", "change the draft first")
     document = reading.read_text(build.text)
+    note(build, user, f"kept revision {last.number + 1 if last else 1}: {why}")
     return Revision.objects.create(
         build=build,
         number=last.number + 1 if last else 1,
@@ -194,8 +212,9 @@ def summary_of(document: Document) -> dict[str, Any]:
 
 def copy_build(user: User, build_id: uuid.UUID, name: str) -> Build:
     """A build of one's own with the draft of another in it; the other's revisions and runs stay where they are."""
-    document = json.loads(build_for(user, build_id).text)
-    return create_build(user, reading.read_object(document | {"name": name}))
+    build = build_for(user, build_id)
+    document = json.loads(build.text)
+    return create_build(user, reading.read_object(document | {"name": name}), f"copied {build.name}")
 
 
 @transaction.atomic
@@ -212,6 +231,7 @@ def archive_build(user: User, build_id: uuid.UUID, *, archived: bool) -> Build:
     build = build_for(user, build_id, "owner", lock=True)
     build.archived = timezone.now() if archived else None
     build.save(update_fields=["archived"])
+    note(build, user, "archived it" if archived else "brought it back from the archive")
     return build
 
 
@@ -233,6 +253,7 @@ def delete_build(user: User, build_id: uuid.UUID) -> None:
     now = timezone.now()
     build.deleted = now
     build.save(update_fields=["deleted"])
+    note(build, user, "deleted it")
     Build.objects.filter(deleted__lt=now - KEPT_AFTER_DELETING).delete()
 
 
@@ -244,17 +265,104 @@ def restore_build(user: User, build_id: uuid.UUID) -> Build:
         raise ApiFault(404, f"builds/{build_id}", "there is no such build")
     build.deleted = None
     build.save(update_fields=["deleted"])
+    note(build, user, "brought it back")
     return build
 
 
 @transaction.atomic
 def grant(user: User, build_id: uuid.UUID, username: str, role: str | None) -> None:
-    """Give or (with None) take a role."""
+    """Give or (with None) take a role; nothing tells whether there is somebody of that name."""
     build = build_for(user, build_id, "owner", lock=True)
-    other = User.objects.filter(username=username).first()
-    if other is None or other.pk == build.owner_id:
-        raise ApiFault(422, "username", f"'{username}' is no other user", "the name of another user")
+    if username == user.username:
+        raise ApiFault(422, "username", "is you", "the name of somebody else")
     if role is None:
-        build.access.filter(user=other).delete()
+        build.access.filter(name=username).delete()
+    elif build.access.exclude(name=username).count() >= MAX_SHARED:
+        raise ApiFault(422, "access", "shared with too many", f"up to {MAX_SHARED}; share it with a group")
     else:
-        Access.objects.update_or_create(build=build, user=other, defaults={"role": role})
+        other = User.objects.filter(username=username).first()
+        Access.objects.update_or_create(build=build, name=username, defaults={"user": other, "role": role})
+    note(build, user, f"shared with {username} as {role}" if role else f"no longer shared with {username}")
+
+
+@transaction.atomic
+def grant_group(user: User, build_id: uuid.UUID, name: str, role: str | None) -> None:
+    """Give or (with None) take a role of one of one's own groups."""
+    build = build_for(user, build_id, "owner", lock=True)
+    group = user.groups.filter(name=name).first()
+    if group is None and role is not None:
+        raise ApiFault(422, "group", f"'{name}' is no group of yours", "a group that you are in")
+    if role is None:
+        build.group_access.filter(group__name=name).delete()
+    else:
+        GroupAccess.objects.update_or_create(build=build, group=group, defaults={"role": role})
+    note(build, user, f"shared with the group {name} as {role}" if role else f"no longer shared with the group {name}")
+
+
+@transaction.atomic
+def set_template(user: User, build_id: uuid.UUID, *, template: bool) -> None:
+    """Everybody may copy a template, and nobody changes it until it is none any more."""
+    build = build_for(user, build_id, "owner", lock=True)
+    if (build.template is not None) == template:
+        return
+    build.template = timezone.now() if template else None
+    build.save(update_fields=["template"])
+    note(build, user, "made it a template" if template else "took it off the templates")
+
+
+@transaction.atomic
+def offer(user: User, build_id: uuid.UUID, username: str) -> None:
+    """Offer a build to somebody, who owns it once they take it; an empty name takes the offer back."""
+    build = build_for(user, build_id, "owner", lock=True)
+    if username == user.username:
+        raise ApiFault(422, "username", "is you", "the name of somebody else")
+    build.offered_name = username
+    build.offered_to = User.objects.filter(username=username, is_active=True).first() if username else None
+    build.save(update_fields=["offered_name", "offered_to"])
+    note(build, user, f"offered to {username}" if username else "took the offer back")
+
+
+@transaction.atomic
+def take_over(user: User, build_id: uuid.UUID) -> Build:
+    """Own what was offered; who owned it before may go on editing."""
+    build = _offered(user, build_id)
+    must_have_room(user)
+    Access.objects.filter(build=build, user=user).delete()
+    Access.objects.update_or_create(
+        build=build, name=build.owner.username, defaults={"user": build.owner, "role": "editor"}
+    )
+    _pass_to(user, build)
+    note(build, user, "took it over")
+    return build
+
+
+@transaction.atomic
+def decline(user: User, build_id: uuid.UUID) -> None:
+    """Leave what was offered to whom it belongs."""
+    build = _offered(user, build_id)
+    build.offered_name, build.offered_to = "", None
+    build.save(update_fields=["offered_name", "offered_to"])
+    note(build, user, "declined it")
+
+
+@transaction.atomic
+def pass_all_on(giver: User, taker: User) -> int:
+    """Every build of somebody to somebody else, as an administrator does who looks after a person that has left."""
+    builds = list(Build.objects.select_for_update().filter(owner=giver))
+    for build in builds:
+        Access.objects.filter(build=build, user=taker).delete()
+        _pass_to(taker, build)
+        note(build, giver, f"passed on to {taker.username} by an administrator")
+    return len(builds)
+
+
+def _offered(user: User, build_id: uuid.UUID) -> Build:
+    build = Build.objects.select_for_update().filter(pk=build_id, offered_to=user, deleted=None).first()
+    if build is None:
+        raise ApiFault(404, f"builds/{build_id}", "there is no such offer")
+    return build
+
+
+def _pass_to(user: User, build: Build) -> None:
+    build.owner, build.offered_name, build.offered_to = user, "", None
+    build.save(update_fields=["owner", "offered_name", "offered_to"])

@@ -18,7 +18,7 @@ from krill.prediction.answer.result import Prediction
 from krill.prediction.predict import predict
 from krill.sizing.outlook import bands_and_changes
 from wire.faults import Fault, faults_of, problem
-from wire.turns import Overtaken, worked_out
+from wire.turns import worked_out
 
 
 def standing(user: User, build: Build) -> dict[str, Any]:
@@ -30,6 +30,7 @@ def standing(user: User, build: Build) -> dict[str, Any]:
         "name": build.name,
         "owner": user.username if build.owner_id == user.pk else build.owner.username,
         "role": role_in(user, build) or "",
+        "template": build.template is not None,
         "sequence": build.sequence,
         "sha256": build.sha256,
         "undo": (undo.label or "change") if undo else None,
@@ -60,7 +61,7 @@ def patched_out(user: User, draft: PatchedDraft, asked: Asked | None) -> dict[st
 def outlook(build: Build, asked: OutlookIn) -> dict[str, Any]:
     """Bands of a draft and its quick next changes, for a place or for the tightest one by the bands; none without places."""
     if asked.sequence not in (None, build.sequence):
-        raise Overtaken
+        return {"sequence": build.sequence, "bands": None, "changes": None}
     document = read_text(build.text)
     bands, changes = worked_out(bands_and_changes, document, asked.workload, asked.place, asked.room_c, asked.samples)
     return {"sequence": build.sequence, "bands": bands, "changes": changes}

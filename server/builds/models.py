@@ -3,7 +3,7 @@
 import uuid
 from typing import Any
 
-from django.contrib.auth.models import User
+from django.contrib.auth.models import Group, User
 from django.db import models
 
 from krill import CORE_VERSION
@@ -20,6 +20,9 @@ class Build(models.Model):
     updated = models.DateTimeField(auto_now=True)
     archived = models.DateTimeField(null=True)
     deleted = models.DateTimeField(null=True)  # can be brought back until it is purged
+    template = models.DateTimeField(null=True)  # since when everybody may copy it and nobody changes it
+    offered_name = models.CharField(max_length=150, blank=True)  # who may take it over, as it was typed
+    offered_to = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="offered")
     card = models.JSONField(null=True)
     card_of = models.CharField(max_length=90, blank=True)  # state of the draft and version of the core that it is of
 
@@ -41,19 +44,53 @@ class Build(models.Model):
         return found if self.card_of == self.card_state else None
 
 
-class Access(models.Model):
-    """What somebody else than the owner may do."""
+ROLES = [("editor", "editor"), ("reader", "reader")]
 
-    ROLES = [("editor", "editor"), ("reader", "reader")]
+
+class Access(models.Model):
+    """What somebody else than the owner may do; a name that is nobody's stands there all the same, and does nothing."""
+
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="access")
-    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="access")
+    name = models.CharField(max_length=150)
+    user = models.ForeignKey(User, on_delete=models.CASCADE, null=True, related_name="access")
     role = models.CharField(max_length=10, choices=ROLES)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["build", "user"], name="one_role_each")]
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["build", "name"], name="one_role_each")]
 
     def __str__(self) -> str:
-        return f"{self.user_id} {self.role} {self.build_id}"
+        return f"{self.name} {self.role} {self.build_id}"
+
+
+class GroupAccess(models.Model):
+    """What the members of a group may do."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="group_access")
+    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="builds")
+    role = models.CharField(max_length=10, choices=ROLES)
+
+    class Meta:
+        ordering = ["group__name"]
+        constraints = [models.UniqueConstraint(fields=["build", "group"], name="one_role_a_group")]
+
+    def __str__(self) -> str:
+        return f"{self.group_id} {self.role} {self.build_id}"
+
+
+class Event(models.Model):
+    """Who did what with a build, and when; kept as long as the build, though its edits are not."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="events")
+    at = models.DateTimeField(auto_now_add=True)
+    who = models.CharField(max_length=150)
+    did = models.CharField(max_length=300)
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.who} {self.did}"
 
 
 class Edit(models.Model):

@@ -9,10 +9,11 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
-from builds import actions
+from builds import actions, history
 from builds.answers import build_out, outlook, patched_out, prediction_rows, revision_out, standing
 from builds.cards import card_of, card_of_document
-from builds.queries import build_for, cards_of, find, revision_of
+from builds.models import Build, Event
+from builds.queries import build_for, cards_of, find, offered_to, revision_of, templates
 from builds.schemas import (
     AccessIn,
     AccessOut,
@@ -22,9 +23,13 @@ from builds.schemas import (
     BuildOut,
     Card,
     Conflict,
+    EventOut,
     FindQuery,
+    GroupAccessIn,
     ImportIn,
+    Listed,
     NameIn,
+    OfferIn,
     OutlookIn,
     OutlookOut,
     PatchedOut,
@@ -37,6 +42,7 @@ from builds.schemas import (
     SaveIn,
     Standing,
     StepIn,
+    TemplateIn,
 )
 from krill.document.build import Build as Document
 from krill.document.reading import read_text, write_object
@@ -249,17 +255,78 @@ def get_revision(request: HttpRequest, build_id: UUID, number: int) -> dict[str,
     return {"number": revision.number, "document": json.loads(revision.text)}
 
 
-@router.get("/builds/{build_id}/access", response={200: list[AccessOut], ERRORS: Errors}, operation_id="list_access")
-def list_access(request: HttpRequest, build_id: UUID) -> list[dict[str, Any]]:
+@router.get("/builds/{build_id}/access", response={200: AccessOut, ERRORS: Errors}, operation_id="list_access")
+def list_access(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
     build = build_for(user_of(request), build_id)
-    owner = [{"username": build.owner.username, "role": "owner"}]
-    return owner + [{"username": a.user.username, "role": a.role} for a in build.access.select_related("user")]
+    groups = build.group_access.select_related("group")
+    return {
+        "owner": build.owner.username,
+        "people": [{"name": one.name, "role": one.role} for one in build.access.all()],
+        "groups": [{"name": one.group.name, "role": one.role} for one in groups],
+        "offered_to": build.offered_name,
+    }
 
 
 @router.put("/builds/{build_id}/access", response={204: None, ERRORS: Errors}, operation_id="grant_access")
 def grant_access(request: HttpRequest, build_id: UUID, data: AccessIn) -> Status[Any]:
+    """Give or take a role; the answer is the same whether there is somebody of that name or not."""
     actions.grant(user_of(request), build_id, data.username, data.role)
     return Status(204, None)
+
+
+@router.put("/builds/{build_id}/group-access", response={204: None, ERRORS: Errors}, operation_id="grant_group_access")
+def grant_group_access(request: HttpRequest, build_id: UUID, data: GroupAccessIn) -> Status[Any]:
+    """Give or take a role of all members of a group that one is in."""
+    actions.grant_group(user_of(request), build_id, data.group, data.role)
+    return Status(204, None)
+
+
+@router.put("/builds/{build_id}/template", response={204: None, ERRORS: Errors}, operation_id="set_template")
+def set_template(request: HttpRequest, build_id: UUID, data: TemplateIn) -> Status[Any]:
+    """A template is read and copied by everybody, and changed by nobody."""
+    actions.set_template(user_of(request), build_id, template=data.template)
+    return Status(204, None)
+
+
+@router.get("/templates", response={200: list[Listed], ERRORS: Errors}, operation_id="list_templates")
+def list_templates(request: HttpRequest) -> list[dict[str, Any]]:
+    """Builds of this Krill to begin with, by name."""
+    return [_listed(build) for build in templates()]
+
+
+@router.get("/offered", response={200: list[Listed], ERRORS: Errors}, operation_id="list_offered_builds")
+def list_offered(request: HttpRequest) -> list[dict[str, Any]]:
+    """Builds that others would pass on to who asks."""
+    return [_listed(build) for build in offered_to(user_of(request))]
+
+
+def _listed(build: Build) -> dict[str, Any]:
+    return {"id": build.pk, "name": build.name, "owner": build.owner.username}
+
+
+@router.put("/builds/{build_id}/offer", response={204: None, ERRORS: Errors}, operation_id="offer_build")
+def offer_build(request: HttpRequest, build_id: UUID, data: OfferIn) -> Status[Any]:
+    """Offer a build to somebody, who owns it once they take it."""
+    actions.offer(user_of(request), build_id, data.username)
+    return Status(204, None)
+
+
+@router.post("/builds/{build_id}/take-over", response={200: BuildOut, ERRORS: Errors}, operation_id="take_over_build")
+def take_over_build(request: HttpRequest, build_id: UUID) -> dict[str, Any]:
+    """Own a build that was offered; who owned it before may go on editing."""
+    return build_out(user_of(request), actions.take_over(user_of(request), build_id))
+
+
+@router.post("/builds/{build_id}/decline", response={204: None, ERRORS: Errors}, operation_id="decline_build")
+def decline_build(request: HttpRequest, build_id: UUID) -> Status[Any]:
+    actions.decline(user_of(request), build_id)
+    return Status(204, None)
+
+
+@router.get("/builds/{build_id}/events", response={200: list[EventOut], ERRORS: Errors}, operation_id="list_events")
+def list_events(request: HttpRequest, build_id: UUID) -> list[Event]:
+    """Who did what with a build and when, the newest first."""
+    return list(history.of(build_for(user_of(request), build_id)))
 
 
 @router.get(

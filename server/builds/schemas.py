@@ -47,6 +47,7 @@ class BuildCard(Schema):
     updated: datetime
     revisions: int
     archived: bool
+    template: bool
     card: Card | None
 
 
@@ -69,6 +70,7 @@ class Standing(Schema):
     name: str
     owner: str
     role: str
+    template: bool
     sequence: int
     sha256: str
     undo: str | None
@@ -184,14 +186,14 @@ class PatchIn(Schema):
 class OutlookIn(Asked):
     place: str | None = Field(None, description="next changes of this place, or of the tightest")
     samples: int = Field(400, ge=20, le=2000)
-    sequence: int | None = Field(None, description="of the draft in view; of another one nothing is solved (409)")
+    sequence: int | None = Field(None, description="of the draft in view; another one is not solved")
 
 
 class OutlookOut(Schema):
-    """``sequence`` is that of the draft which was solved; no ``changes`` where no part makes heat."""
+    """No ``bands`` where the draft's ``sequence`` is not the one asked for, no ``changes`` where no part makes heat."""
 
     sequence: int
-    bands: Prediction
+    bands: Prediction | None
     changes: NextChanges | None
 
 
@@ -219,11 +221,53 @@ class RevisionDocument(Schema):
     document: BuildJson
 
 
+Name = Annotated[Text, Field(min_length=1, max_length=150)]
+Role = Literal["editor", "reader"]
+
+
 class AccessIn(Schema):
-    username: Annotated[Text, Field(max_length=150)]
-    role: Literal["editor", "reader"] | None
+    username: Name
+    role: Role | None
+
+
+class GroupAccessIn(Schema):
+    group: Name
+    role: Role | None
+
+
+class Member(Schema):
+    name: str
+    role: str
 
 
 class AccessOut(Schema):
-    username: str
-    role: str
+    """Names as they were typed: nothing says whether there is somebody of that name."""
+
+    owner: str
+    people: list[Member]
+    groups: list[Member]
+    offered_to: str
+
+
+class TemplateIn(Schema):
+    template: bool
+
+
+class OfferIn(Schema):
+    """An empty name takes the offer back."""
+
+    username: Annotated[Text, Field(max_length=150)]
+
+
+class Listed(Schema):
+    """A build of somebody else that may be copied, or taken over."""
+
+    id: UUID
+    name: str
+    owner: str
+
+
+class EventOut(Schema):
+    at: datetime
+    who: str
+    did: str

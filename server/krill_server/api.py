@@ -7,6 +7,7 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
+from accounts.people_router import router as people
 from accounts.router import router as accounts
 from ask.router import router as questions
 from ask.tables_router import router as tables
@@ -27,6 +28,7 @@ from wire.turns import Overtaken, SolverEnded
 
 api = NinjaAPI(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None, parser=StorableJson())
 api.add_router("", accounts)
+api.add_router("", people)
 api.add_router("", builds)
 api.add_router("", questions)
 api.add_router("", tables)
@@ -52,7 +54,7 @@ def _refused(request: HttpRequest, error: KrillError) -> HttpResponse:
 
 @api.exception_handler(Overtaken)
 def _overtaken(request: HttpRequest, error: Overtaken) -> HttpResponse:
-    return problem(409, [Fault(where="question", what="this page has asked again", allowed="the newer answer")])
+    return problem(422, [Fault(where="question", what="this page has asked again", allowed="the newer answer")])
 
 
 @api.exception_handler(TookTooLong)

@@ -10,18 +10,29 @@ from django.core.exceptions import ImproperlyConfigured
 #: shorter secrets can be guessed
 SHORTEST_SECRET: Final = 50
 LEAST_SIGNS: Final = 5
+#: how much one person may have: least that can be set, and what it is where nothing is set
+_MOST: Final = {
+    "KRILL_MOST_BUILDS": (1, 500),
+    "KRILL_MOST_RUNS": (1, 5000),
+    "KRILL_MOST_MB": (50, 5000),
+    "KRILL_MOST_STUDIES": (1, 6),
+}
 _HOST: Final = re.compile(r"(\.?[a-z0-9]([a-z0-9-]*[a-z0-9])?(\.[a-z0-9]([a-z0-9-]*[a-z0-9])?)*|\[[0-9a-f:]+\])", re.I)
 
 
 @dataclass(frozen=True)
 class Environment:
-    """KRILL_SECRET, KRILL_HOSTS, KRILL_HTTPS, KRILL_PROXIES and KRILL_LOG, as docs/deploy.md tells them."""
+    """The variables KRILL_..., as docs/deploy.md tells them."""
 
     secret: str
     hosts: list[str]
     https: bool
     proxies: int
     log: bool = False
+    most_builds: int = _MOST["KRILL_MOST_BUILDS"][1]
+    most_runs: int = _MOST["KRILL_MOST_RUNS"][1]
+    most_mb: int = _MOST["KRILL_MOST_MB"][1]
+    most_studies: int = _MOST["KRILL_MOST_STUDIES"][1]
 
     @property
     def origins(self) -> list[str]:
@@ -52,6 +63,13 @@ class Environment:
             wrong.append(f"KRILL_LOG is '{log}'; allowed: 1 for a line of JSON a request, else 0")
         if not proxies.isdigit() or int(proxies) > 9:
             wrong.append(f"KRILL_PROXIES is '{proxies}'; allowed: how many proxies stand before Krill, 0 to 9")
+        most = {}
+        for name, (least, usual) in _MOST.items():
+            told = os.environ.get(name, "") or str(usual)
+            if not told.isdigit() or not least <= int(told) <= 10**9:
+                wrong.append(f"{name} is '{told}'; allowed: a whole number from {least}")
+                told = str(usual)
+            most[name.removeprefix("KRILL_").lower()] = int(told)
         if wrong:
             raise ImproperlyConfigured("; ".join(wrong))
-        return cls(secret, hosts, https == "1", int(proxies), log == "1")
+        return cls(secret, hosts, https == "1", int(proxies), log == "1", **most)

@@ -2,6 +2,7 @@
 
 import logging
 import sys
+from collections.abc import Callable
 
 from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
 from django.db import InterfaceError, OperationalError
@@ -53,3 +54,18 @@ def broken(request: HttpRequest) -> HttpResponse:
     """What failed before or behind an operation, as ``handler500``: called while the exception is at hand."""
     error = sys.exc_info()[1]
     return failed(request, error if isinstance(error, Exception) else RuntimeError("unknown failure"))
+
+
+def refuse_methods(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """A middleware: a method that an address of the API does not have is refused in the one shape too."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        answer = get_response(request)
+        if answer.status_code != 405 or not request.path.startswith("/api/"):
+            return answer
+        what, allowed = f"{request.method} is not for this address", answer.headers.get("Allow", "")
+        shaped = problem(405, [Fault(where="method", what=what, allowed=allowed)])
+        shaped["Allow"] = allowed
+        return shaped
+
+    return middleware

@@ -12,6 +12,8 @@ from typing import Any, Final
 
 from django.http import HttpRequest, HttpResponse
 
+from wire.metrics import LATENCY, REQUESTS
+
 #: an answer that takes longer is told as a warning, s
 SLOW_S: Final = 2.0
 #: ids that proxies send are taken over where they look like ids
@@ -62,6 +64,9 @@ def log_requests(get_response: Callable[[HttpRequest], HttpResponse]) -> Callabl
 
 
 def _tell(request: HttpRequest, response: HttpResponse, seconds: float) -> None:
+    operation = getattr(request.resolver_match, "url_name", None) or "other"
+    REQUESTS.labels(operation, request.method, response.status_code).inc()
+    LATENCY.labels(operation).observe(seconds)
     user = getattr(request, "user", None)
     told = {
         "method": request.method,

@@ -31,6 +31,8 @@ DEBUG = False
 ALLOWED_HOSTS = [*dict.fromkeys([*TOLD.hosts, "127.0.0.1", "localhost"])]
 HTTPS = TOLD.https
 PROXIES = TOLD.proxies
+# what one person may have
+MOST_BUILDS, MOST_RUNS, MOST_MB, MOST_STUDIES = TOLD.most_builds, TOLD.most_runs, TOLD.most_mb, TOLD.most_studies
 # the socket of the solver processes; without one long questions are worked out by the server itself
 SOLVERS = os.environ.get("KRILL_SOLVERS", "")
 
@@ -59,6 +61,8 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "krill_server.bodies.refuse_bodies",
+    "accounts.sessions.note_seen",
+    "krill_server.failures.refuse_methods",
     "wire.turns.know_who_asks",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
@@ -101,7 +105,7 @@ AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 AXES_LOCKOUT_CALLABLE = "krill_server.failures.locked_out"
-AXES_CLIENT_IP_CALLABLE = "krill_server.proxies.address_of"
+AXES_CLIENT_IP_CALLABLE = "wire.addresses.address_of"
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
@@ -111,7 +115,7 @@ CSRF_TRUSTED_ORIGINS = TOLD.origins
 if HTTPS:
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
     SECURE_SSL_REDIRECT = True
-    SECURE_REDIRECT_EXEMPT = [r"^(healthz|readyz)$"]
+    SECURE_REDIRECT_EXEMPT = [r"^(healthz|readyz|metrics)$"]
     SECURE_HSTS_SECONDS = 365 * 24 * 3600
     SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = True
 SECURE_CONTENT_TYPE_NOSNIFF = True

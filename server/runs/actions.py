@@ -8,10 +8,12 @@ from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 
 from builds.actions import save_draft
+from builds.history import note
 from builds.models import Build, Revision
 from builds.queries import build_for
 from krill.document.reading import read_text
@@ -25,10 +27,11 @@ from krill.runs.roles import roles_in
 from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, RunPicture, read_run_object, write_run
 from runs.models import Channel, Chunk, KnownLayout, OriginalBlock, PictureBlock, Run, Stream
 from runs.pictures import drawn_anew, must_be_bare
-from runs.queries import TIME_ROLE, file_of, log_of, original_of, run_for
+from runs.queries import TIME_ROLE, file_of, log_of, original_of, run_for, usage_of
 from runs.reading import read_log_apart
 from runs.series import packed
 from wire.faults import ApiFault
+from wire.metrics import ROWS
 
 BLOCK = 1024 * 1024
 #: the reason of a role that somebody told
@@ -72,9 +75,23 @@ def document_of_form(build: Build, data: Any, kind: str, revision: int) -> RunDo
 def _new_run(user: User, build: Build, document: RunDocument, revision: Revision) -> Run:
     must_belong(document, read_text(revision.text))
     build_for(user, build.pk, "editor", lock=True)  # it may have been deleted while a log was read
+    must_have_room(build.owner, 0)
     run = Run(build=build, revision=revision, kind=document.kind, author=user)
     _write(run, document)
+    note(build, user, f"added the run {run.name}")
     return run
+
+
+def must_have_room(owner: User, more_bytes: int) -> None:
+    """ApiFault where an owner's builds hold as many runs, or as many bytes of logs and pictures, as they may."""
+    held = usage_of(owner)
+    if not more_bytes and held["runs"] >= settings.MOST_RUNS:
+        what, allowed = f"the builds of {owner.username} hold {held['runs']} runs", "as many as they may: delete some"
+        raise ApiFault(422, "runs", what, allowed)
+    most = settings.MOST_MB * 2**20
+    if held["bytes"] + more_bytes > most:
+        what = f"the runs of {owner.username} hold {held['bytes'] / 2**20:.0f} MB"
+        raise ApiFault(422, "runs", what, f"up to {settings.MOST_MB} MB with what is new: delete some runs")
 
 
 def _write(run: Run, document: RunDocument) -> None:
@@ -88,12 +105,13 @@ def _write(run: Run, document: RunDocument) -> None:
 def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content: bytes) -> Run:
     """Store a log: the file byte for byte, its channels in chunks, suggested roles. LogRefused where it is none."""
     build = build_for(user, build_id, "editor")
+    must_have_room(build.owner, len(content))
+    revision = _revision(build, data.revision)
     log = read_log_apart(content, data.interval_s)
     known = KnownLayout.objects.filter(user=user, layout=layout_of(log)).first()
     units = {} if known is None else known.units
     if units:
         log = read_log_apart(content, data.interval_s, units)
-    revision = _revision(build, data.revision)
     file = LogFile(
         sha256=hashlib.sha256(content).hexdigest(), name=file_name[:200], interval_s=data.interval_s, units=units
     )
@@ -112,6 +130,7 @@ def _with_log(user: User, build: Build, document: RunDocument, revision: Revisio
     # roles stand with the channels, where they can be changed one by one
     run = _new_run(user, build, document.model_copy(update={"roles": {}}), revision)
     OriginalBlock.objects.bulk_create(OriginalBlock(run=run, sequence=i, data=data) for i, data in _blocks(content))
+    ROWS.inc(len(log.time_s))
     stream = Stream.objects.create(
         run=run,
         start_utc=log.clock.start_utc,
@@ -197,6 +216,7 @@ def _of_file(user: User, build_id: uuid.UUID, document: RunDocument, log: tuple[
     if log is None:
         raise ApiFault(422, "log", f"the run's log '{document.log.name}' is missing", "the log beside the run's file")
     _, content = log
+    must_have_room(build.owner, len(content))
     found = hashlib.sha256(content).hexdigest()
     if found != document.log.sha256:
         raise ApiFault(422, "log", f"another file: its SHA-256 is {found}", document.log.sha256)
@@ -225,6 +245,7 @@ def change_run(user: User, run_id: uuid.UUID, data: Any) -> Run:
         if roles or units:
             _remember(user, run, document)
     _write(run, document)
+    note(run.build, user, f"changed the run {run.name}")
     return run
 
 
@@ -272,6 +293,7 @@ def add_picture(user: User, run_id: uuid.UUID, content: bytes, caption: str) -> 
     """A picture is drawn anew and kept; the same one again changes its caption alone."""
     run = run_for(user, run_id, "editor")
     picture = drawn_anew(content)
+    must_have_room(run.build.owner, len(picture.content))
     told = RunPicture(
         sha256=picture.sha256,
         caption=caption,
@@ -320,6 +342,7 @@ def _must_lie_in_log(run: Run, document: RunDocument) -> None:
 def delete_run(user: User, run_id: uuid.UUID) -> None:
     run = run_for(user, run_id, "editor")
     _revoke(user, run)
+    note(run.build, user, f"deleted the run {run.name}")
     run.delete()
 
 

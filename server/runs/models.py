@@ -144,3 +144,12 @@ class KeptAnswer(models.Model):
 
     def __str__(self) -> str:
         return self.made_from[:8]
+
+
+class DemoLoaded(models.Model):
+    """A build of the demo that was loaded once: one that was deleted, or has another name now, is not loaded again."""
+
+    name = models.CharField(max_length=120, unique=True)
+
+    def __str__(self) -> str:
+        return self.name

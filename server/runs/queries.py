@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 from django.contrib.auth.models import User
-from django.db.models import OuterRef, Subquery
+from django.db.models import BigIntegerField, F, Func, OuterRef, Subquery, Sum
 from numpy.typing import NDArray
 
 from builds.models import Build
@@ -35,7 +35,7 @@ from krill.runs.run_document import LoadWindow, RunDocument, read_run
 from krill.runs.run_table import BeforeAfterBefore, TableRun, before_after_before, run_table
 from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL
 from krill.runs.windows import WHOLE, Window, load_windows
-from runs.models import Channel, KeptAnswer, Run, Stream
+from runs.models import Channel, KeptAnswer, OriginalBlock, PictureBlock, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
 from wire.turns import worked_out
@@ -58,6 +58,15 @@ def run_for(user: User, run_id: uuid.UUID, need: Need = "reader") -> Run:
         raise ApiFault(404, f"runs/{run_id}", "there is no such run")
     build_for(user, run.build_id, need)
     return run
+
+
+def usage_of(owner: User) -> dict[str, int]:
+    """What the builds of somebody hold: builds, runs, bytes of the files that came with runs."""
+    runs = Run.objects.filter(build__owner=owner)
+    blocks = (rows.filter(run__build__owner=owner) for rows in (OriginalBlock.objects, PictureBlock.objects))
+    size = Sum(Func(F("data"), function="octet_length", output_field=BigIntegerField()))
+    held = sum(rows.aggregate(size=size)["size"] or 0 for rows in blocks)
+    return {"builds": Build.objects.filter(owner=owner).count(), "runs": runs.count(), "bytes": held}
 
 
 def document_of(run: Run) -> Document:

@@ -3,6 +3,7 @@
 from typing import Any
 from uuid import UUID
 
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Query, Router, Schema, Status
@@ -38,6 +39,7 @@ from runs.queries import (
     series_of,
     table_of,
     table_of_runs,
+    usage_of,
     verdict_of,
     whole_file_of,
 )
@@ -58,6 +60,7 @@ from runs.schemas import (
     RunOut,
     RunTableOut,
     SeriesOut,
+    Usage,
     VerdictOut,
 )
 from wire.downloads import csv_download, download, table_download
@@ -98,6 +101,20 @@ def last_run(request: HttpRequest, build_id: UUID) -> dict[str, Any] | None:
     """The newest run of a build with its verdict in one sentence."""
     run = build_for(user_of(request), build_id).runs.select_related("revision").last()
     return None if run is None else last_run_json(run)
+
+
+@router.get("/usage", response={200: Usage, ERRORS: Errors}, operation_id="usage")
+def usage(request: HttpRequest) -> dict[str, Any]:
+    """How much of what one may have one has."""
+    held = usage_of(user_of(request))
+    return {
+        "builds": held["builds"],
+        "most_builds": settings.MOST_BUILDS,
+        "runs": held["runs"],
+        "most_runs": settings.MOST_RUNS,
+        "mb": round(held["bytes"] / 2**20, 1),
+        "most_mb": settings.MOST_MB,
+    }
 
 
 @router.post("/builds/{build_id}/runs/log", response={201: RunOut, ERRORS: Errors}, operation_id="add_log")

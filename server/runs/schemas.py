@@ -264,3 +264,14 @@ class RunTableOut(Schema):
 class RepeatedOut(Schema):
     sentence: str
     parts: list[RepeatedPart]
+
+
+class Usage(Schema):
+    """What one's builds hold, and how much they may."""
+
+    builds: int
+    most_builds: int
+    runs: int
+    most_runs: int
+    mb: float
+    most_mb: int

@@ -32,6 +32,18 @@ def change_item(user: User, slug: str, name: str, part: dict[str, Any]) -> Item:
 
 
 @transaction.atomic
+def show_to(user: User, slug: str, groups: list[str]) -> Item:
+    """Show an item to exactly these of one's groups: their members take copies, its figures stay one's own."""
+    _lock_shelf(user)
+    item = own_item(user, slug)
+    known = {group.name: group for group in user.groups.all()}
+    if unknown := [name for name in groups if name not in known]:
+        raise ApiFault(422, "groups", f"'{unknown[0]}' is no group of yours", ", ".join(known) or "you are in none")
+    item.groups.set([known[name] for name in groups])
+    return item
+
+
+@transaction.atomic
 def take_off(user: User, slug: str) -> None:
     _lock_shelf(user)
     own_item(user, slug).delete()

@@ -11,7 +11,13 @@ def own_out(item: Item) -> dict[str, Any]:
     """An item that somebody keeps."""
     stored = json.loads(item.text)
     told = {"id": item.slug, "name": item.name, "kind": item.kind, "version": item.version}
-    return {**told, "own": True, "part": stored["part"]}
+    groups = sorted(group.name for group in item.groups.all())
+    return {**told, "own": True, "groups": groups, "part": stored["part"]}
+
+
+def shown_out(item: Item) -> dict[str, Any]:
+    """An item that somebody else shows to a group."""
+    return own_out(item) | {"id": f"{item.owner.username}/{item.slug}", "own": False, "by": item.owner.username}
 
 
 def shipped_out(item: ShelfItem) -> dict[str, Any]:

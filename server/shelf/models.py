@@ -2,7 +2,7 @@
 
 import uuid
 
-from django.contrib.auth.models import User
+from django.contrib.auth.models import Group, User
 from django.db import models
 
 
@@ -14,6 +14,7 @@ class Item(models.Model):
     kind = models.CharField(max_length=20)
     version = models.PositiveIntegerField(default=1)
     text = models.TextField()  # the item as JSON, as it was accepted
+    groups = models.ManyToManyField(Group, blank=True, related_name="shelf")  # whose members see it too
     updated = models.DateTimeField(auto_now=True)
 
     class Meta:

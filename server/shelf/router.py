@@ -9,9 +9,9 @@ from ninja import Router, Status
 from krill import CORE_VERSION
 from krill.catalogue.shelf import class_shelf
 from shelf import actions
-from shelf.answers import own_out, shipped_out
+from shelf.answers import own_out, shipped_out, shown_out
 from shelf.models import Item
-from shelf.schemas import ShelfFile, ShelfItemIn, ShelfItemOut, ShelfRead
+from shelf.schemas import ShelfFile, ShelfItemIn, ShelfItemOut, ShelfRead, ShownTo
 from wire.faults import ERRORS, Errors
 from wire.people import user_of
 from wire.text import Text
@@ -21,8 +21,14 @@ router = Router(tags=["shelf"], by_alias=True)
 
 @router.get("/shelf", response={200: list[ShelfItemOut], ERRORS: Errors}, operation_id="list_shelf")
 def list_shelf(request: HttpRequest, kind: Text = "", search: Text = "") -> list[dict[str, Any]]:
-    """One's own items first, then those of every class; ``search`` looks for all its words in name and class."""
-    own = [own_out(item) for item in Item.objects.filter(owner=user_of(request))]
+    """One's own items first, then those of one's groups and of every class.
+
+    ``search`` looks for all its words in name and class.
+    """
+    user = user_of(request)
+    own = [own_out(item) for item in Item.objects.filter(owner=user).prefetch_related("groups")]
+    others = Item.objects.filter(groups__user=user).exclude(owner=user).distinct()
+    own += [shown_out(item) for item in others.select_related("owner").prefetch_related("groups")]
     shipped = [shipped_out(item) for item in class_shelf()]
     words = search.lower().split()
     return [
@@ -55,6 +61,12 @@ def import_shelf(request: HttpRequest, data: ShelfFile) -> dict[str, int]:
 @router.put("/shelf/{slug}", response={200: ShelfItemOut, ERRORS: Errors}, operation_id="change_shelf_item")
 def change_shelf_item(request: HttpRequest, slug: Text, data: ShelfItemIn) -> dict[str, Any]:
     return own_out(actions.change_item(user_of(request), slug, data.name, data.part))
+
+
+@router.put("/shelf/{slug}/groups", response={200: ShelfItemOut, ERRORS: Errors}, operation_id="show_shelf_item")
+def show_shelf_item(request: HttpRequest, slug: Text, data: ShownTo) -> dict[str, Any]:
+    """Show an item to groups that one is in."""
+    return own_out(actions.show_to(user_of(request), slug, data.groups))
 
 
 @router.delete("/shelf/{slug}", response={204: None, ERRORS: Errors}, operation_id="take_off_shelf")

@@ -8,19 +8,25 @@ from wire.text import Text
 
 
 class ShelfItemOut(Schema):
-    """``own`` is False for the class-typical parts that ship with Krill: estimates, nobody changes them."""
+    """``own`` is False for what others show to a group (``by``) and for class-typical parts, which ship with Krill."""
 
     id: str
     name: str
     kind: str
     version: int
     own: bool
+    by: str = ""
+    groups: list[str] = []
     part: dict[str, Any]
 
 
 class ShelfItemIn(Schema):
     name: Annotated[Text, Field(min_length=1, max_length=120)]
     part: dict[str, Any]
+
+
+class ShownTo(Schema):
+    groups: Annotated[list[Text], Field(max_length=50)]
 
 
 class ShelfFile(Schema):

@@ -3,11 +3,13 @@
 import uuid
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
 from builds import actions as builds
+from builds.history import note
 from builds.models import Build
 from builds.queries import build_for
 from krill import CORE_VERSION
@@ -29,6 +31,8 @@ def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str
     build = build_for(user, build_id, "editor", lock=True)
     if build.studies.filter(state__in=Study.OPEN).count() >= MAX_OPEN:
         raise ApiFault(422, "studies", f"{MAX_OPEN} studies of this build are under way", "wait, or cancel one")
+    if Study.objects.filter(author=user, state__in=Study.OPEN).count() >= settings.MOST_STUDIES:
+        raise ApiFault(422, "studies", f"{settings.MOST_STUDIES} studies of yours are under way", "wait, or cancel one")
     asked = read_text(build.text) if document is None else read_object(document)
     question = read_question(raw)
     solver = Solver(asked, question)
@@ -46,6 +50,7 @@ def ask(user: User, build_id: uuid.UUID, raw: Any, name: str, document: dict[str
     for old in build.studies.exclude(state__in=Study.OPEN)[MAX_KEPT:]:
         old.delete()
     queue(study, parts_of(solver.chunks()))
+    note(build, user, f"asked the study {name or 'without a name'}")
     return study
 
 
@@ -60,7 +65,9 @@ def cancel(user: User, study_id: uuid.UUID) -> Study:
 
 @transaction.atomic
 def delete(user: User, study_id: uuid.UUID) -> None:
-    study_for(user, study_id, "editor").delete()
+    study = study_for(user, study_id, "editor")
+    note(study.build, user, f"deleted the study {study.name or 'without a name'}")
+    study.delete()
 
 
 @transaction.atomic

@@ -35,8 +35,8 @@ def people(db: Any) -> dict[str, User]:
 def build(people: dict[str, User]) -> Build:
     """A build of the owner, shared with an editor and a reader, with one revision."""
     made = create_build(people["owner"], water_loop(125, 220, 30, 24, "Bench build"))
-    Access.objects.create(build=made, user=people["editor"], role="editor")
-    Access.objects.create(build=made, user=people["reader"], role="reader")
+    Access.objects.create(build=made, name="editor", user=people["editor"], role="editor")
+    Access.objects.create(build=made, name="reader", user=people["reader"], role="reader")
     # written directly: what a revision predicts is tested where it is asked for, not for every permission
     Revision.objects.create(
         build=made,

@@ -10,7 +10,7 @@ from django.core.exceptions import ImproperlyConfigured
 from django.test import RequestFactory
 
 from krill_server.environment import Environment
-from krill_server.proxies import address_of
+from wire.addresses import address_of
 
 SERVER = Path(__file__).parents[1]
 

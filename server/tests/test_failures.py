@@ -242,3 +242,12 @@ def test_the_wrong_password_that_is_one_too_many_has_the_shape_of_every_error(pe
     for answer in answers[-2:]:
         assert answer["Content-Type"] == PROBLEM
         assert answer.json()["errors"][0]["what"] == "too many wrong passwords"
+
+
+def test_a_method_that_an_address_does_not_have_is_refused_in_the_one_shape(signed_in):
+    answer = signed_in("owner").put("/api/builds")
+    assert answer.status_code == 405
+    (fault,) = answer.json()["errors"]
+    assert fault == {"where": "method", "what": "PUT is not for this address", "allowed": answer["Allow"]}
+    assert set(answer["Allow"].split(", ")) == {"GET", "POST"}
+    assert signed_in("owner").put("/").status_code == 405

@@ -2,8 +2,10 @@
 
 import json
 from typing import Any
+from uuid import UUID
 
 import pytest
+from django.contrib.auth.models import Group
 from django.core.files.uploadedfile import SimpleUploadedFile
 from solving import run_study
 
@@ -37,11 +39,14 @@ PICTURE = bytes.fromhex(
     "6060000000040001f61738550000000049454e44ae426082"
 )
 
+#: asked without a session, with the token of the browser's cookie
+ANONYMOUS = ("login", "look_at_link", "take_link")
 ANYBODY = (200, 200, 200, 200, 200)
 SIGNED_IN = (200, 200, 200, 200, 401)
 READ = (200, 200, 200, 404, 401)
 WRITE = (200, 200, 403, 404, 401)
 OWN = (200, 403, 403, 404, 401)
+ADMINISTER = (403, 403, 403, 403, 401)
 
 TWO_FIGURES = {
     "vary": [
@@ -56,6 +61,30 @@ TABLE = {
     "login": (401, 401, 401, 401, 401),  # a wrong password, whoever asks
     "logout": SIGNED_IN,
     "change_password": (403, 403, 403, 403, 401),  # the old password given is wrong
+    "look_at_link": (404, 404, 404, 404, 404),  # no such link, whoever asks
+    "take_link": (404, 404, 404, 404, 404),
+    "list_sessions": SIGNED_IN,
+    "end_session": (404, 404, 404, 404, 401),  # no such session of one's own
+    "end_other_sessions": SIGNED_IN,
+    "usage": SIGNED_IN,
+    "list_people": ADMINISTER,
+    "change_person": ADMINISTER,
+    "reset_person": ADMINISTER,
+    "list_invitations": ADMINISTER,
+    "invite": ADMINISTER,
+    "take_back_invitation": ADMINISTER,
+    "list_groups": SIGNED_IN,
+    "set_group": ADMINISTER,
+    "drop_group": ADMINISTER,
+    "grant_group_access": OWN,
+    "set_template": OWN,
+    "list_templates": SIGNED_IN,
+    "list_offered_builds": SIGNED_IN,
+    "offer_build": OWN,
+    "take_over_build": (404, 404, 404, 404, 401),  # offered to nobody
+    "decline_build": (404, 404, 404, 404, 401),
+    "list_events": READ,
+    "show_shelf_item": (200, 404, 404, 404, 401),
     "list_builds": SIGNED_IN,
     "create_from_recipe": SIGNED_IN,
     "import_build": SIGNED_IN,
@@ -200,6 +229,15 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "outlook": {"workload": "idle", "samples": 20},
         "keep_revision": {"why": "again"},
         "grant_access": {"username": "stranger", "role": "reader"},
+        "grant_group_access": {"group": "workshop", "role": "reader"},
+        "set_template": {"template": True},
+        "offer_build": {"username": "editor"},
+        "look_at_link": {"token": "made-up"},
+        "take_link": {"token": "made-up", "username": "new", "password": "something-else-long"},
+        "change_person": {"active": False},
+        "invite": {"note": "somebody"},
+        "set_group": {"members": ["owner"]},
+        "show_shelf_item": {"groups": ["workshop"]},
         "add_readings": {
             "workload": "both",
             "readings": [{"minute": 60, "role": "processor-core/temperature", "value": 75}],
@@ -237,6 +275,7 @@ def test_permission(signed_in, people, build, person, operation, method, path):
     if "picture" in operation:
         sha256 = file_of(add_picture(people["owner"], run.pk, PICTURE, "")).pictures[0].sha256
     item = put_item(people["owner"], "Fan", FAN)
+    people["owner"].groups.add(Group.objects.create(name="workshop"))
     study = ask(people["owner"], build.pk, TWO_FIGURES, "")
     if "result" in path or "candidates" in path:
         run_study(str(study.pk))
@@ -249,13 +288,17 @@ def test_permission(signed_in, people, build, person, operation, method, path):
         slug=item.slug,
         study_id=study.pk,
         sha256=sha256,
+        session_id=UUID(int=1),
+        person_id=people["reader"].pk,
+        link_id=1,
+        name="workshop",
     )
     if operation == "practice_log":
         url += "?workload=idle&minutes=5"
     if operation == "find_builds":
         url += "?text=pump"
     client = signed_in(person)
-    if operation == "login":
+    if operation in ANONYMOUS:
         client.get("/api/session")
     if operation in FILES:
         answer = client.post(url, FILES[operation](build))
@@ -265,7 +308,7 @@ def test_permission(signed_in, people, build, person, operation, method, path):
             url,
             json.dumps({"loads": [{"run": str(run.pk)}]} if operation == "learn" else body(operation, document)),
             content_type="application/json",
-            headers={"X-CSRFToken": client.cookies["csrftoken"].value} if operation == "login" else {},
+            headers={"X-CSRFToken": client.cookies["csrftoken"].value} if operation in ANONYMOUS else {},
         )
     expected = TABLE[operation][PEOPLE.index(person)]
     got = 200 if 200 <= answer.status_code < 300 else answer.status_code

@@ -3,6 +3,7 @@
 import json
 
 import pytest
+from django.contrib.auth.models import Group
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
@@ -10,7 +11,7 @@ from builds.actions import create_build
 from builds.models import Access, Revision
 from krill.recipes.water_loop import water_loop
 from runs.models import KeptAnswer, Run
-from shelf.models import Item
+from shelf.actions import put_item, show_to
 from studies.models import Study
 
 
@@ -26,7 +27,7 @@ def more_builds(people):
     for number in range(3):
         mine = create_build(people["owner"], water_loop(65, 100, 20, 24, f"Mine {number}"))
         theirs = create_build(people["editor"], water_loop(65, 100, 20, 24, f"Theirs {number}"))
-        Access.objects.create(build=theirs, user=people["owner"], role="reader")
+        Access.objects.create(build=theirs, name="owner", user=people["owner"], role="reader")
         for build in (mine, theirs):
             revise(build, people["owner"], range(1, 4))
 
@@ -64,7 +65,7 @@ def test_lists_of_a_build(signed_in, people, build, what):
     one_of_each(build, people["editor"])
     one = queries(client, f"/api/builds/{build.pk}/{what}")
     revise(build, people["editor"], range(2, 6))
-    Access.objects.create(build=build, user=people["stranger"], role="reader")
+    Access.objects.create(build=build, name="stranger", user=people["stranger"], role="reader")
     for _ in range(3):
         one_of_each(build, people["reader"])
     assert queries(client, f"/api/builds/{build.pk}/{what}") == one
@@ -82,10 +83,19 @@ def one_of_each(build, author):
 
 
 def test_the_shelf(signed_in, people):
-    client = signed_in("owner")
-    none = queries(client, "/api/shelf")
-    for number in range(4):
-        part = {"id": f"fan-{number}", "kind": "fan"}
-        client.post("/api/shelf", {"name": f"Fan {number}", "part": part}, content_type="application/json")
-    assert Item.objects.count() == 4
-    assert queries(client, "/api/shelf") == none
+    client, group = signed_in("owner"), Group.objects.create(name="workshop")
+    for person in ("owner", "editor"):
+        people[person].groups.add(group)
+
+    def put(number: int) -> None:
+        for person in ("owner", "editor"):
+            item = put_item(people[person], f"Fan {number}", {"id": "fan", "kind": "fan"})
+            show_to(people[person], item.slug, ["workshop"])
+
+    put(0)
+    one = queries(client, "/api/shelf")
+    for number in range(1, 4):
+        put(number)
+    shown = [item for item in client.get("/api/shelf").json() if item["own"] or item["by"]]
+    assert len(shown) == 8
+    assert queries(client, "/api/shelf") == one

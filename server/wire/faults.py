@@ -13,7 +13,7 @@ from krill.errors import DocumentRefused, KrillError
 
 CONTENT_TYPE = "application/problem+json"
 #: answers that any operation may give
-ERRORS = frozenset({400, 401, 403, 404, 409, 413, 422, 429})
+ERRORS = frozenset({400, 401, 403, 404, 413, 422, 429})
 
 
 class Fault(Schema):

@@ -19,10 +19,13 @@ from django.conf import settings
 from django.db import connection
 from django.http import HttpRequest, HttpResponse
 
+from krill.document.build import Build
+from krill.errors import KrillError
 from krill.interruption import Interrupted, interruptible
 from krill.messages import receive, send
 from krill.solver import MOST_S, Begun, Failed, Question, Refused, TookTooLong
 from wire.faults import ApiFault
+from wire.metrics import QUESTIONS, WAITED, WORKED
 
 #: of one person, in all processes on all machines
 OF_ONE_PERSON: Final = 2
@@ -32,6 +35,8 @@ MOST_OPEN: Final = 8
 PATIENCE_S: Final = 30.0
 #: names the place on a page that an answer is for: a newer question from there takes the place of an older one
 PLACE_HEADER: Final = "X-Krill-Place"
+#: a question that takes longer is logged, s
+SLOW_S: Final = 2.0
 _LOCKS: Final = 0x6B72  #: of the advisory locks
 _POLL_S: Final = 0.05
 _request: ContextVar[HttpRequest | None] = ContextVar("asking", default=None)
@@ -74,7 +79,8 @@ def worked_out(function: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T
     if request is None or not request.user.is_authenticated or not settings.SOLVERS:
         return function(*args, **kwargs)
     person, place = request.user.pk, request.headers.get(PLACE_HEADER, "")[:80]
-    with _open.entered(person, place) as ticket, _one_of_two(person, ticket):
+    ticket = Ticket(person, place, function.__name__)
+    with ticket.told(args), _open.entered(ticket), _one_of_two(person, ticket):
         return cast(T, _asked(Question(function, args, kwargs), ticket))
 
 
@@ -89,13 +95,39 @@ class Ticket:
 
     person: int
     place: str
+    asks: str = ""
     came: float = field(default_factory=time.monotonic)
+    began: float | None = None
     overtaken: bool = False
     asking: socket.socket | None = None
 
     @property
     def patience_s(self) -> float:
         return max(self.came + PATIENCE_S - time.monotonic(), 0.0)
+
+    @contextmanager
+    def told(self, arguments: tuple[Any, ...]) -> Iterator[None]:
+        """Counted as it ends, and logged with its size where it took long."""
+        ended = "failed"
+        try:
+            yield
+            ended = "answered"
+        except Overtaken:
+            ended = "overtaken"
+            raise
+        except (KrillError, ApiFault):
+            ended = "refused"
+            raise
+        finally:
+            now = time.monotonic()
+            waited, worked = (self.began or now) - self.came, now - (self.began or now)
+            QUESTIONS.labels(self.asks, ended).inc()
+            WAITED.observe(waited)
+            WORKED.labels(self.asks).observe(worked)
+            if waited + worked > SLOW_S:
+                size = {"parts": [len(one.parts) for one in arguments if isinstance(one, Build)], "ended": ended}
+                spent = {"asks": self.asks, "waited_ms": round(1000 * waited), "worked_ms": round(1000 * worked)}
+                log.warning("slow question", extra={"told": spent | size})
 
     def overtake(self) -> None:
         """Whoever waits for the answer stops waiting, and the solver stops working."""
@@ -119,20 +151,19 @@ class OpenQuestions:
         self._lock = Lock()
 
     @contextmanager
-    def entered(self, person: int, place: str) -> Iterator[Ticket]:
-        """A ticket for a question; an older one for the same place on the same page is overtaken by it."""
-        ticket = Ticket(person, place)
+    def entered(self, ticket: Ticket) -> Iterator[None]:
+        """A question is open inside; an older one for the same place on the same page is overtaken by it."""
         with self._lock:
-            own = [other for other in self._tickets if other.person == person]
+            own = [other for other in self._tickets if other.person == ticket.person]
             for other in own:
-                if place and other.place == place:
+                if ticket.place and other.place == ticket.place:
                     other.overtake()
             if sum(not other.overtaken for other in own) >= MOST_OPEN:
                 what = f"{MOST_OPEN} long questions of yours are open"
                 raise ApiFault(429, "question", what, "wait for an answer, or close a page")
             self._tickets.append(ticket)
         try:
-            yield ticket
+            yield
         finally:
             with self._lock:
                 self._tickets.remove(ticket)
@@ -169,12 +200,13 @@ def _asked(question: Question, ticket: Ticket) -> Any:
         try:
             ticket.must_be_wanted()
             asking.settimeout(ticket.patience_s)
-            send(asking.makefile("wb"), question)
-            answering = asking.makefile("rb")
-            begun = receive(answering)
-            assert isinstance(begun, Begun)
-            asking.settimeout(None)
-            answer = receive(answering)
+            with asking.makefile("rwb") as stream:
+                send(stream, question)
+                begun = receive(stream)
+                assert isinstance(begun, Begun)
+                asking.settimeout(None)
+                ticket.began = time.monotonic()
+                answer = receive(stream)
         except (OSError, EOFError) as gone:
             ticket.must_be_wanted()
             raise SolverEnded from gone

@@ -28,7 +28,7 @@ from runs.demo.story import (
     typed,
     with_new_pads,
 )
-from runs.models import Run
+from runs.models import DemoLoaded, Run
 from runs.queries import learn
 from runs.schemas import ReadingsIn, RunChange, RunIn
 
@@ -48,8 +48,10 @@ class Command(BaseCommand):
             kept.touch(mode=0o600)
             kept.write_text(password)
         for name, load in (("Limpet", load_limpet), ("Sandpiper", load_sandpiper), ("Heron", load_heron)):
-            if not Build.objects.filter(owner=user, name=name).exists():
-                with transaction.atomic():
+            with transaction.atomic():
+                there = Build.objects.filter(owner=user, name=name).exists()
+                _, new = DemoLoaded.objects.get_or_create(name=name)
+                if new and not there:
                     load(user)
         known = kept.read_text() if kept.exists() else "(changed; bin/demo --new-password makes another)"
         self.stdout.write(f"user {DEMO_USER}, password {known}")

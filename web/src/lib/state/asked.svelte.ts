@@ -1,4 +1,5 @@
 import { faultsOf, type Fault } from "../api/client";
+import { Place, type Asking } from "../api/place";
 
 type Answer<T> = { data?: T; error?: unknown };
 
@@ -7,10 +8,11 @@ export class Asked<T> {
   answer = $state.raw<T | null>(null);
   faults = $state.raw<Fault[]>([]);
   busy = $state(false);
+  #place = new Place();
 
   /** Ask at once; whoever waits has the answer. */
-  async now(question: () => Promise<Answer<T>>): Promise<void> {
-    const { data, error } = await question();
+  async now(question: (as: Asking) => Promise<Answer<T>>): Promise<void> {
+    const { data, error } = await question(this.#place.asking());
     this.#take(data, error);
   }
 
@@ -21,17 +23,18 @@ export class Asked<T> {
   }
 
   /** Ask after a pause; the returned function forgets the question (an effect's clean-up). */
-  ask(question: () => Promise<Answer<T>>, pauseMs = 200): () => void {
+  ask(question: (as: Asking) => Promise<Answer<T>>, pauseMs = 200): () => void {
     let wanted = true;
     this.busy = true;
     const timer = setTimeout(async () => {
-      const { data, error } = await question();
+      const { data, error } = await question(this.#place.asking());
       if (!wanted) return;
       this.#take(data, error);
     }, pauseMs);
     return () => {
       wanted = false;
       clearTimeout(timer);
+      this.#place.leave();
     };
   }
 }

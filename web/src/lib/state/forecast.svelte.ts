@@ -1,8 +1,12 @@
 import { client, faultsOf, type Fault, type Prediction, type Schemas, type WorkloadResult } from "../api/client";
+import { Place } from "../api/place";
 import type { BuildDocument } from "../document/build";
 
 const BANDS_AFTER_MS = 300;
 const BAND_SAMPLES = 400;
+/** the server works on other questions: central figures stand, the bands are asked for again */
+const BUSY = 429;
+const BUSY_AGAIN_MS = 2000;
 
 export type Saved = "saved" | "saving" | "refused" | "stale" | "no answer";
 
@@ -31,6 +35,7 @@ export class Forecast {
   #asking: Asking;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #asked = 0;
+  #place = new Place();
 
   constructor(asking: Asking) {
     this.#asking = asking;
@@ -63,6 +68,7 @@ export class Forecast {
 
   #begin(): number {
     clearTimeout(this.#timer);
+    this.#place.leave();
     this.bandsFresh = false;
     const asked = ++this.#asked;
     this.#timer = setTimeout(() => void this.#rest(asked), BANDS_AFTER_MS);
@@ -82,19 +88,25 @@ export class Forecast {
   async #outlook(asked: number) {
     const { id, sequence, selected: place } = this.#asking;
     if (!this.question) return;
-    const { data, error } = await client.POST("/api/builds/{build_id}/outlook", {
+    const { data, error, response } = await client.POST("/api/builds/{build_id}/outlook", {
+      ...this.#place.asking(),
       params: { path: { build_id: id } },
-      body: { ...this.question, place, samples: BAND_SAMPLES },
+      body: { ...this.question, place, samples: BAND_SAMPLES, sequence },
     });
     if (asked !== this.#asked) return;
-    if (!data) this.faults = faultsOf(error);
-    else if (data.sequence === sequence) this.#takeBands(data.bands, data.changes);
+    if (response.status === BUSY) this.#timer = setTimeout(() => void this.#rest(asked), BUSY_AGAIN_MS);
+    else if (!data) this.faults = faultsOf(error);
+    else if (data.bands && data.sequence === sequence) this.#takeBands(data.bands, data.changes);
   }
 
   #predict(samples: number) {
     const { document, workloadId, roomC: room_c } = this.#asking;
     if (!document || !workloadId) return Promise.resolve(null);
-    return client.POST("/api/predict", { body: { document, workloads: [workloadId], room_c, samples, seed: 1 } });
+    const as = samples ? this.#place.asking() : {};
+    return client.POST("/api/predict", {
+      ...as,
+      body: { document, workloads: [workloadId], room_c, samples, seed: 1 },
+    });
   }
 
   #takeBands(bands: Prediction, changes: Schemas["NextChanges"] | null) {

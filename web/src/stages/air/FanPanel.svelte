@@ -20,7 +20,7 @@
     const document = build.document;
     const body = { fan, workload: build.workloadId, room_c: build.roomC };
     if (!document) return;
-    return asked.ask(() => client.POST("/api/fan-operation", { body: { document, ...body } }));
+    return asked.ask((as) => client.POST("/api/fan-operation", { ...as, body: { document, ...body } }));
   });
 
   const mostFlow = $derived(Math.max(...(operation?.curve ?? [[1, 1]]).map((p) => p[0]!), 1) * 1.08);

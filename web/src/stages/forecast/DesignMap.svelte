@@ -25,7 +25,7 @@
   $effect(() => {
     const { document, workloadId: workload } = build;
     if (document && workload)
-      return offers.ask(() => client.POST("/api/offers", { body: { document, workload } }), 150);
+      return offers.ask((as) => client.POST("/api/offers", { ...as, body: { document, workload } }), 150);
   });
   const offered = $derived(offers.answer?.numbers ?? []);
   const xAxis = $derived(offered.find((a) => a.address === xId) ?? offered[0]);
@@ -53,7 +53,7 @@
     };
     const room = roomVaries ? null : build.roomC;
     const question = questionOf([optionsOf(yAxis), optionsOf(xAxis)], demands, room, ["margin"]);
-    return asked.ask(() => client.POST("/api/map", { body: { document, question } }), 250);
+    return asked.ask((as) => client.POST("/api/map", { ...as, body: { document, question } }), 250);
   });
 
   const answer = $derived(asked.answer);

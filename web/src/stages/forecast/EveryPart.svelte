@@ -26,7 +26,10 @@
     const document = build.document;
     const room_c = build.roomC;
     if (!document) return;
-    return asked.ask(() => client.POST("/api/predict", { body: { document, room_c, samples: SAMPLES, seed: 1 } }), 150);
+    return asked.ask(
+      (as) => client.POST("/api/predict", { ...as, body: { document, room_c, samples: SAMPLES, seed: 1 } }),
+      150,
+    );
   });
 </script>
 

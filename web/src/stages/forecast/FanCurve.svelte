@@ -37,7 +37,7 @@
     const document = build.document;
     if (!document || !sensor || !fans || !build.workloadId) return;
     const body = { document, workload: build.workloadId, room_c: build.roomC, sensor, group, margin_k: margin };
-    return asked.ask(() => client.POST("/api/fan-curve", { body }), 250);
+    return asked.ask((as) => client.POST("/api/fan-curve", { ...as, body }), 250);
   });
   const answer = $derived(asked.answer);
   const percent = (share: number) => fixed(100 * share, 0);

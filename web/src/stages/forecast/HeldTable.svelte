@@ -13,7 +13,7 @@
   $effect(() => {
     const document = build.document;
     if (!document) return;
-    return asked.ask(() => client.POST("/api/watts-it-holds", { body: { document } }), 400);
+    return asked.ask((as) => client.POST("/api/watts-it-holds", { ...as, body: { document } }), 400);
   });
   const held = $derived(asked.answer?.held ?? []);
   const sources = $derived([...new Set(held.map((item) => item.source))]);

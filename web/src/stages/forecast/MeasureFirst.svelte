@@ -20,7 +20,7 @@
     const document = build.document;
     if (!document || !build.workloadId) return;
     const body = { document, workload: build.workloadId, room_c: build.roomC, place };
-    return asked.ask(() => client.POST("/api/measure-first", { body }), 200);
+    return asked.ask((as) => client.POST("/api/measure-first", { ...as, body }), 200);
   });
   const answer = $derived(asked.answer);
   const most = $derived(Math.max(answer?.model_k ?? 1, ...(answer?.contributions ?? []).map((c) => c.half_k)));

@@ -44,7 +44,7 @@
     const { document, workloadId: workload } = build;
     const place = tightest?.address ?? null;
     if (document && workload)
-      return offers.ask(() => client.POST("/api/offers", { body: { document, workload, place } }), 150);
+      return offers.ask((as) => client.POST("/api/offers", { ...as, body: { document, workload, place } }), 150);
   });
   const choices = $derived(offers.answer?.unknowns ?? []);
   const chosen = $derived(choices.some((c) => c.address === address) ? address : (choices[0]?.address ?? ""));

@@ -13,7 +13,7 @@
     const document = build.document;
     const question = { workload: build.workloadId, room_c: build.roomC };
     if (!document || !question.workload) return;
-    return asked.ask(() => client.POST("/api/stopped", { body: { document, ...question } }), 300);
+    return asked.ask((as) => client.POST("/api/stopped", { ...as, body: { document, ...question } }), 300);
   });
   const table = $derived(asked.answer);
 

@@ -22,7 +22,7 @@
     const document = build.document;
     const body = { loop: address, workload: build.workloadId, room_c: build.roomC };
     if (!document || !hasPump || build.unknown) return;
-    return asked.ask(() => client.POST("/api/loop-curves", { body: { document, ...body } }));
+    return asked.ask((as) => client.POST("/api/loop-curves", { ...as, body: { document, ...body } }));
   });
 
   const maxFlow = $derived(Math.max(pump?.free_flow_l_min ?? 1, loop.flow_l_min * 1.3, 0.1));

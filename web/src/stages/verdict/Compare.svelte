@@ -28,7 +28,10 @@
     const path = { run_id: a.run, other_id: b.run };
     const query = { window: a.window, other_window: b.window, equal };
     if (a.key === b.key) return;
-    return asked.ask(() => client.GET("/api/runs/{run_id}/compare/{other_id}", { params: { path, query } }), 0);
+    return asked.ask(
+      (as) => client.GET("/api/runs/{run_id}/compare/{other_id}", { ...as, params: { path, query } }),
+      0,
+    );
   });
 
   function swap() {

@@ -32,7 +32,7 @@
     const body = { loads: ticked.map(({ run, window }) => ({ run, window })), free };
     const path = { build_id: build.id };
     if (!ticked.length) return;
-    return asked.ask(() => client.POST("/api/builds/{build_id}/learn", { params: { path }, body }), 0);
+    return asked.ask((as) => client.POST("/api/builds/{build_id}/learn", { ...as, params: { path }, body }), 0);
   });
 
   function tick(key: string) {

@@ -15,7 +15,10 @@
   $effect(() => {
     const path = { run_id: before.run, other_id: after.run, again_id: chosen?.run ?? "" };
     if (!chosen) return;
-    return asked.ask(() => client.GET("/api/runs/{run_id}/repeated/{other_id}/{again_id}", { params: { path } }), 0);
+    return asked.ask(
+      (as) => client.GET("/api/runs/{run_id}/repeated/{other_id}/{again_id}", { ...as, params: { path } }),
+      0,
+    );
   });
 </script>
 

@@ -14,7 +14,7 @@
   $effect(() => {
     const path = { build_id: build.id };
     if (!cards.length) return;
-    return asked.ask(() => client.GET("/api/builds/{build_id}/runs/table", { params: { path } }), 0);
+    return asked.ask((as) => client.GET("/api/builds/{build_id}/runs/table", { ...as, params: { path } }), 0);
   });
 
   const cellOf = (row: Schemas["RunRow"], role: string) => row.cells.find((cell) => cell.role === role);

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
+  import type { Asking } from "$lib/api/place";
   import { Asked } from "$lib/state/asked.svelte";
   import { beside, type Entry } from "$lib/state/beside.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
@@ -46,12 +47,12 @@
     return data ? opened(data.document) : null;
   }
 
-  async function solve(entries: Entry[], workload: string, room_c: number | null) {
+  async function solve(as: Asking, entries: Entry[], workload: string, room_c: number | null) {
     const documents = await Promise.all(entries.map(documentOf));
     const known = entries.flatMap((entry, i) => (documents[i] ? [{ entry, document: documents[i] }] : []));
     if (!known.length) return { data: { found: null, entries: [] } };
     const options = known.map(({ entry, document }) => ({ label: labelOf(entry), document }));
-    const { data, error } = await client.POST("/api/side-by-side", { body: { options, workload, room_c } });
+    const { data, error } = await client.POST("/api/side-by-side", { ...as, body: { options, workload, room_c } });
     return data ? { data: { found: data, entries: known.map(({ entry }) => entry) } } : { error };
   }
 
@@ -60,7 +61,7 @@
     const workload = build.workloadId;
     const room_c = build.roomC;
     if (!build.document || !workload) return;
-    return asked.ask(() => solve(entries, workload, room_c), PAUSE_MS);
+    return asked.ask((as) => solve(as, entries, workload, room_c), PAUSE_MS);
   });
 
   const columns: Column[] = $derived(

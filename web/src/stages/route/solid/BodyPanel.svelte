@@ -21,7 +21,7 @@
     const document = build.document;
     const question = { part: body.address, workload: build.workloadId, room_c: build.roomC };
     if (!document || !still) return;
-    return asked.ask(() => client.POST("/api/sink-curve", { body: { document, ...question } }));
+    return asked.ask((as) => client.POST("/api/sink-curve", { ...as, body: { document, ...question } }));
   });
 
   const NAMES: Record<string, string> = {

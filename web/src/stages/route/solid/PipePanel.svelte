@@ -16,7 +16,7 @@
     const document = build.document;
     const question = { part: pipe.address, workload: build.workloadId, room_c: build.roomC };
     if (!document) return;
-    return asked.ask(() => client.POST("/api/pipe-chart", { body: { document, ...question } }));
+    return asked.ask((as) => client.POST("/api/pipe-chart", { ...as, body: { document, ...question } }));
   });
   const chart = $derived(asked.answer);
   const most = $derived(Math.max(...(chart?.least ?? [[0, 1]]).map((p) => p[1]!), chart?.point[1] ?? 0) * 1.3);
