@@ -15,8 +15,8 @@ class ShelfItemOut(Schema):
     kind: str
     version: int
     own: bool
-    by: str = ""
-    groups: list[str] = []
+    by: str
+    groups: list[str]
     part: dict[str, Any]
 
 

@@ -6,11 +6,11 @@
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
   import BuildList from "./home/BuildList.svelte";
   import NewBuild from "./home/NewBuild.svelte";
-  import PasswordForm from "./PasswordForm.svelte";
+  import Templates from "./home/Templates.svelte";
+  import Offered from "./account/Offered.svelte";
 
   const builds = new BuildsState();
   void builds.load();
-  let changing = $state(false);
   let leaving = $state(false);
   let search: HTMLInputElement | undefined = $state();
 
@@ -45,16 +45,18 @@
     bind:this={search}
     oninput={(event) => builds.find(event.currentTarget.value)}
   />
-  <span class="soft ml-auto">{session.user?.username}</span>
+  <span class="grow"></span>
+  {#if session.user?.administrator}<a class="button" href="#/people">People</a>{/if}
   <a class="button" href="#/shelf">Parts shelf</a>
-  <button class="button" onclick={() => (changing = !changing)} aria-expanded={changing}>Password</button>
+  <a class="button" href="#/account" title="Your account">{session.user?.username}</a>
   <button class="button" onclick={signOut}>Sign out</button>
   <ThemeToggle />
 </header>
 <main class="grid gap-6">
-  {#if changing}<PasswordForm done={() => (changing = false)} />{/if}
   {#if !leaving}
+    <Offered taken={() => builds.load()} />
     <BuildList {builds} />
+    <Templates />
     <NewBuild />
   {/if}
   <p class="soft text-sm">Krill gives estimates; it certifies nothing.</p>

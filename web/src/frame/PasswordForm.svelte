@@ -10,12 +10,14 @@
   async function change(event: SubmitEvent) {
     event.preventDefault();
     const { error, response } = await client.POST("/api/password", { body: { old, new: fresh } });
-    if (response.ok) done();
-    else faults = faultsOf(error);
+    faults = response.ok ? [] : faultsOf(error);
+    if (!response.ok) return;
+    old = fresh = "";
+    done();
   }
 </script>
 
-<form class="panel mb-6 flex flex-wrap items-end gap-3" onsubmit={change}>
+<form class="mt-1 flex flex-wrap items-end gap-3" onsubmit={change}>
   <label class="grid gap-1">
     Present password <input class="field" type="password" bind:value={old} autocomplete="current-password" required />
   </label>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { client } from "$lib/api/client";
+  import { session } from "$lib/state/session.svelte";
   import { classes } from "$lib/state/classes.svelte";
   import { shelf, type ShelfItem } from "$lib/state/shelf.svelte";
   import Mark from "$lib/ui/Mark.svelte";
@@ -16,9 +17,14 @@
   const kinds = $derived([...new Set(shelf.items.map((item) => item.kind))].sort());
   const found = $derived(shelf.found(text, kind ? [kind] : undefined));
   const own = $derived(found.filter((item) => item.own));
-  const shipped = $derived(found.filter((item) => !item.own));
+  const shown = $derived(found.filter((item) => item.by));
+  const shipped = $derived(found.filter((item) => !item.own && !item.by));
+  const groups = $derived(session.user?.groups ?? []);
 
   const stated = (item: ShelfItem) => toldOf(item, classes.byId(item.part["class"] as string | undefined));
+
+  const toggled = (all: string[], one: string) =>
+    all.includes(one) ? all.filter((group) => group !== one) : [...all, one];
 
   async function save() {
     const { data } = await client.GET("/api/shelf/file");
@@ -84,7 +90,15 @@
                 <td class="num">{item.version}</td>
                 <td class="soft text-sm">{stated(item)}</td>
                 <td class="text-right"
-                  ><button
+                  >{#each groups as group (group)}<label class="mr-3 whitespace-nowrap"
+                      ><input
+                        type="checkbox"
+                        checked={item.groups.includes(group)}
+                        aria-label="Show {item.name} to {group}"
+                        onchange={() => shelf.showTo(item.id, toggled(item.groups, group))}
+                      />
+                      {group}</label
+                    >{/each}<button
                     class="button"
                     onclick={() => shelf.remove(item.id)}
                     aria-label="Take {item.name} off the shelf">Take off</button
@@ -97,6 +111,24 @@
         <p class="soft mt-1 text-sm">Copies in builds keep the figures that they were copied with.</p>
       {/if}
     </section>
+    {#if shown.length}
+      <section class="panel">
+        <h2>Of your groups <span class="soft">their owners keep the figures; copies stay as they were taken</span></h2>
+        <table class="plain">
+          <thead><tr><th>Part</th><th>kind</th><th>by</th><th>states</th></tr></thead>
+          <tbody>
+            {#each shown as item (item.id)}
+              <tr>
+                <td class="font-semibold">{item.name}</td>
+                <td>{item.kind.replace("_", " ")}</td>
+                <td>{item.by}</td>
+                <td class="soft text-sm">{stated(item)}</td>
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      </section>
+    {/if}
     <section class="panel">
       <h2>Class-typical <span class="soft">estimates that ship with Krill</span></h2>
       <table class="plain">

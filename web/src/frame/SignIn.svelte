@@ -36,6 +36,6 @@
     </label>
     <Faults {faults} alert />
     <button class="button main" disabled={busy}>Sign in</button>
-    <p class="soft text-sm">Forgotten it? Ask whoever runs this Krill to set a new one: bin/users reset NAME.</p>
+    <p class="soft text-sm">Forgotten it? Ask whoever runs this Krill for a link that sets a new one.</p>
   </form>
 </main>

@@ -7069,16 +7069,10 @@ export interface components {
          * @description ``own`` is False for what others show to a group (``by``) and for class-typical parts, which ship with Krill.
          */
         ShelfItemOut: {
-            /**
-             * By
-             * @default
-             */
-            by?: string;
-            /**
-             * Groups
-             * @default []
-             */
-            groups?: string[];
+            /** By */
+            by: string;
+            /** Groups */
+            groups: string[];
             /** Id */
             id: string;
             /** Kind */

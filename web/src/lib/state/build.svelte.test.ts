@@ -408,7 +408,13 @@ describe("predictions", () => {
     expect(asked(OUTLOOK)).toHaveLength(0);
     await vi.advanceTimersByTimeAsync(1);
     expect(asked(OUTLOOK)).toHaveLength(1);
-    expect(asked(OUTLOOK)[0]?.[1].body).toEqual({ workload: "both", room_c: null, place: "chip", samples: 400, sequence: 6 });
+    expect(asked(OUTLOOK)[0]?.[1].body).toEqual({
+      workload: "both",
+      room_c: null,
+      place: "chip",
+      samples: 400,
+      sequence: 6,
+    });
     expect(build.bandsFresh).toBe(true);
     expect(build.forecast.changes?.place).toBe("chip");
   });

@@ -22,6 +22,8 @@ export class BuildState {
   id = $state("");
   document = $state.raw<BuildDocument | null>(null);
   role = $state("reader");
+  /** read and copied by everybody, changed by nobody */
+  template = $state(false);
   owner = $state("");
   sequence = $state(0);
   undoLabel = $state<string | null>(null);
@@ -49,7 +51,7 @@ export class BuildState {
   trial = new Trial(this);
   forecast = new Forecast(this);
 
-  editable = $derived(this.role !== "reader" && this.role !== "");
+  editable = $derived(this.role !== "reader" && this.role !== "" && !this.template);
   workload = $derived(this.document?.workloads.find((w) => w.id === this.workloadId));
   room = $derived(this.roomC ?? valueOf(this.document?.rooms[0]?.air_c) ?? 25);
   /** why what is in view cannot be solved */
@@ -247,6 +249,7 @@ export class BuildState {
   #meta(data: Omit<BuildOut, "document">) {
     this.id = data.id;
     this.role = data.role;
+    this.template = data.template;
     this.owner = data.owner;
     this.sequence = data.sequence;
     this.undoLabel = data.undo;

@@ -30,6 +30,12 @@ class Shelf {
     return [];
   }
 
+  async showTo(slug: string, groups: string[]) {
+    const { error } = await client.PUT("/api/shelf/{slug}/groups", { params: { path: { slug } }, body: { groups } });
+    await this.load();
+    if (error) this.faults = faultsOf(error);
+  }
+
   async remove(slug: string) {
     const { error } = await client.DELETE("/api/shelf/{slug}", { params: { path: { slug } } });
     this.faults = error ? faultsOf(error) : [];
@@ -56,6 +62,7 @@ export const shelf = new Shelf();
 /** A copy of a shelf item as a part of a build; the copy remembers what it was copied from. */
 export function copyOf(item: ShelfItem): Omit<Part, "id"> {
   const part = structuredClone(item.part) as Part;
+  if (item.by) return { ...part, name: part.name || item.name };
   return item.own
     ? { ...part, name: part.name || item.name, from_shelf: { item: item.id, version: item.version } }
     : part;

@@ -5,7 +5,9 @@
   import { statusColour } from "$lib/ui/status";
   import { day, fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
+  import Events from "./Events.svelte";
   import RevisionRuns from "./RevisionRuns.svelte";
+  import Sharing from "./Sharing.svelte";
 
   let { build }: { build: BuildState } = $props();
   type Row = {
@@ -17,18 +19,14 @@
   let revisions = $state.raw<Schemas["RevisionOut"][] | null>(null);
   let why = $state("");
   let faults = $state.raw<Fault[]>([]);
-  let who = $state("");
-  let role = $state<"editor" | "reader" | "">("reader");
   let cards = $state.raw<Schemas["RunCard"][]>([]);
   let measured = $state.raw<Schemas["MeasuredChange"][]>([]);
-  let access = $state.raw<Schemas["AccessOut"][]>([]);
 
   async function load() {
     const path = { build_id: build.id };
     const { data, error } = await client.GET("/api/builds/{build_id}/revisions", { params: { path } });
     revisions = data ?? [];
     if (!data) faults = faultsOf(error);
-    access = (await client.GET("/api/builds/{build_id}/access", { params: { path } })).data ?? [];
     cards = (await client.GET("/api/builds/{build_id}/runs", { params: { path } })).data ?? [];
     if (cards.length)
       measured = (await client.GET("/api/builds/{build_id}/measured-changes", { params: { path } })).data ?? [];
@@ -44,16 +42,6 @@
       why = "";
       await load();
     }
-  }
-
-  async function grant(event: SubmitEvent) {
-    event.preventDefault();
-    const { error, response } = await client.PUT("/api/builds/{build_id}/access", {
-      params: { path: { build_id: build.id } },
-      body: { username: who, role: role || null },
-    });
-    faults = response.ok ? [] : faultsOf(error);
-    await load();
   }
 
   async function takeBack(number: number) {
@@ -166,24 +154,8 @@
     {/each}
   </ol>
 {/if}
-<section class="panel mt-3">
-  <h2>Who may see it</h2>
-  <p>
-    {#each access as person (person.username)}<span class="mr-4"
-        ><strong>{person.username}</strong> <span class="soft">{person.role}</span></span
-      >{/each}
-  </p>
-  {#if build.role === "owner"}
-    <form class="mt-2 flex items-center gap-2" onsubmit={grant}>
-      <input class="field" aria-label="User name" placeholder="user name" bind:value={who} required />
-      <select class="field" aria-label="Role" bind:value={role}
-        ><option value="reader">reader</option><option value="editor">editor</option><option value="">no access</option
-        ></select
-      >
-      <button class="button">Set</button>
-    </form>
-  {/if}
-</section>
+<Sharing {build} />
+<Events {build} />
 
 <style>
   .line {
