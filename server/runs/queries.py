@@ -1,5 +1,6 @@
 """Reads of runs: series, analyses, verdicts."""
 
+import contextlib
 import hashlib
 import uuid
 from collections.abc import Callable, Iterator
@@ -17,6 +18,7 @@ from krill.document.build import Build as Document
 from krill.document.calibration import LearntFrom
 from krill.document.reading import read_text
 from krill.fingerprint import fingerprint
+from krill.interruption import Interrupted
 from krill.logs.clock import Clock
 from krill.logs.log import Log
 from krill.logs.report import ReadReport
@@ -38,7 +40,7 @@ from krill.runs.windows import WHOLE, Window, load_windows
 from runs.models import Channel, KeptAnswer, OriginalBlock, PictureBlock, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from wire.faults import ApiFault
-from wire.turns import worked_out
+from wire.turns import SolverEnded, worked_out
 
 Array = NDArray[np.float64]
 
@@ -433,7 +435,18 @@ def card_json(run: Run) -> dict[str, Any]:
 def run_json(run: Run, window: str | None = None) -> dict[str, Any]:
     """A run for the screen: its file, what its log says of one load."""
     document = file_of(run)
-    logged = logged_load_of(run, document.window(window))
+    return _run_json(run, document, logged_load_of(run, document.window(window)))
+
+
+def stored_json(run: Run) -> dict[str, Any]:
+    """A run that has just been stored: it is told so, also where its log cannot be analysed now."""
+    document, logged = file_of(run), None
+    with contextlib.suppress(Interrupted, SolverEnded, ApiFault):
+        logged = logged_load_of(run, document.window())
+    return _run_json(run, document, logged)
+
+
+def _run_json(run: Run, document: RunDocument, logged: LoggedLoad | None) -> dict[str, Any]:
     answer = card_json(run) | {
         "document": document,
         "lacks": document.lacks,

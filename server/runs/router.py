@@ -37,6 +37,7 @@ from runs.queries import (
     run_for,
     run_json,
     series_of,
+    stored_json,
     table_of,
     table_of_runs,
     usage_of,
@@ -127,7 +128,7 @@ def add_log(request: HttpRequest, build_id: UUID, data: Form[RunIn], file: File[
         raise ApiFault(422, "interval_s", str(unknown), "more than 0, up to 3600 s") from None
     except LogRefused as refused:
         raise ApiFault(422, "file", str(refused), TABLE_ALLOWED) from None
-    return Status(201, run_json(run))
+    return Status(201, stored_json(run))
 
 
 @router.post("/builds/{build_id}/runs/readings", response={201: RunOut, ERRORS: Errors}, operation_id="add_readings")
@@ -204,7 +205,7 @@ def import_run(
         raise ApiFault(422, "file", "is no text", "a run as JSON, UTF-8") from None
     except LogRefused as refused:
         raise ApiFault(422, "log", str(refused), TABLE_ALLOWED) from None
-    return Status(201, run_json(run))
+    return Status(201, stored_json(run))
 
 
 @router.get("/runs/{run_id}/original", response={200: str, ERRORS: Errors}, operation_id="get_original")

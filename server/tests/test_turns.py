@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 from django.contrib.auth.models import User
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection, connections
 from django.http import HttpResponse
 from django.test import RequestFactory
@@ -199,3 +200,20 @@ def _document() -> Any:
 def test_without_solvers_it_is_worked_out_on_the_spot(settings):
     settings.SOLVERS = "/nowhere"
     assert worked_out(predict, BUILD, ["both"], samples=0).workloads  # outside of a request
+
+
+@pytest.mark.parametrize("error", [Overtaken(), turns.SolverEnded(), ApiFault(429, "question", "busy")])
+def test_a_log_that_is_stored_is_told_so_though_it_cannot_be_analysed_now(people, build, signed_in, monkeypatch, error):
+    """Accepted is accepted: an answer that it failed would have it brought twice."""
+
+    def fails(*_: Any, **__: Any) -> None:
+        raise error
+
+    monkeypatch.setattr("runs.queries.worked_out", fails)
+    log = b"Time [s],Processor temperature [C]\n" + b"".join(b"%d,%d\n" % (t, 40 + t // 60) for t in range(900))
+    client = signed_in("owner")
+    form = {"workload": "both", "file": SimpleUploadedFile("a.csv", log)}
+    answer = client.post(f"/api/builds/{build.pk}/runs/log", form)
+    assert answer.status_code == 201
+    assert answer.json()["analysis"] is None
+    assert build.runs.count() == 1

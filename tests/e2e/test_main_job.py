@@ -326,9 +326,9 @@ def test_revisions_exports_and_sharing(recipe_build: Page, django_user_model):
     with page.expect_download() as download:
         page.get_by_role("link", name="Build as JSON").click()
     assert '"format": "krill-build"' in Path(download.value.path()).read_text()
-    page.get_by_label("User name").fill("ravi")
-    page.get_by_role("button", name="Set").click()
-    expect(page.get_by_text("ravi")).to_be_visible()
+    page.get_by_label("User name or group").fill("ravi")
+    page.get_by_role("button", name="Share").click()
+    expect(page.get_by_role("region", name="Who may see it").get_by_text("ravi reader")).to_be_visible()
     stage(page, "Forecast")
     with page.expect_download() as download:
         page.get_by_role("link", name="Prediction as CSV").click()

@@ -155,21 +155,26 @@ def _edges(time_s: Array, columns: list[_Column]) -> list[_Sign]:
 def _peaks(moved: Array, apart: int) -> list[tuple[int, bool]]:
     """Rows where a steep change begins and whether it rises, the steepest of each neighbourhood."""
     floor = SHARP * float(np.max(np.abs(moved)))
+    rising = max(floor, 0.4 * float(np.max(moved)))
     found: list[tuple[int, bool]] = []
+    free = np.ones(len(moved), dtype=bool)
     for row in np.argsort(-np.abs(moved), kind="stable"):
-        if abs(moved[row]) < max(floor, 0.4 * float(np.max(moved)) if moved[row] > 0 else floor):
+        if abs(moved[row]) < (rising if moved[row] > 0 else floor):
             break
-        if all(abs(row - other) > 2 * apart for other, _ in found):
+        if free[row]:
             found.append((int(row), bool(moved[row] > 0)))
+            free[max(row - 2 * apart, 0) : row + 2 * apart + 1] = False
     return sorted(found)
 
 
 def _between(events: list[tuple[int, bool]], rows: int) -> Mask:
     mask = np.zeros(rows, dtype=bool)
-    for index, (row, rises) in enumerate(events):
+    end = rows
+    for row, rises in reversed(events):
         if rises:
-            after = [other for other, up in events[index + 1 :] if not up]
-            mask[row : (after[0] + 1 if after else rows)] = True
+            mask[row:end] = True
+        else:
+            end = row + 1
     return mask
 
 

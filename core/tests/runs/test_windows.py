@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from krill.runs import windows
 from krill.runs.windows import WHOLE, Signals, load_window, load_windows
 
 STEP_S = 5.0
@@ -117,3 +118,36 @@ def test_a_long_log_is_looked_at_in_strides():
     (window,) = load_windows(time_s, Signals(power=watts[:, None]))
     assert (window.start_s, window.end_s) == (pytest.approx(6_000, abs=10), pytest.approx(50_000, abs=10))
     assert time_s[window.last] == pytest.approx(50_000, abs=10)
+
+
+def peaks_one_by_one(moved, apart):
+    """As the steepest of each neighbourhood is defined, each row held against all that were found before."""
+    floor, found = windows.SHARP * np.max(np.abs(moved)), []
+    for row in np.argsort(-np.abs(moved), kind="stable"):
+        least = max(floor, 0.4 * np.max(moved)) if moved[row] > 0 else floor
+        if abs(moved[row]) < least:
+            break
+        if all(abs(row - other) > 2 * apart for other, _ in found):
+            found.append((int(row), bool(moved[row] > 0)))
+    return sorted(found)
+
+
+@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("apart", [1, 3, 17])
+def test_the_steepest_of_each_neighbourhood(seed, apart):
+    moved = np.random.default_rng(seed).normal(0.5, 2, 300).round(1)  # rounded: some are equally steep
+    found = windows._peaks(moved, apart)
+    assert found == peaks_one_by_one(moved, apart)
+    mask = np.zeros(320, dtype=bool)
+    for index, (row, rises) in enumerate(found):
+        falls = [other for other, up in found[index + 1 :] if not up]
+        if rises:
+            mask[row : falls[0] + 1 if falls else 320] = True
+    assert (windows._between(found, 320) == mask).all()
+
+
+def test_a_log_that_rises_and_falls_tens_of_thousands_of_times_is_read_like_any_other():
+    time_s = np.arange(600_000.0)
+    saw = np.stack([40 + (time_s + 7 * n) % 300 / 10 for n in range(4)], axis=1)
+    found = load_windows(time_s, Signals(temperature=saw))
+    assert 0 < len(found) < len(time_s)

@@ -43,7 +43,7 @@ class Command(BaseCommand):
         user = User.objects.filter(username=DEMO_USER).first()
         if user is None:
             password = secrets.token_urlsafe(9)
-            user = User.objects.create_user(DEMO_USER, password=password)
+            user = User.objects.create_user(DEMO_USER, password=password, is_staff=True)
             kept.parent.mkdir(exist_ok=True)
             kept.touch(mode=0o600)
             kept.write_text(password)

@@ -9,7 +9,7 @@
   import Offered from "./Offered.svelte";
   import { browserOf } from "./browser";
 
-  /** What is one's own: the password, where one is signed in, how much of one's room is used. */
+  /** What is one's own: the password, where one is signed in, how much of one's share is used. */
   let sessions = $state.raw<Schemas["SessionOut"][]>([]);
   let usage = $state.raw<Schemas["Usage"] | null>(null);
   let faults = $state.raw<Fault[]>([]);
@@ -90,7 +90,7 @@
       </table>
     </section>
     <section class="panel">
-      <h2>Your room</h2>
+      <h2>Your share of the disk</h2>
       <table class="plain">
         <tbody>
           {#each rows as { what, used, most } (what)}

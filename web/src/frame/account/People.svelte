@@ -105,8 +105,8 @@
                   <button
                     class="button"
                     onclick={() => change(person, { administrator: !person.administrator })}
-                    aria-label="{person.administrator ? 'No administrator' : 'Administrator'}: {person.name}"
-                    >{person.administrator ? "No administrator" : "Administrator"}</button
+                    aria-label="{person.administrator ? 'No administrator' : 'Make administrator'}: {person.name}"
+                    >{person.administrator ? "No administrator" : "Make administrator"}</button
                   >
                   {#if person.name !== session.user?.username}
                     <button
