@@ -5,6 +5,7 @@ import itertools
 import json
 import uuid
 from collections.abc import Iterator
+from itertools import islice
 from typing import Any
 
 import numpy as np
@@ -34,6 +35,8 @@ from wire.faults import ApiFault
 from wire.metrics import ROWS
 
 BLOCK = 1024 * 1024
+#: rows of bytes that are sent in one statement
+AT_ONCE = 8
 #: the reason of a role that somebody told
 AS_SAID = "as you said"
 MAX_NAME = 120
@@ -129,7 +132,7 @@ def _with_log(user: User, build: Build, document: RunDocument, revision: Revisio
     file_name = "" if document.log is None else document.log.name
     # roles stand with the channels, where they can be changed one by one
     run = _new_run(user, build, document.model_copy(update={"roles": {}}), revision)
-    OriginalBlock.objects.bulk_create(OriginalBlock(run=run, sequence=i, data=data) for i, data in _blocks(content))
+    _store(OriginalBlock(run=run, sequence=i, data=data) for i, data in _blocks(content))
     ROWS.inc(len(log.time_s))
     stream = Stream.objects.create(
         run=run,
@@ -146,6 +149,12 @@ def _with_log(user: User, build: Build, document: RunDocument, revision: Revisio
 def _blocks(content: bytes) -> Iterator[tuple[int, bytes]]:
     """A file in numbered blocks."""
     return enumerate(content[start : start + BLOCK] for start in range(0, len(content), BLOCK))
+
+
+def _store(rows: Iterator[OriginalBlock] | Iterator[PictureBlock] | Iterator[Chunk]) -> None:
+    """Rows with bytes, a few at a time: what is sent to the database is held several times over."""
+    while batch := list(islice(rows, AT_ONCE)):
+        type(batch[0])._default_manager.bulk_create(batch)
 
 
 def _store_channels(stream: Stream, log: Log, run: Run, told: dict[str, str]) -> None:
@@ -171,7 +180,7 @@ def _store_channels(stream: Stream, log: Log, run: Run, told: dict[str, str]) ->
     Channel.objects.bulk_create(channels)
     for channel in channels:
         values = log.time_s if channel.index == 0 else np.asarray(log.values[:, channel.index - 1])
-        Chunk.objects.bulk_create(
+        _store(
             Chunk(channel=channel, sequence=i, data=data, pyramid=pyramid)
             for i, (data, pyramid) in enumerate(packed(values))
         )
@@ -311,9 +320,7 @@ def add_picture(user: User, run_id: uuid.UUID, content: bytes, caption: str) -> 
 
 def _keep_picture(run: Run, sha256: str, content: bytes) -> None:
     if not run.picture_blocks.filter(sha256=sha256).exists():
-        PictureBlock.objects.bulk_create(
-            PictureBlock(run=run, sha256=sha256, sequence=i, data=data) for i, data in _blocks(content)
-        )
+        _store(PictureBlock(run=run, sha256=sha256, sequence=i, data=data) for i, data in _blocks(content))
 
 
 @transaction.atomic

@@ -1,5 +1,7 @@
 """Series as they are stored: chunks of 4 096 little-endian floats with a pyramid for quick drawing."""
 
+from collections.abc import Iterator
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,13 +12,11 @@ STEP = 256
 FINE_FACTOR = 20  # above this many rows a drawn point the pyramid is drawn
 
 
-def packed(values: Array) -> list[tuple[bytes, bytes]]:
-    """(data, pyramid) of each chunk."""
-    return [(piece.astype("<f8").tobytes(), pyramid(piece).astype("<f8").tobytes()) for piece in _pieces(values)]
-
-
-def _pieces(values: Array) -> list[Array]:
-    return [values[start : start + CHUNK] for start in range(0, len(values), CHUNK)]
+def packed(values: Array) -> Iterator[tuple[bytes, bytes]]:
+    """(data, pyramid) of each chunk, one after the other."""
+    for start in range(0, len(values), CHUNK):
+        piece = values[start : start + CHUNK]
+        yield piece.astype("<f8").tobytes(), pyramid(piece).astype("<f8").tobytes()
 
 
 def pyramid(values: Array) -> Array:

@@ -151,7 +151,7 @@ def test_a_run_with_one_room_figure_is_judged_with_more_doubt(signed_in, build, 
 
 def test_chunks_and_pyramid_round_trip(db):
     values = np.where(np.arange(10_000) % 97 == 0, np.nan, np.sin(np.arange(10_000) / 500))
-    chunks = packed(values)
+    chunks = list(packed(values))
     assert len(chunks) == 3
     assert np.array_equal(unpacked([data for data, _ in chunks]), values, equal_nan=True)
     low, mean, high = pyramid(values)[5]
