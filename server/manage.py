@@ -3,6 +3,7 @@ import os
 import sys
 
 from django.core.exceptions import ImproperlyConfigured
+from django.db import OperationalError
 
 if __name__ == "__main__":
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "krill_server.settings")
@@ -12,3 +13,5 @@ if __name__ == "__main__":
         execute_from_command_line(sys.argv)
     except ImproperlyConfigured as wrong:
         sys.exit(f"krill: {wrong}")
+    except OperationalError as away:
+        sys.exit(f"krill: the database does not answer: {str(away).splitlines()[0]}")

@@ -27,7 +27,8 @@ ROOT = Path(__file__).resolve().parents[1]
 DATABASE = "krill_kill_rounds"
 SERVING_S = 10.0
 PEOPLE = 2
-#: behind the newest draft, nothing to keep or no revision yet, the database gone
+SOLVERS = ROOT / ".run/kill-rounds.socket"
+#: behind the newest draft, nothing to keep or no revision yet or the solver gone, the database gone
 MAY_ANSWER = (409, 422, 503)
 LOG = "Time [s],CPU Package [°C]\n" + "\n".join(f"{t},{40 + t % 9}" for t in range(120))
 QUESTION = {
@@ -39,7 +40,11 @@ QUESTION = {
 def environment() -> dict[str, str]:
     lines = subprocess.run([ROOT / "bin/pg", "env"], capture_output=True, text=True, check=True).stdout.splitlines()
     told = dict(line.removeprefix("export ").split("=", 1) for line in lines)
-    return os.environ | told | {"PGDATABASE": DATABASE, "PYTHONPATH": f"{ROOT / 'server'}:{ROOT / 'core'}"}
+    return (
+        os.environ
+        | told
+        | {"PGDATABASE": DATABASE, "KRILL_SOLVERS": str(SOLVERS), "PYTHONPATH": f"{ROOT / 'server'}:{ROOT / 'core'}"}
+    )
 
 
 def say(what: str) -> None:
@@ -90,7 +95,9 @@ class Person:
             time.sleep(0.1)
 
     def _do_something(self, chance: float) -> None:
-        if chance < 0.7:
+        if chance < 0.1:
+            self.ask("POST", f"/api/builds/{self.build}/outlook", {"workload": "both", "samples": 100})
+        elif chance < 0.7:
             wanted = self.notes + 1
             patch = [{"op": "add", "path": "/notes", "value": str(wanted)}]
             body = {"base": self.sequence, "patch": patch, "label": f"note {wanted}", "merge": False}
@@ -137,6 +144,7 @@ def _note(draft: Any) -> int:
 KINDS = {
     "supervisor": "krill_server.supervisor",
     "reader": "krill.logs.apart",
+    "solver": "krill.solver",
     "worker": "manage.py work",
     "server": "granian",
 }
@@ -209,6 +217,7 @@ def serve(port: int, told: dict[str, str]) -> subprocess.Popen[bytes]:
         f"while :; do {sys.executable} -m krill_server.supervisor 'database=python3 {ROOT}/bin/pg keep' "
         f"'server={bin_}/granian --interface wsgi --host 127.0.0.1 --port {port} --workers 1 --blocking-threads 4 "
         "--no-ws --log-level critical krill_server.wsgi:application' "
+        f"'solvers={sys.executable} -m krill.solver {SOLVERS} 1' "
         f"'worker={sys.executable} manage.py work --stalled-after 3'; sleep 0.2; done"
     )
     return subprocess.Popen(
@@ -263,7 +272,7 @@ def main(rounds: int) -> int:
 
 def _strike_often(rounds: int, address: str, chance: random.Random) -> list[str]:
     """One strike a round, each kind in turn; what took longer than it may."""
-    kinds = ("server", "worker", "reader", "postmaster", "restart", "supervisor", "all")
+    kinds = ("server", "worker", "reader", "solver", "postmaster", "restart", "supervisor", "all")
     slow = []
     for n in range(rounds):
         kind = kinds[n % len(kinds)]
