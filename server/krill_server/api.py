@@ -1,10 +1,11 @@
 """The API: routers of the apps and the one table of errors."""
 
-from typing import Any
+from typing import Any, Final
 
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.openapi.schema import OpenAPISchema
 from ninja.security import django_auth
 
 from accounts.people_router import router as people
@@ -22,11 +23,39 @@ from runs.router import router as runs
 from shelf.router import router as shelf
 from studies.router import router as studies
 from wire.bodies import StorableJson
-from wire.faults import ApiFault, Fault, faults_of, problem
+from wire.faults import CONTENT_TYPE, ApiFault, Fault, faults_of, problem
 from wire.people import user_of
 from wire.turns import Overtaken, SolverEnded
 
-api = NinjaAPI(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None, parser=StorableJson())
+#: what answers with a file, and of which type
+FILES: Final = {
+    "export_archive": "application/zip",
+    "get_original": "application/octet-stream",
+    "get_picture": "image/*",
+    "practice_log": "text/csv",
+    "prediction_csv": "text/csv",
+    "run_csv": "text/csv",
+    "run_table_csv": "text/csv",
+    "candidates_csv": "text/csv",
+}
+
+
+class KrillApi(NinjaAPI):
+    """The API, whose schema tells of files and of errors by their own types of content."""
+
+    def get_openapi_schema(self, **told: Any) -> OpenAPISchema:
+        schema = super().get_openapi_schema(**told)
+        for methods in schema["paths"].values():
+            for operation in methods.values():
+                file = FILES.get(operation["operationId"], "application/json")
+                for status, answer in operation["responses"].items():
+                    if "content" in answer:
+                        kind = CONTENT_TYPE if int(status) >= 400 else file
+                        answer["content"] = {kind: answer["content"]["application/json"]}
+        return schema
+
+
+api = KrillApi(title="Krill", version=CORE_VERSION, auth=django_auth, docs_url=None, parser=StorableJson())
 api.add_router("", accounts)
 api.add_router("", people)
 api.add_router("", builds)

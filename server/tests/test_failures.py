@@ -14,6 +14,7 @@ from django.test import Client, override_settings
 from django.test.client import RequestFactory
 
 from krill_server import health
+from krill_server.api import api
 from krill_server.bodies import ANONYMOUS_BYTES
 
 SERVER = Path(__file__).parents[1]
@@ -251,3 +252,20 @@ def test_a_method_that_an_address_does_not_have_is_refused_in_the_one_shape(sign
     assert fault == {"where": "method", "what": "PUT is not for this address", "allowed": answer["Allow"]}
     assert set(answer["Allow"].split(", ")) == {"GET", "POST"}
     assert signed_in("owner").put("/").status_code == 405
+
+
+def test_the_schema_tells_of_files_and_errors_by_their_types(signed_in, build):
+    paths = api.get_openapi_schema()["paths"]
+    kinds = {
+        (operation["operationId"], status): list(answer.get("content", {}))
+        for methods in paths.values()
+        for operation in methods.values()
+        for status, answer in operation["responses"].items()
+    }
+    assert {tuple(kind) for (_, status), kind in kinds.items() if int(status) >= 400} == {("application/problem+json",)}
+    table = signed_in("owner").get(f"/api/builds/{build.pk}/prediction.csv")
+    assert table["Content-Type"].split(";")[0] == kinds["prediction_csv", 200][0] == "text/csv"
+    assert kinds["get_build", 200] == ["application/json"]
+    assert (
+        signed_in("owner").get(f"/api/builds/{build.pk}/archive.zip")["Content-Type"] == kinds["export_archive", 200][0]
+    )

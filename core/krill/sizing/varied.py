@@ -31,7 +31,7 @@ ROOMS_C: Final = (-20.0, 60.0)
 
 def varied(build: Build, table: FigureTable, address: str) -> "Varied":
     """What an address varies. DocumentRefused where it varies nothing of this build."""
-    owner, field = address.split("/", 1)
+    owner, _, field = address.partition("/")
     if owner == "movers":
         return DutyOf.of(build, table, address)
     if address == room_address(build):
@@ -201,7 +201,7 @@ class DutyOf(Numeric):
 
     @classmethod
     def of(cls, build: Build, table: FigureTable, address: str) -> "DutyOf":
-        movers = tuple(mover.id for mover in movers_of(build, address.split("/", 1)[1]))
+        movers = tuple(mover.id for mover in movers_of(build, address.partition("/")[2]))
         if not movers:
             raise DocumentRefused(
                 [Problem(address, "there is no such fan or pump", "a mover, path, loop, fans, pumps")]

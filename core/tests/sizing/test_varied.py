@@ -59,6 +59,9 @@ def test_an_address_is_read_as_its_kind(address, kind):
     [
         ("movers/tube", "there is no such fan or pump"),
         ("nobody/class", "there is nothing like it"),
+        ("tube", "there is nothing like it"),
+        ("", "there is nothing like it"),
+        ("movers", "there is no such fan or pump"),
         ("tube/no_such_field", "there is nothing like it"),
         ("housing/colour", "there is nothing like it"),
     ],

@@ -8226,7 +8226,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8235,7 +8235,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8244,7 +8244,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8253,7 +8253,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8262,7 +8262,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8271,7 +8271,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8280,7 +8280,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8309,7 +8309,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8318,7 +8318,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8327,7 +8327,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8336,7 +8336,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8345,7 +8345,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8354,7 +8354,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8363,7 +8363,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8392,7 +8392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8401,7 +8401,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8410,7 +8410,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8419,7 +8419,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8428,7 +8428,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8437,7 +8437,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8446,7 +8446,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8479,7 +8479,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8488,7 +8488,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8497,7 +8497,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8506,7 +8506,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8515,7 +8515,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8524,7 +8524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8533,7 +8533,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8566,7 +8566,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8575,7 +8575,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8584,7 +8584,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8593,7 +8593,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8602,7 +8602,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8611,7 +8611,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8620,7 +8620,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8651,7 +8651,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8660,7 +8660,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8669,7 +8669,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8678,7 +8678,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8687,7 +8687,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8696,7 +8696,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8705,7 +8705,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8734,7 +8734,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8743,7 +8743,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8752,7 +8752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8761,7 +8761,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8770,7 +8770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8779,7 +8779,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8788,7 +8788,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8819,7 +8819,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8828,7 +8828,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8837,7 +8837,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8846,7 +8846,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8855,7 +8855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8864,7 +8864,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8873,7 +8873,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8906,7 +8906,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -8915,7 +8915,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -8924,7 +8924,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -8933,7 +8933,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8942,7 +8942,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8951,7 +8951,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -8960,7 +8960,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -8982,7 +8982,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/zip": string;
                 };
             };
             /** @description Bad Request */
@@ -8991,7 +8991,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9000,7 +9000,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9009,7 +9009,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9018,7 +9018,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9027,7 +9027,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9036,7 +9036,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9045,7 +9045,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9078,7 +9078,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9087,7 +9087,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9096,7 +9096,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9105,7 +9105,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9114,7 +9114,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9123,7 +9123,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9132,7 +9132,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9163,7 +9163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9172,7 +9172,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9181,7 +9181,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9190,7 +9190,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9199,7 +9199,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9208,7 +9208,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9217,7 +9217,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9252,7 +9252,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9261,7 +9261,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9270,7 +9270,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9279,7 +9279,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9288,7 +9288,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9297,7 +9297,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9306,7 +9306,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9335,7 +9335,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9344,7 +9344,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9353,7 +9353,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9362,7 +9362,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9371,7 +9371,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9380,7 +9380,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9389,7 +9389,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9420,7 +9420,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9429,7 +9429,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9438,7 +9438,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9447,7 +9447,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9456,7 +9456,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9465,7 +9465,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9474,7 +9474,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9509,7 +9509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9518,7 +9518,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9527,7 +9527,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9536,7 +9536,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Conflict */
@@ -9545,7 +9545,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Conflict"];
+                    "application/problem+json": components["schemas"]["Conflict"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9554,7 +9554,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9563,7 +9563,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9572,7 +9572,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9607,7 +9607,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9616,7 +9616,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9625,7 +9625,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9634,7 +9634,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Conflict */
@@ -9643,7 +9643,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Conflict"];
+                    "application/problem+json": components["schemas"]["Conflict"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9652,7 +9652,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9661,7 +9661,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9670,7 +9670,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9701,7 +9701,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9710,7 +9710,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9719,7 +9719,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9728,7 +9728,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9737,7 +9737,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9746,7 +9746,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9755,7 +9755,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9788,7 +9788,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9797,7 +9797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9806,7 +9806,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9815,7 +9815,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9824,7 +9824,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9833,7 +9833,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9842,7 +9842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9873,7 +9873,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9882,7 +9882,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9891,7 +9891,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9900,7 +9900,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9909,7 +9909,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9918,7 +9918,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -9927,7 +9927,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -9962,7 +9962,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -9971,7 +9971,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -9980,7 +9980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -9989,7 +9989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9998,7 +9998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10007,7 +10007,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10016,7 +10016,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10047,7 +10047,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10056,7 +10056,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10065,7 +10065,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10074,7 +10074,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10083,7 +10083,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10092,7 +10092,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10101,7 +10101,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10136,7 +10136,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10145,7 +10145,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10154,7 +10154,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10163,7 +10163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10172,7 +10172,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10181,7 +10181,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10190,7 +10190,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10223,7 +10223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10232,7 +10232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10241,7 +10241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10250,7 +10250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10259,7 +10259,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10268,7 +10268,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10277,7 +10277,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10312,7 +10312,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10321,7 +10321,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10330,7 +10330,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10339,7 +10339,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10348,7 +10348,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10357,7 +10357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10366,7 +10366,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10393,7 +10393,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -10402,7 +10402,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10411,7 +10411,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10420,7 +10420,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10429,7 +10429,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10438,7 +10438,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10447,7 +10447,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10456,7 +10456,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10478,7 +10478,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -10487,7 +10487,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10496,7 +10496,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10505,7 +10505,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10514,7 +10514,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10523,7 +10523,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10532,7 +10532,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10541,7 +10541,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10576,7 +10576,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10585,7 +10585,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10594,7 +10594,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10603,7 +10603,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Conflict */
@@ -10612,7 +10612,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Conflict"];
+                    "application/problem+json": components["schemas"]["Conflict"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10621,7 +10621,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10630,7 +10630,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10639,7 +10639,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10668,7 +10668,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10677,7 +10677,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10686,7 +10686,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10695,7 +10695,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10704,7 +10704,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10713,7 +10713,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10722,7 +10722,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10753,7 +10753,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10762,7 +10762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10771,7 +10771,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10780,7 +10780,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10789,7 +10789,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10798,7 +10798,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10807,7 +10807,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10842,7 +10842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10851,7 +10851,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10860,7 +10860,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10869,7 +10869,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10878,7 +10878,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10887,7 +10887,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10896,7 +10896,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -10928,7 +10928,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -10937,7 +10937,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -10946,7 +10946,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -10955,7 +10955,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10964,7 +10964,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10973,7 +10973,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -10982,7 +10982,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11013,7 +11013,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11022,7 +11022,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11031,7 +11031,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11040,7 +11040,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11049,7 +11049,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11058,7 +11058,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11067,7 +11067,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11089,7 +11089,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -11098,7 +11098,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11107,7 +11107,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11116,7 +11116,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11125,7 +11125,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11134,7 +11134,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11143,7 +11143,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11152,7 +11152,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11195,7 +11195,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11204,7 +11204,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11213,7 +11213,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11222,7 +11222,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11231,7 +11231,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11240,7 +11240,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11249,7 +11249,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11319,7 +11319,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11328,7 +11328,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11337,7 +11337,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11346,7 +11346,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11355,7 +11355,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11364,7 +11364,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11373,7 +11373,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11408,7 +11408,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11417,7 +11417,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11426,7 +11426,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11435,7 +11435,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11444,7 +11444,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11453,7 +11453,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11462,7 +11462,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11497,7 +11497,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11506,7 +11506,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11515,7 +11515,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11524,7 +11524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11533,7 +11533,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11542,7 +11542,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11551,7 +11551,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11582,7 +11582,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11591,7 +11591,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11600,7 +11600,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11609,7 +11609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11618,7 +11618,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11627,7 +11627,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11636,7 +11636,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11667,7 +11667,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11676,7 +11676,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11685,7 +11685,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11694,7 +11694,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11703,7 +11703,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11712,7 +11712,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11721,7 +11721,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11752,7 +11752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11761,7 +11761,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11770,7 +11770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11779,7 +11779,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11788,7 +11788,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11797,7 +11797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11806,7 +11806,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11841,7 +11841,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11850,7 +11850,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11859,7 +11859,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11868,7 +11868,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11877,7 +11877,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11886,7 +11886,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11895,7 +11895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -11926,7 +11926,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -11935,7 +11935,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -11944,7 +11944,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -11953,7 +11953,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11962,7 +11962,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11971,7 +11971,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -11980,7 +11980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12013,7 +12013,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12022,7 +12022,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12031,7 +12031,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12040,7 +12040,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12049,7 +12049,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12058,7 +12058,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12067,7 +12067,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12102,7 +12102,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12111,7 +12111,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12120,7 +12120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12129,7 +12129,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Conflict */
@@ -12138,7 +12138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Conflict"];
+                    "application/problem+json": components["schemas"]["Conflict"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12147,7 +12147,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12156,7 +12156,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12165,7 +12165,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12194,7 +12194,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12203,7 +12203,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12212,7 +12212,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12221,7 +12221,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12230,7 +12230,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12239,7 +12239,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12248,7 +12248,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12281,7 +12281,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12290,7 +12290,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12299,7 +12299,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12308,7 +12308,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12317,7 +12317,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12326,7 +12326,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12335,7 +12335,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12368,7 +12368,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12377,7 +12377,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12386,7 +12386,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12395,7 +12395,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12404,7 +12404,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12413,7 +12413,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12422,7 +12422,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12455,7 +12455,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12464,7 +12464,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12473,7 +12473,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12482,7 +12482,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12491,7 +12491,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12500,7 +12500,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12509,7 +12509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12538,7 +12538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12547,7 +12547,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12556,7 +12556,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12565,7 +12565,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12574,7 +12574,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12583,7 +12583,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12592,7 +12592,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12625,7 +12625,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12634,7 +12634,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12643,7 +12643,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12652,7 +12652,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12661,7 +12661,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12670,7 +12670,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12679,7 +12679,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12712,7 +12712,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12721,7 +12721,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12730,7 +12730,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12739,7 +12739,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12748,7 +12748,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12757,7 +12757,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12766,7 +12766,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12797,7 +12797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12806,7 +12806,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12815,7 +12815,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12824,7 +12824,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12833,7 +12833,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12842,7 +12842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12851,7 +12851,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12880,7 +12880,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12889,7 +12889,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12898,7 +12898,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12907,7 +12907,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12916,7 +12916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12925,7 +12925,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -12934,7 +12934,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -12967,7 +12967,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -12976,7 +12976,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -12985,7 +12985,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -12994,7 +12994,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13003,7 +13003,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13012,7 +13012,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13021,7 +13021,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13050,7 +13050,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13059,7 +13059,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13068,7 +13068,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13077,7 +13077,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13086,7 +13086,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13095,7 +13095,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13104,7 +13104,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13133,7 +13133,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13142,7 +13142,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13151,7 +13151,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13160,7 +13160,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13169,7 +13169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13178,7 +13178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13187,7 +13187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13220,7 +13220,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13229,7 +13229,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13238,7 +13238,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13247,7 +13247,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13256,7 +13256,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13265,7 +13265,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13274,7 +13274,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13303,7 +13303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13312,7 +13312,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13321,7 +13321,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13330,7 +13330,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13339,7 +13339,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13348,7 +13348,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13357,7 +13357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13390,7 +13390,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13399,7 +13399,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13408,7 +13408,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13417,7 +13417,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13426,7 +13426,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13435,7 +13435,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13444,7 +13444,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13477,7 +13477,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13486,7 +13486,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13495,7 +13495,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13504,7 +13504,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13513,7 +13513,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13522,7 +13522,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13531,7 +13531,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13564,7 +13564,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13573,7 +13573,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13582,7 +13582,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13591,7 +13591,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13600,7 +13600,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13609,7 +13609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13618,7 +13618,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13645,7 +13645,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13654,7 +13654,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13663,7 +13663,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13672,7 +13672,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13681,7 +13681,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13690,7 +13690,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13699,7 +13699,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13732,7 +13732,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13741,7 +13741,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13750,7 +13750,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13759,7 +13759,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13768,7 +13768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13777,7 +13777,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13786,7 +13786,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13819,7 +13819,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13828,7 +13828,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13837,7 +13837,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13846,7 +13846,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13855,7 +13855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13864,7 +13864,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13873,7 +13873,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13902,7 +13902,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13911,7 +13911,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -13920,7 +13920,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -13929,7 +13929,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -13938,7 +13938,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -13947,7 +13947,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -13956,7 +13956,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -13989,7 +13989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -13998,7 +13998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14007,7 +14007,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14016,7 +14016,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14025,7 +14025,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14034,7 +14034,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14043,7 +14043,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14076,7 +14076,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14085,7 +14085,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14094,7 +14094,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14103,7 +14103,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14112,7 +14112,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14121,7 +14121,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14130,7 +14130,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14159,7 +14159,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14168,7 +14168,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14177,7 +14177,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14186,7 +14186,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14195,7 +14195,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14204,7 +14204,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14213,7 +14213,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14246,7 +14246,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14255,7 +14255,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14264,7 +14264,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14273,7 +14273,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14282,7 +14282,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14291,7 +14291,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14300,7 +14300,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14331,7 +14331,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14340,7 +14340,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14349,7 +14349,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14358,7 +14358,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14367,7 +14367,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14376,7 +14376,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14385,7 +14385,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14414,7 +14414,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14423,7 +14423,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14432,7 +14432,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14441,7 +14441,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14450,7 +14450,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14459,7 +14459,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14468,7 +14468,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14501,7 +14501,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14510,7 +14510,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14519,7 +14519,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14528,7 +14528,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14537,7 +14537,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14546,7 +14546,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14555,7 +14555,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14586,7 +14586,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14595,7 +14595,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14604,7 +14604,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14613,7 +14613,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14622,7 +14622,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14631,7 +14631,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14640,7 +14640,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14673,7 +14673,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14682,7 +14682,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14691,7 +14691,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14700,7 +14700,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14709,7 +14709,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14718,7 +14718,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14727,7 +14727,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14760,7 +14760,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14769,7 +14769,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14778,7 +14778,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14787,7 +14787,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14796,7 +14796,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14805,7 +14805,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14814,7 +14814,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14843,7 +14843,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14852,7 +14852,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14861,7 +14861,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14870,7 +14870,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14879,7 +14879,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14888,7 +14888,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14897,7 +14897,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -14930,7 +14930,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -14939,7 +14939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -14948,7 +14948,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -14957,7 +14957,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -14966,7 +14966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -14975,7 +14975,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -14984,7 +14984,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15017,7 +15017,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15026,7 +15026,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15035,7 +15035,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15044,7 +15044,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15053,7 +15053,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15062,7 +15062,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15071,7 +15071,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15104,7 +15104,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15113,7 +15113,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15122,7 +15122,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15131,7 +15131,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15140,7 +15140,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15149,7 +15149,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15158,7 +15158,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15187,7 +15187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15196,7 +15196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15205,7 +15205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15214,7 +15214,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15223,7 +15223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15232,7 +15232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15241,7 +15241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15276,7 +15276,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15285,7 +15285,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15294,7 +15294,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15303,7 +15303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15312,7 +15312,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15321,7 +15321,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15330,7 +15330,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15366,7 +15366,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15375,7 +15375,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15384,7 +15384,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15393,7 +15393,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15402,7 +15402,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15411,7 +15411,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15420,7 +15420,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15442,7 +15442,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/octet-stream": string;
                 };
             };
             /** @description Bad Request */
@@ -15451,7 +15451,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15460,7 +15460,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15469,7 +15469,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15478,7 +15478,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15487,7 +15487,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15496,7 +15496,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15505,7 +15505,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15551,7 +15551,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15560,7 +15560,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15569,7 +15569,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15578,7 +15578,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15587,7 +15587,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15596,7 +15596,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15605,7 +15605,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15628,7 +15628,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "image/*": string;
                 };
             };
             /** @description Bad Request */
@@ -15637,7 +15637,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15646,7 +15646,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15655,7 +15655,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15664,7 +15664,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15673,7 +15673,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15682,7 +15682,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15691,7 +15691,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15723,7 +15723,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15732,7 +15732,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15741,7 +15741,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15750,7 +15750,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15759,7 +15759,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15768,7 +15768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15777,7 +15777,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15810,7 +15810,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15819,7 +15819,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15828,7 +15828,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15837,7 +15837,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15846,7 +15846,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15855,7 +15855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15864,7 +15864,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15886,7 +15886,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -15895,7 +15895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15904,7 +15904,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15913,7 +15913,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -15922,7 +15922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -15931,7 +15931,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -15940,7 +15940,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -15949,7 +15949,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -15980,7 +15980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -15989,7 +15989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -15998,7 +15998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16007,7 +16007,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16016,7 +16016,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16025,7 +16025,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16034,7 +16034,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16067,7 +16067,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16076,7 +16076,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16085,7 +16085,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16094,7 +16094,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16103,7 +16103,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16112,7 +16112,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16121,7 +16121,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16154,7 +16154,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16163,7 +16163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16172,7 +16172,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16181,7 +16181,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16190,7 +16190,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16199,7 +16199,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16208,7 +16208,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16257,7 +16257,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16266,7 +16266,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16275,7 +16275,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16284,7 +16284,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16293,7 +16293,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16302,7 +16302,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16311,7 +16311,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16340,7 +16340,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16349,7 +16349,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16358,7 +16358,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16367,7 +16367,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16376,7 +16376,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16385,7 +16385,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16394,7 +16394,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16426,7 +16426,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16435,7 +16435,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16444,7 +16444,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16453,7 +16453,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16462,7 +16462,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16471,7 +16471,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16480,7 +16480,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16513,7 +16513,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16522,7 +16522,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16531,7 +16531,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16540,7 +16540,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16549,7 +16549,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16558,7 +16558,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16567,7 +16567,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16596,7 +16596,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16605,7 +16605,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16614,7 +16614,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16623,7 +16623,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16632,7 +16632,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16641,7 +16641,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16650,7 +16650,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16683,7 +16683,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16692,7 +16692,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16701,7 +16701,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16710,7 +16710,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16719,7 +16719,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16728,7 +16728,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16737,7 +16737,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16772,7 +16772,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16781,7 +16781,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16790,7 +16790,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16799,7 +16799,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16808,7 +16808,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16817,7 +16817,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16826,7 +16826,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16855,7 +16855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16864,7 +16864,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16873,7 +16873,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16882,7 +16882,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16891,7 +16891,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16900,7 +16900,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16909,7 +16909,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -16944,7 +16944,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -16953,7 +16953,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -16962,7 +16962,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -16971,7 +16971,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -16980,7 +16980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -16989,7 +16989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -16998,7 +16998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17031,7 +17031,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17040,7 +17040,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17049,7 +17049,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17058,7 +17058,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17067,7 +17067,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17076,7 +17076,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17085,7 +17085,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17118,7 +17118,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17127,7 +17127,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17136,7 +17136,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17145,7 +17145,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17154,7 +17154,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17163,7 +17163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17172,7 +17172,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17205,7 +17205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17214,7 +17214,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17223,7 +17223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17232,7 +17232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17241,7 +17241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17250,7 +17250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17259,7 +17259,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17292,7 +17292,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17301,7 +17301,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17310,7 +17310,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17319,7 +17319,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17328,7 +17328,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17337,7 +17337,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17346,7 +17346,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17379,7 +17379,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17388,7 +17388,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17397,7 +17397,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17406,7 +17406,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17415,7 +17415,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17424,7 +17424,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17433,7 +17433,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17464,7 +17464,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17473,7 +17473,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17482,7 +17482,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17491,7 +17491,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17500,7 +17500,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17509,7 +17509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17518,7 +17518,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17547,7 +17547,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17556,7 +17556,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17565,7 +17565,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17574,7 +17574,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17583,7 +17583,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17592,7 +17592,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17601,7 +17601,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17632,7 +17632,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17641,7 +17641,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17650,7 +17650,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17659,7 +17659,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17668,7 +17668,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17677,7 +17677,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17686,7 +17686,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17708,7 +17708,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
                 };
             };
             /** @description Bad Request */
@@ -17717,7 +17717,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17726,7 +17726,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17735,7 +17735,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17744,7 +17744,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17753,7 +17753,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17762,7 +17762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17771,7 +17771,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17803,7 +17803,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17812,7 +17812,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17821,7 +17821,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17830,7 +17830,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17839,7 +17839,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17848,7 +17848,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17857,7 +17857,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17891,7 +17891,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17900,7 +17900,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17909,7 +17909,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -17918,7 +17918,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -17927,7 +17927,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -17936,7 +17936,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -17945,7 +17945,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -17981,7 +17981,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -17990,7 +17990,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -17999,7 +17999,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -18008,7 +18008,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Conflict */
@@ -18017,7 +18017,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Conflict"];
+                    "application/problem+json": components["schemas"]["Conflict"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18026,7 +18026,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18035,7 +18035,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -18044,7 +18044,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -18075,7 +18075,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -18084,7 +18084,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -18093,7 +18093,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -18102,7 +18102,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18111,7 +18111,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18120,7 +18120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -18129,7 +18129,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -18158,7 +18158,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -18167,7 +18167,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -18176,7 +18176,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -18185,7 +18185,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18194,7 +18194,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18203,7 +18203,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -18212,7 +18212,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -18241,7 +18241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -18250,7 +18250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -18259,7 +18259,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -18268,7 +18268,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18277,7 +18277,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18286,7 +18286,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -18295,7 +18295,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
@@ -18328,7 +18328,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unauthorized */
@@ -18337,7 +18337,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Forbidden */
@@ -18346,7 +18346,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Not Found */
@@ -18355,7 +18355,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -18364,7 +18364,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -18373,7 +18373,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
             /** @description Too Many Requests */
@@ -18382,7 +18382,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Errors"];
+                    "application/problem+json": components["schemas"]["Errors"];
                 };
             };
         };
