@@ -7,6 +7,7 @@ from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 
 from krill_server.backup import BackupFailed, make_backup
+from wire.upgrades import must_not_be_newer
 
 #: backups of upgrades that stay
 KEPT: Final = 14
@@ -30,6 +31,7 @@ class Command(BaseCommand):
             call_command("collectstatic", interactive=False, clear=True, verbosity=0)
 
     def _upgrade(self) -> None:
+        must_not_be_newer()
         executor = MigrationExecutor(connection)
         if not executor.migration_plan(executor.loader.graph.leaf_nodes()):
             return

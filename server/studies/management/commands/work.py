@@ -1,11 +1,10 @@
 import asyncio
-import contextlib
 import logging
 from argparse import ArgumentParser
 from typing import Any
 
 from asgiref.sync import sync_to_async
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandError
 from django.db import close_old_connections
 from procrastinate import App
 from procrastinate.contrib.django import app
@@ -13,6 +12,7 @@ from procrastinate.contrib.django import app
 from studies.rescue import must_not_be_deadly, queue_what_nobody_is_at
 from studies.tasks import QUEUE
 from wire.threads import roomy_stacks
+from wire.upgrades import must_not_be_newer
 
 log = logging.getLogger(__name__)
 HEARTBEAT_S = 2.0
@@ -32,6 +32,7 @@ class Command(BaseCommand):
         )
 
     def handle(self, *args: Any, **options: Any) -> None:
+        must_not_be_newer()
         own = app.connector.get_worker_connector()  # type: ignore[attr-defined]
         with roomy_stacks(), app.replace_connector(own) as worker:
             asyncio.run(work(worker, options["stalled_after"], once=options["once"]))
@@ -41,9 +42,9 @@ async def work(worker: App, stalled_after: float, *, once: bool) -> None:
     """Solve what is queued, and take over what dead workers left."""
     async with worker.open_async():
         await rescue(worker, stalled_after)
-        watch = asyncio.create_task(_watch(worker, stalled_after))
-        try:
-            await worker.run_worker_async(
+        watching = asyncio.create_task(_watch(worker, stalled_after))
+        working = asyncio.create_task(
+            worker.run_worker_async(
                 queues=[QUEUE, "nightly"],
                 wait=not once,
                 concurrency=1,
@@ -51,17 +52,27 @@ async def work(worker: App, stalled_after: float, *, once: bool) -> None:
                 stalled_worker_timeout=stalled_after,
                 delete_jobs="successful",
             )
+        )
+        try:
+            await asyncio.wait({watching, working}, return_when=asyncio.FIRST_COMPLETED)
         finally:
-            watch.cancel()
-            with contextlib.suppress(asyncio.CancelledError):
-                await watch
+            for task in (watching, working):
+                task.cancel()
+            ended = await asyncio.gather(watching, working, return_exceptions=True)
+        for error in ended:
+            if isinstance(error, Exception):
+                raise error
 
 
 async def _watch(worker: App, stalled_after: float) -> None:
+    """Look after studies now and then; ends with CommandError once a newer Krill has upgraded the database."""
     while True:
         await asyncio.sleep(stalled_after / 2)
         try:
+            await sync_to_async(_look_at_database)()
             await rescue(worker, stalled_after)
+        except CommandError:
+            raise
         except Exception:
             log.exception("looking after studies failed; it is tried again")
 
@@ -72,6 +83,11 @@ async def rescue(worker: App, stalled_after: float) -> None:
         await sync_to_async(must_not_be_deadly)(str(job.task_kwargs.get("study_id")), job.attempts)
         await worker.job_manager.retry_job(job)
     await sync_to_async(_queue_again)()
+
+
+def _look_at_database() -> None:
+    close_old_connections()
+    must_not_be_newer()
 
 
 def _queue_again() -> None:
