@@ -29,8 +29,6 @@ MOST_S: Final = 20.0
 MOST_QUESTIONS: Final = 500
 #: LAPACK lays large blocks on the stack
 STACK_BYTES: Final = 64 * 2**20
-#: edits of others go first
-NICE: Final = 5
 LOOK_S: Final = 0.05
 _PARENT_LOOK_S: Final = 1.0
 _REST_S: Final = 0.2
@@ -171,7 +169,6 @@ def serve(path: Path, count: int, most_s: float = MOST_S) -> None:
 
 
 def main(arguments: list[str]) -> None:
-    os.nice(NICE)
     serve(Path(arguments[0]), int(arguments[1]))
 
 

@@ -3,9 +3,11 @@
 import os
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from threading import Lock
 from typing import Any
 
 import pytest
+from django.core.signals import request_finished, request_started
 from playwright.sync_api import Page, expect
 
 # Playwright's sync API keeps an event loop running in this thread; Django would refuse every ORM call
@@ -81,12 +83,32 @@ def page(page: Page, live_server: Any) -> Iterator[Page]:
     assert not bad, bad
 
 
+class Answering:
+    """Requests that the server is at: one that the browser has let go is worked on to its end."""
+
+    def __init__(self) -> None:
+        self._lock, self.count = Lock(), 0
+        request_started.connect(self._begun)
+        request_finished.connect(self._ended)
+
+    def _begun(self, **_: Any) -> None:
+        with self._lock:
+            self.count += 1
+
+    def _ended(self, **_: Any) -> None:
+        with self._lock:
+            self.count -= 1
+
+
+answering = Answering()
+
+
 def settle(page: Page, under_way: set[Any]) -> None:
     """Wait until every request is answered: one that still writes would block the emptying of the database."""
     quiet_ms = 0
-    for _ in range(PATIENCE_MS // 100):
+    for _ in range(PATIENCE_MS // 50):
         page.wait_for_timeout(100)
-        quiet_ms = 0 if under_way else quiet_ms + 100
+        quiet_ms = 0 if under_way or answering.count > 0 else quiet_ms + 100
         if quiet_ms >= QUIET_MS:
             return
 

@@ -9,6 +9,18 @@ export class Place {
   #name = `${page}/${++places}`;
   #left: AbortController | undefined;
 
+  /** The answer to a question asked from here; null where nobody waits for it any more, whenever it was left. */
+  async ask<T>(question: (as: Asking) => Promise<T>): Promise<T | null> {
+    const as = this.asking();
+    try {
+      const answer = await question(as);
+      return as.signal.aborted ? null : answer;
+    } catch (error) {
+      if (as.signal.aborted) return null;
+      throw error;
+    }
+  }
+
   asking(): Asking {
     this.leave();
     this.#left = new AbortController();

@@ -12,8 +12,8 @@ export class Asked<T> {
 
   /** Ask at once; whoever waits has the answer. */
   async now(question: (as: Asking) => Promise<Answer<T>>): Promise<void> {
-    const { data, error } = await question(this.#place.asking());
-    this.#take(data, error);
+    const answer = await this.#place.ask(question);
+    if (answer) this.#take(answer.data, answer.error);
   }
 
   #take(data: T | undefined, error: unknown) {
@@ -27,9 +27,8 @@ export class Asked<T> {
     let wanted = true;
     this.busy = true;
     const timer = setTimeout(async () => {
-      const { data, error } = await question(this.#place.asking());
-      if (!wanted) return;
-      this.#take(data, error);
+      const answer = await this.#place.ask(question);
+      if (wanted && answer) this.#take(answer.data, answer.error);
     }, pauseMs);
     return () => {
       wanted = false;

@@ -87,13 +87,17 @@ export class Forecast {
 
   async #outlook(asked: number) {
     const { id, sequence, selected: place } = this.#asking;
-    if (!this.question) return;
-    const { data, error, response } = await client.POST("/api/builds/{build_id}/outlook", {
-      ...this.#place.asking(),
-      params: { path: { build_id: id } },
-      body: { ...this.question, place, samples: BAND_SAMPLES, sequence },
-    });
-    if (asked !== this.#asked) return;
+    const { question } = this;
+    if (!question) return;
+    const answer = await this.#place.ask((as) =>
+      client.POST("/api/builds/{build_id}/outlook", {
+        ...as,
+        params: { path: { build_id: id } },
+        body: { ...question, place, samples: BAND_SAMPLES, sequence },
+      }),
+    );
+    if (!answer || asked !== this.#asked) return;
+    const { data, error, response } = answer;
     if (response.status === BUSY) this.#timer = setTimeout(() => void this.#rest(asked), BUSY_AGAIN_MS);
     else if (!data) this.faults = faultsOf(error);
     else if (data.bands && data.sequence === sequence) this.#takeBands(data.bands, data.changes);
@@ -102,11 +106,9 @@ export class Forecast {
   #predict(samples: number) {
     const { document, workloadId, roomC: room_c } = this.#asking;
     if (!document || !workloadId) return Promise.resolve(null);
-    const as = samples ? this.#place.asking() : {};
-    return client.POST("/api/predict", {
-      ...as,
-      body: { document, workloads: [workloadId], room_c, samples, seed: 1 },
-    });
+    const body = { document, workloads: [workloadId], room_c, samples, seed: 1 };
+    if (!samples) return client.POST("/api/predict", { body });
+    return this.#place.ask((as) => client.POST("/api/predict", { ...as, body }));
   }
 
   #takeBands(bands: Prediction, changes: Schemas["NextChanges"] | null) {
