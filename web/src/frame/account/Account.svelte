@@ -7,7 +7,7 @@
   import { clock, day } from "$lib/units/format";
   import PasswordForm from "../PasswordForm.svelte";
   import Offered from "./Offered.svelte";
-  import { browserOf } from "./browser";
+  import { deviceOf } from "./device";
 
   /** What is one's own: the password, where one is signed in, how much of one's share is used. */
   let sessions = $state.raw<Schemas["SessionOut"][]>([]);
@@ -77,7 +77,7 @@
         <tbody>
           {#each sessions as one (one.id)}
             <tr>
-              <td class="font-semibold">{browserOf(one.browser)}</td>
+              <td class="font-semibold">{deviceOf(one.browser)}</td>
               <td class="num">{one.address || "not known"}</td>
               <td>{day(one.began)}, {clock(one.began)}</td>
               <td>{one.current ? "now, here" : `${day(one.seen)}, ${clock(one.seen)}`}</td>
