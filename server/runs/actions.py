@@ -28,7 +28,7 @@ from krill.runs.roles import roles_in
 from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, RunPicture, read_run_object, write_run
 from runs.models import Channel, Chunk, KnownLayout, OriginalBlock, PictureBlock, Run, Stream
 from runs.pictures import drawn_anew, must_be_bare
-from runs.queries import TIME_ROLE, file_of, log_of, original_of, run_for, usage_of
+from runs.queries import TIME_ROLE, bytes_held, file_of, log_of, original_of, run_for, runs_held
 from runs.reading import read_log_apart
 from runs.series import packed
 from wire.faults import ApiFault
@@ -78,22 +78,27 @@ def document_of_form(build: Build, data: Any, kind: str, revision: int) -> RunDo
 def _new_run(user: User, build: Build, document: RunDocument, revision: Revision) -> Run:
     must_belong(document, read_text(revision.text))
     build_for(user, build.pk, "editor", lock=True)  # it may have been deleted while a log was read
-    must_have_room(build.owner, 0)
+    must_hold_another_run(build.owner)
+    must_hold(build.owner)
     run = Run(build=build, revision=revision, kind=document.kind, author=user)
     _write(run, document)
     note(build, user, f"added the run {run.name}")
     return run
 
 
-def must_have_room(owner: User, more_bytes: int) -> None:
-    """ApiFault where an owner's builds hold as many runs, or as many bytes of logs and pictures, as they may."""
-    held = usage_of(owner)
-    if not more_bytes and held["runs"] >= settings.MOST_RUNS:
-        what, allowed = f"the builds of {owner.username} hold {held['runs']} runs", "as many as they may: delete some"
-        raise ApiFault(422, "runs", what, allowed)
-    most = settings.MOST_MB * 2**20
-    if held["bytes"] + more_bytes > most:
-        what = f"the runs of {owner.username} hold {held['bytes'] / 2**20:.0f} MB"
+def must_hold_another_run(owner: User) -> None:
+    """ApiFault where an owner's builds hold as many runs as they may."""
+    held = runs_held(owner)
+    if held >= settings.MOST_RUNS:
+        what = f"the builds of {owner.username} hold {held} runs"
+        raise ApiFault(422, "runs", what, "as many as they may: delete some")
+
+
+def must_hold(owner: User, more_bytes: int = 0) -> None:
+    """ApiFault where an owner's builds would hold more bytes of logs and pictures than they may."""
+    held = bytes_held(owner)
+    if held + more_bytes > settings.MOST_MB * 2**20:
+        what = f"the runs of {owner.username} hold {held / 2**20:.0f} MB"
         raise ApiFault(422, "runs", what, f"up to {settings.MOST_MB} MB with what is new: delete some runs")
 
 
@@ -108,7 +113,8 @@ def _write(run: Run, document: RunDocument) -> None:
 def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content: bytes) -> Run:
     """Store a log: the file byte for byte, its channels in chunks, suggested roles. LogRefused where it is none."""
     build = build_for(user, build_id, "editor")
-    must_have_room(build.owner, len(content))
+    must_hold_another_run(build.owner)
+    must_hold(build.owner, len(content))
     revision = _revision(build, data.revision)
     log = read_log_apart(content, data.interval_s)
     known = KnownLayout.objects.filter(user=user, layout=layout_of(log)).first()
@@ -225,7 +231,7 @@ def _of_file(user: User, build_id: uuid.UUID, document: RunDocument, log: tuple[
     if log is None:
         raise ApiFault(422, "log", f"the run's log '{document.log.name}' is missing", "the log beside the run's file")
     _, content = log
-    must_have_room(build.owner, len(content))
+    must_hold(build.owner, len(content))
     found = hashlib.sha256(content).hexdigest()
     if found != document.log.sha256:
         raise ApiFault(422, "log", f"another file: its SHA-256 is {found}", document.log.sha256)
@@ -302,7 +308,7 @@ def add_picture(user: User, run_id: uuid.UUID, content: bytes, caption: str) -> 
     """A picture is drawn anew and kept; the same one again changes its caption alone."""
     run = run_for(user, run_id, "editor")
     picture = drawn_anew(content)
-    must_have_room(run.build.owner, len(picture.content))
+    must_hold(run.build.owner, len(picture.content))
     told = RunPicture(
         sha256=picture.sha256,
         caption=caption,

@@ -62,13 +62,16 @@ def run_for(user: User, run_id: uuid.UUID, need: Need = "reader") -> Run:
     return run
 
 
-def usage_of(owner: User) -> dict[str, int]:
-    """What the builds of somebody hold: builds, runs, bytes of the files that came with runs."""
-    runs = Run.objects.filter(build__owner=owner)
+def runs_held(owner: User) -> int:
+    """How many runs the builds of somebody hold."""
+    return Run.objects.filter(build__owner=owner).count()
+
+
+def bytes_held(owner: User) -> int:
+    """Bytes of the logs and pictures in the builds of somebody."""
     blocks = (rows.filter(run__build__owner=owner) for rows in (OriginalBlock.objects, PictureBlock.objects))
     size = Sum(Func(F("data"), function="octet_length", output_field=BigIntegerField()))
-    held = sum(rows.aggregate(size=size)["size"] or 0 for rows in blocks)
-    return {"builds": Build.objects.filter(owner=owner).count(), "runs": runs.count(), "bytes": held}
+    return sum(rows.aggregate(size=size)["size"] or 0 for rows in blocks)
 
 
 def document_of(run: Run) -> Document:

@@ -25,6 +25,7 @@ from runs import actions, pictures
 from runs.archive import archive_of, read_archive
 from runs.models import Run
 from runs.queries import (
+    bytes_held,
     cards_of,
     compare_runs,
     file_of,
@@ -36,11 +37,11 @@ from runs.queries import (
     repeated,
     run_for,
     run_json,
+    runs_held,
     series_of,
     stored_json,
     table_of,
     table_of_runs,
-    usage_of,
     verdict_of,
     whole_file_of,
 )
@@ -107,13 +108,13 @@ def last_run(request: HttpRequest, build_id: UUID) -> dict[str, Any] | None:
 @router.get("/usage", response={200: Usage, ERRORS: Errors}, operation_id="usage")
 def usage(request: HttpRequest) -> dict[str, Any]:
     """How much of what one may have one has."""
-    held = usage_of(user_of(request))
+    user = user_of(request)
     return {
-        "builds": held["builds"],
+        "builds": user.builds.count(),
         "most_builds": settings.MOST_BUILDS,
-        "runs": held["runs"],
+        "runs": runs_held(user),
         "most_runs": settings.MOST_RUNS,
-        "mb": round(held["bytes"] / 2**20, 1),
+        "mb": round(bytes_held(user) / 2**20, 1),
         "most_mb": settings.MOST_MB,
     }
 
