@@ -1,7 +1,7 @@
 <script lang="ts">
   import { tick } from "svelte";
   import { client, type Schemas } from "$lib/api/client";
-  import type { Asking } from "$lib/api/place";
+  import type { AskedFrom } from "$lib/api/place";
   import { Asked } from "$lib/state/asked.svelte";
   import { lockName, locksOf, toggleLock } from "$lib/document/locks";
   import { placeOf } from "$lib/document/build";
@@ -26,7 +26,7 @@
     const { document, workloadId: workload, roomC: room_c } = build;
     if (!document || !workload || !placeOf(document, place)) return null;
     const body = { document, place, workload, room_c, quick: short };
-    return (as: Asking) => client.POST("/api/next-changes", { ...as, body });
+    return (as: AskedFrom) => client.POST("/api/next-changes", { ...as, body });
   };
   const came = $derived(build.forecast.changes);
   const withBands = $derived(came?.place === place && came.workload === build.workloadId);

@@ -1,5 +1,5 @@
 /** What a question says of itself: the server drops an older one of the same place, the browser one that is left. */
-export type Asking = { headers: Record<string, string>; signal: AbortSignal };
+export type AskedFrom = { headers: Record<string, string>; signal: AbortSignal };
 
 const page = Math.random().toString(36).slice(2, 10);
 let places = 0;
@@ -10,7 +10,7 @@ export class Place {
   #left: AbortController | undefined;
 
   /** The answer to a question asked from here; null where nobody waits for it any more, whenever it was left. */
-  async ask<T>(question: (as: Asking) => Promise<T>): Promise<T | null> {
+  async ask<T>(question: (as: AskedFrom) => Promise<T>): Promise<T | null> {
     const as = this.asking();
     try {
       const answer = await question(as);
@@ -21,7 +21,7 @@ export class Place {
     }
   }
 
-  asking(): Asking {
+  asking(): AskedFrom {
     this.leave();
     this.#left = new AbortController();
     return { headers: { "X-Krill-Place": this.#name }, signal: this.#left.signal };

@@ -1,5 +1,5 @@
 import { faultsOf, type Fault } from "../api/client";
-import { Place, type Asking } from "../api/place";
+import { Place, type AskedFrom } from "../api/place";
 
 type Answer<T> = { data?: T; error?: unknown };
 
@@ -11,7 +11,7 @@ export class Asked<T> {
   #place = new Place();
 
   /** Ask at once; whoever waits has the answer. */
-  async now(question: (as: Asking) => Promise<Answer<T>>): Promise<void> {
+  async now(question: (as: AskedFrom) => Promise<Answer<T>>): Promise<void> {
     const answer = await this.#place.ask(question);
     if (answer) this.#take(answer.data, answer.error);
   }
@@ -23,7 +23,7 @@ export class Asked<T> {
   }
 
   /** Ask after a pause; the returned function forgets the question (an effect's clean-up). */
-  ask(question: (as: Asking) => Promise<Answer<T>>, pauseMs = 200): () => void {
+  ask(question: (as: AskedFrom) => Promise<Answer<T>>, pauseMs = 200): () => void {
     let wanted = true;
     this.busy = true;
     const timer = setTimeout(async () => {

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
-  import type { Asking } from "$lib/api/place";
+  import type { AskedFrom } from "$lib/api/place";
   import { Asked } from "$lib/state/asked.svelte";
   import { beside, type Entry } from "$lib/state/beside.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
@@ -47,7 +47,7 @@
     return data ? opened(data.document) : null;
   }
 
-  async function solve(as: Asking, entries: Entry[], workload: string, room_c: number | null) {
+  async function solve(as: AskedFrom, entries: Entry[], workload: string, room_c: number | null) {
     const documents = await Promise.all(entries.map(documentOf));
     const known = entries.flatMap((entry, i) => (documents[i] ? [{ entry, document: documents[i] }] : []));
     if (!known.length) return { data: { found: null, entries: [] } };
