@@ -10,6 +10,7 @@ from ninja.security import django_auth
 
 from accounts.people_router import router as people
 from accounts.router import router as accounts
+from ask.fit_router import router as fit
 from ask.router import router as questions
 from ask.tables_router import router as tables
 from builds.actions import StaleSave
@@ -37,6 +38,8 @@ FILES: Final = {
     "run_csv": "text/csv",
     "run_table_csv": "text/csv",
     "candidates_csv": "text/csv",
+    "cut_template": "application/pdf",
+    "adapter_file": "model/stl",
 }
 
 
@@ -61,6 +64,7 @@ api.add_router("", people)
 api.add_router("", builds)
 api.add_router("", questions)
 api.add_router("", tables)
+api.add_router("", fit)
 api.add_router("", runs)
 api.add_router("", shelf)
 api.add_router("", studies)

@@ -109,11 +109,17 @@ def duct_leak(part: Duct, values: Values) -> PowerFigures:
 
 @air_edge.register
 def gap(part: Gap, values: Values) -> PowerFigures:
-    """A close panel, table or wall; the area is a square of the span where none is given."""
+    """A close panel, table or wall; the area is a square of the span where none is given.
+
+    Holes in the panel are a way beside the rim of the gap: both at one pressure, K = (K_gap^-1/2 + K_panel^-1/2)^-2.
+    """
     span = values(f"{part.id}/span_mm")
     area = values(f"{part.id}/area_cm2") if part.area_cm2 is not None else span**2
     factor = values(f"{part.id}/factor", 1.0) * values(f"{part.id}/law_loss", 1.0)
-    return _on_face(factor * loss_close_panel(values(f"{part.id}/gap_mm") / span), area)
+    loss = loss_close_panel(values(f"{part.id}/gap_mm") / span)
+    if part.panel_loss is not None:
+        loss = (loss**-0.5 + values(f"{part.id}/panel_loss") ** -0.5) ** -2.0
+    return _on_face(factor * loss, area)
 
 
 def close_mouth(part: Opening | Radiator, figures: PowerFigures, gap_mm: float, values: Values) -> PowerFigures:

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from krill.catalogue.classes import class_figure
 from krill.catalogue.known_classes import must_know_classes
 from krill.catalogue.materials import material_figure
+from krill.components.fitted import Fitted, fitted_figures
 from krill.components.law_doubt import law_doubts
 from krill.components.learnt import Learnt
 from krill.components.recirculation import drawn_again
@@ -107,6 +108,14 @@ def _material_figures(part: Body | Spreader) -> list[ResolvedFigure]:
     return found
 
 
+def _fitted(found: Fitted) -> ResolvedFigure:
+    """A figure that follows from slots and contacts, in SI; nobody may set it beside them."""
+    address, quantity = f"{found.part.id}/{found.field}", figures_of(type(found.part))[found.field]
+    quantity = replace(quantity, varies=False)
+    spread = _scaled(Tolerance(found.below, found.above), quantity.factor)
+    return ResolvedFigure(address, found.value * quantity.factor, spread, found.origin, address, quantity)
+
+
 def _law_figures(build: Build) -> list[ResolvedFigure]:
     """A factor of one for each law and surface; drawn by its published scatter, alike for surfaces of one address only."""
     return [
@@ -146,6 +155,7 @@ class FigureTable:
         for bond in build.bonds:
             self._add(_class_defaults(bond.id, "bond", None, bond))
         self._add([self._drawn_again(item) for item in build.recirculations if item.recirculated_share is None])
+        self._add([_fitted(found) for found in fitted_figures(build, self._stated)])
         self._add(_law_figures(build))
         self.learnt: Learnt | None = None
         if build.calibration is not None:
@@ -167,15 +177,14 @@ class FigureTable:
 
     def _drawn_again(self, item: Recirculation) -> ResolvedFigure:
         """The share of an exhaust that an intake draws again, by how the two mouths lie."""
-
-        def stated(address: str) -> float | None:
-            known = self.figures.get(address)
-            return None if known is None else known.value
-
-        share, half = drawn_again(self.build, item, stated)
+        share, half = drawn_again(self.build, item, self._stated)
         address = f"{item.id}/recirculated_share"
         quantity = figures_of(Recirculation)["recirculated_share"]
         return ResolvedFigure(address, share, Tolerance(half, half), "class", address, quantity)
+
+    def _stated(self, address: str) -> float | None:
+        known = self.figures.get(address)
+        return None if known is None else known.value
 
     def _add(self, figures: list[ResolvedFigure]) -> None:
         for figure in figures:

@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from krill.document.build import Bond, Build, Feed, Loop, Recirculation, Workload, Zone
 from krill.document.figures import Figure, Strict
+from krill.document.fit import Layer
 from krill.document.parts import Limit, Source, Supply
 from krill.document.quantities import Quantity, figures_of
 
@@ -27,6 +28,7 @@ def all_ids(build: Build) -> list[tuple[str, str]]:
         ("feed", build.feeds),
         ("lead", build.leads),
         ("slot", build.slots),
+        ("contact", build.contacts),
         ("due", build.dues),
         ("ready-made", build.ready_made),
     ):
@@ -34,6 +36,7 @@ def all_ids(build: Build) -> list[tuple[str, str]]:
     for route in build.routes:
         ids.append((route.id, "route"))
         ids += [(hop.id, "hop") for hop in route.hops]
+    ids += [(joint.id, "joint") for contact in build.contacts for joint in contact.joints]
     return ids
 
 
@@ -71,6 +74,21 @@ def stated_figures(build: Build) -> Iterator[StatedFigure]:
     for workload in build.workloads:
         for source, figure in workload.watts.items():
             yield StatedFigure(watts_address(workload.id, source), figure, figures_of(Workload)["watts"])
+
+
+def stated_lengths(build: Build) -> Iterator[StatedFigure]:
+    """Figures that only say whether things fit: of slots, of what stands in them by its position, under plates."""
+    for slot in build.slots:
+        yield from _figures_of(slot.id, slot)
+        for at, layer in enumerate(slot.stack):
+            if isinstance(layer, Layer) and layer.thickness_mm is not None:
+                yield StatedFigure(
+                    f"{slot.id}/thickness_mm/{at}", layer.thickness_mm, figures_of(Layer)["thickness_mm"]
+                )
+    for contact in build.contacts:
+        yield from _figures_of(contact.id, contact)
+        for joint in contact.joints:
+            yield from _figures_of(joint.id, joint)
 
 
 def watts_address(workload: str, source: str) -> str:

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from krill.document.calibration import Calibration
 from krill.document.figures import Figure, Number, Strict
+from krill.document.fit import PlateContact, Slot
 from krill.document.part_base import Face, Positive, Slug, Vector
 from krill.document.parts import AnyPart, Place, Source, Supply
 from krill.document.quantities import MAX_WATTS, Described, Quantity
@@ -303,13 +304,6 @@ class Lead(Strict):
     length_mm: Annotated[Figure | None, Quantity("length", unit="mm")] = None
 
 
-class Slot(Strict):
-    id: Slug
-    name: str = ""
-    gap_mm: Annotated[Figure, Quantity("gap", buys=False, unit="mm", tolerance="10%")]
-    stack: list[Slug] = []
-
-
 class Blocker(Strict):
     """Part ``first`` must be in before part ``then``, because ``why``."""
 
@@ -369,6 +363,7 @@ class Build(Strict):
     feeds: list[Feed] = []
     leads: list[Lead] = []
     slots: list[Slot] = []
+    contacts: list[PlateContact] = []
     assembly: list[Blocker] = []
     dues: list[Due] = []
     ready_made: list[ReadyMade] = []
@@ -401,6 +396,7 @@ class Build(Strict):
         lists = [value for _, value in self if isinstance(value, list)]
         found: dict[str, Strict] = {item.id: item for items in lists for item in items if hasattr(item, "id")}
         found |= {place: owned for place, (owned, _) in self.place_owners().items()}
+        found |= {joint.id: joint for contact in self.contacts for joint in contact.joints}
         return found | {hop.id: hop for route in self.routes for hop in route.hops}
 
     def heat_sources(self) -> list[Source | Supply]:

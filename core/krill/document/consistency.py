@@ -1,21 +1,20 @@
 """What a schema cannot say: ids that are unique, references that end somewhere, curves that fall."""
 
 import itertools
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from typing import Final
 
-from krill.document.addresses import all_ids, stated_figures
+from krill.document.addresses import all_ids, stated_figures, stated_lengths
 from krill.document.air_rules import air_problems
 from krill.document.build import Build, Loop, leaves
 from krill.document.figures import detail
+from krill.document.fit_rules import Missing, fit_problems, fit_references
 from krill.document.hop_rules import hop_problems
 from krill.document.kinds import MOVER_KINDS, kinds_with
 from krill.document.parts import Duct, Mover, Source, Supply
 from krill.document.quantities import tolerance_of
 from krill.document.solid_rules import solid_problems
 from krill.errors import Problem
-
-Missing = Callable[[str, list[str], str], Iterator[Problem]]
 
 
 def problems_of(build: Build) -> list[Problem]:
@@ -33,6 +32,7 @@ def problems_of(build: Build) -> list[Problem]:
         found += _curves(build)
         found += _impossible_figures(build)
         found += _housing(build)
+        found += fit_problems(build)
     return found
 
 
@@ -80,6 +80,7 @@ def _references(build: Build) -> Iterator[Problem]:
             yield from missing(f"{hop.id}/parts", hop.parts, "part")
             yield from missing(f"{hop.id}/zone", [hop.zone] if hop.zone else [], "zone")
     yield from _workload_references(build, kinds, missing)
+    yield from fit_references(build, missing)
     brief = build.brief
     for name, room in (("coolest_room", brief.coolest_room), ("hottest_room", brief.hottest_room)):
         yield from missing(f"brief/{name}", [room] if room else [], "room")
@@ -188,7 +189,7 @@ def _curve(part_id: str, points: list[tuple[float, float]]) -> Iterator[Problem]
 
 
 def _impossible_figures(build: Build) -> Iterator[Problem]:
-    for address, figure, quantity in stated_figures(build):
+    for address, figure, quantity in itertools.chain(stated_figures(build), stated_lengths(build)):
         value = float(detail(figure).value)
         if not quantity.holds(value):
             yield Problem(address, f"{value:g}", quantity.allowed())

@@ -22,9 +22,15 @@ class ShelfOrigin(Strict):
 
 
 class Outline(Strict):
-    """Outer size in the part's own axes, with where it sits and how it is turned in housing axes."""
+    """Outer size in the part's own axes, with where its middle sits and how it is turned in housing axes.
 
-    size_mm: Vector
+    The size is the part's own, else that of the ``body`` class that is named, else of the class of the part. Own axes: x
+    length, y width, z thickness or height over what it stands on; turned about x, then y, then z.
+    """
+
+    size_mm: tuple[Positive, Positive, Positive] | None = None
+    plus_minus_mm: Annotated[Number, Field(ge=0)] | None = None
+    body: Slug | None = None
     position_mm: Vector | None = None
     rotation_deg: Vector | None = None
 

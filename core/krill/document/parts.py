@@ -439,13 +439,27 @@ class Duct(Part):
 
 
 class Gap(Part):
-    """A panel, table or wall close in front of an opening of width ``span_mm``: feet height, breathing room."""
+    """A panel, table or wall close in front of an opening of width ``span_mm``: feet height, breathing room.
+
+    The gap is stated, or what the stack in a ``slot`` leaves of it; ``panel_loss`` is that of holes in the panel before it.
+    """
 
     in_air = True
     is_weighed = False
 
     kind: Literal["gap"]
-    gap_mm: Annotated[Figure, Quantity("gap", buys=False, unit="mm", tolerance="10%")]
+    gap_mm: Annotated[Figure | None, Quantity("gap", buys=False, unit="mm", tolerance="10%")] = None
+    slot: Annotated[Slug | None, Described("is left in the slot", buys=False)] = None
+    panel_loss: Annotated[
+        Figure | None,
+        Quantity(
+            "loss of the holes in the panel",
+            help="on the face velocity; nothing where the panel is closed",
+            group="flow",
+            buys=False,
+            tolerance="35%",
+        ),
+    ] = None
     span_mm: Annotated[Figure, Quantity("width of the opening", unit="mm")]
     area_cm2: Annotated[Figure | None, Quantity("area", unit="cm²")] = None
 

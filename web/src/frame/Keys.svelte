@@ -10,7 +10,7 @@
   const help = $derived(HELP[stage]);
   const name = $derived(STAGES.find((one) => one.id === stage)?.name ?? "");
   const rows = [
-    ["1 … 9, 0", "stages: 1 Brief, 2 Heat, 3 Route, 4 Air, 6 Forecast, 7 Bench, 8 Verdict, 0 Logbook"],
+    ["1 … 9, 0", "stages: 1 Brief, 2 Heat, 3 Route, 4 Air, 5 Fit, 6 Forecast, 7 Bench, 8 Verdict, 0 Logbook"],
     ["[  ]", "workload before, after"],
     ["s", "size it: candidates"],
     ["/", "find a part, a figure or a question"],

@@ -7,6 +7,7 @@
   import Air from "../stages/air/Air.svelte";
   import Bench from "../stages/bench/Bench.svelte";
   import Brief from "../stages/brief/Brief.svelte";
+  import Fit from "../stages/fit/Fit.svelte";
   import Forecast from "../stages/forecast/Forecast.svelte";
   import Heat from "../stages/heat/Heat.svelte";
   import Logbook from "../stages/logbook/Logbook.svelte";
@@ -35,7 +36,7 @@
   const narrow = new MediaQuery("max-width: 1099px");
   const wide = $derived(
     narrow.current ||
-      ["air", "bench", "verdict", "logbook"].includes(stage) ||
+      ["air", "fit", "bench", "verdict", "logbook"].includes(stage) ||
       (stage === "forecast" && ["size", "beside", "measure"].includes(view)),
   );
   const drawerKey = $derived(narrow.current ? "drawer-over" : wide ? "drawer-wide" : "drawer");
@@ -152,6 +153,7 @@
         {:else if stage === "heat"}<Heat {build} />
         {:else if stage === "route"}<Route {build} />
         {:else if stage === "air"}<Air {build} />
+        {:else if stage === "fit"}<Fit {build} />
         {:else if stage === "forecast"}<Forecast {build} {view} />
         {:else if stage === "bench"}<Bench {build} />
         {:else if stage === "verdict"}<Verdict {build} {view} />

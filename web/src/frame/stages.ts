@@ -10,6 +10,7 @@ export const STAGES: Stage[] = [
   { key: "2", id: "heat", name: "Heat" },
   { key: "3", id: "route", name: "Route" },
   { key: "4", id: "air", name: "Air" },
+  { key: "5", id: "fit", name: "Fit" },
   { key: "6", id: "forecast", name: "Forecast" },
   { key: "7", id: "bench", name: "Bench" },
   { key: "8", id: "verdict", name: "Verdict" },

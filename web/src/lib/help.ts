@@ -41,6 +41,19 @@ export const HELP: Record<string, Help> = {
       ["t", "turns the housing; both are shown before you keep one"],
     ],
   },
+  fit: {
+    answers: "Whether it goes in: stacks in their slots, parts in the housing, what a plate lies on; and what to cut.",
+    first: [
+      "the slot that worries you, measured with a ruler",
+      "what stands in it, one behind the other",
+      "what lies under a plate, before you buy pads",
+    ],
+    keys: [
+      ["← → ↑ ↓", "moves the part in focus 1 mm, with Alt 10 mm"],
+      ["r, v, Del", "turns it, plan or side view, takes it out"],
+      ["Alt ↑ ↓", "moves a layer in its stack"],
+    ],
+  },
   forecast: {
     answers: "Whether every part holds in every workload, with its band; which figure to change, or to measure first.",
     first: ["read what is tight and why", "Solve for, when one figure is open", "Size it, when several are"],

@@ -57,7 +57,7 @@ def _element_steps(table: FigureTable, part: Any) -> Iterator[Step]:
         yield figure_step(
             table, part, "area_cm2", wanted, f"{name}: {area:g} → {wanted:g} cm²", (f"+{wanted - area:.0f} cm²",)
         )
-    elif isinstance(part, Gap):
+    elif isinstance(part, Gap) and part.slot is None:
         gap = value_in_units(table, f"{part.id}/gap_mm")
         wanted = gap + GAP_STEP_MM
         yield figure_step(table, part, "gap_mm", wanted, f"{name}: {gap:g} → {wanted:g} mm", (f"+{GAP_STEP_MM:g} mm",))

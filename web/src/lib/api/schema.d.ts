@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/adapter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adapter To Print
+         * @description What printing a duct adapter takes.
+         */
+        post: operations["adapter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/adapter-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * File Of An Adapter
+         * @description A duct adapter as a closed mesh.
+         */
+        post: operations["adapter_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/archives": {
         parameters: {
             query?: never;
@@ -926,6 +966,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Of Document
+         * @description What lengths alone say: each slot, each contact, what clashes in plan, what else would fit.
+         */
+        post: operations["fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gap-costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Costs Of Gaps
+         * @description Kelvins and decibels of what each slot leaves, from the whole network, over the gap.
+         */
+        post: operations["gap_costs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups": {
         parameters: {
             query?: never;
@@ -1219,6 +1299,26 @@ export interface paths {
          * @description What of a document may vary, be mapped over and be solved for, and the questions asked most.
          */
         post: operations["offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Outlines
+         * @description Outlines, heights and masses by class, and what lies in stacks: first guesses, to be measured (value from memory).
+         */
+        get: operations["list_outlines"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1984,6 +2084,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Template Of A Face
+         * @description A cut-out template of a face at 1:1.
+         */
+        post: operations["cut_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates": {
         parameters: {
             query?: never;
@@ -2068,6 +2188,106 @@ export interface components {
             owner: string;
             /** People */
             people: components["schemas"]["Member"][];
+        };
+        /** AdapterFileIn */
+        AdapterFileIn: {
+            /**
+             * First
+             * @default round
+             * @enum {string}
+             */
+            first?: "round" | "square";
+            /** First Mm */
+            first_mm: number;
+            /**
+             * Form
+             * @default stl
+             * @enum {string}
+             */
+            form?: "stl" | "3mf";
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Off X Mm
+             * @default 0
+             */
+            off_x_mm?: number;
+            /**
+             * Off Y Mm
+             * @default 0
+             */
+            off_y_mm?: number;
+            /**
+             * Second
+             * @default round
+             * @enum {string}
+             */
+            second?: "round" | "square";
+            /** Second Mm */
+            second_mm: number;
+            /**
+             * Wall Mm
+             * @default 2
+             */
+            wall_mm?: number;
+        };
+        /** AdapterIn */
+        AdapterIn: {
+            /**
+             * First
+             * @default round
+             * @enum {string}
+             */
+            first?: "round" | "square";
+            /** First Mm */
+            first_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Off X Mm
+             * @default 0
+             */
+            off_x_mm?: number;
+            /**
+             * Off Y Mm
+             * @default 0
+             */
+            off_y_mm?: number;
+            /**
+             * Second
+             * @default round
+             * @enum {string}
+             */
+            second?: "round" | "square";
+            /** Second Mm */
+            second_mm: number;
+            /**
+             * Wall Mm
+             * @default 2
+             */
+            wall_mm?: number;
+        };
+        /**
+         * AdapterSays
+         * @description What a print of it takes: plastic, size, and whether it stands without supports.
+         */
+        AdapterSays: {
+            /** Mass G */
+            mass_g: number;
+            /** Plastic Cm3 */
+            plastic_cm3: number;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number,
+                number
+            ];
+            /** Stands On */
+            stands_on: string;
+            /** Steepest Deg */
+            steepest_deg: number;
+            /** Supports */
+            supports: boolean;
         };
         /** AirElement */
         AirElement: {
@@ -2232,6 +2452,33 @@ export interface components {
              * @default
              */
             why?: string;
+        };
+        /**
+         * BodyOut
+         * @description An outline class: [value, half width] of length, width, height in mm and of its mass in g.
+         */
+        BodyOut: {
+            /** Classes */
+            classes: string[];
+            /** Id */
+            id: string;
+            /** Mass G */
+            mass_g: [
+                number,
+                number
+            ] | null;
+            /** Name */
+            name: string;
+            /**
+             * Origin
+             * @enum {string}
+             */
+            origin: "S" | "M" | "P";
+            /** Size Mm */
+            size_mm: [
+                number,
+                number
+            ][];
         };
         /**
          * BodyResult
@@ -2421,6 +2668,11 @@ export interface components {
              * @default []
              */
             cautions_read?: string[];
+            /**
+             * Contacts
+             * @default []
+             */
+            contacts?: components["schemas"]["PlateContact"][];
             /**
              * Dues
              * @default []
@@ -2749,6 +3001,31 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /**
+         * Clash
+         * @description Two things that want one place: by how much, and how sure that is, mm; ``second`` may be a face of the housing.
+         */
+        Clash: {
+            /** First */
+            first: string;
+            /** First Name */
+            first_name: string;
+            /** Half Mm */
+            half_mm: number;
+            /** Mm */
+            mm: number;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "collides" | "measure" | "close" | "in its room";
+            /** Second */
+            second: string;
+            /** Second Name */
+            second_name: string;
+            /** What */
+            what: string;
+        };
         /** ClassOut */
         ClassOut: {
             /** Cautions */
@@ -2863,6 +3140,43 @@ export interface components {
             type?: string;
             /** Yours */
             yours: components["schemas"]["Build"] | null;
+        };
+        /**
+         * ContactFit
+         * @description A plate with all that lies under it; ``lifted_mm`` is what carries it above the chip.
+         */
+        ContactFit: {
+            /** Bond Factor */
+            bond_factor: number;
+            /** Carried By */
+            carried_by: string | null;
+            /** Chip N */
+            chip_n: number | null;
+            /** Contact */
+            contact: string;
+            /** Coverage */
+            coverage: number;
+            /** Force N */
+            force_n: number | null;
+            /** Joints */
+            joints: components["schemas"]["JointFit"][];
+            /** Lifted Mm */
+            lifted_mm: number;
+            /** Name */
+            name: string;
+            /** Pads N */
+            pads_n: number;
+            /** Plate */
+            plate: string | null;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "touches" | "presses little" | "floats" | "lifts" | "clears" | "close" | "rests";
+            /** To Measure */
+            to_measure: string[];
+            /** Worst */
+            worst: string;
         };
         /**
          * Contribution
@@ -3125,6 +3439,34 @@ export interface components {
             /** Duty */
             duty: number;
         };
+        /** CutTemplateIn */
+        CutTemplateIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "top" | "bottom" | "left" | "right" | "front" | "back";
+            /**
+             * Form
+             * @default pdf
+             * @enum {string}
+             */
+            form?: "svg" | "pdf" | "dxf";
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper?: "a4" | "a3" | "letter";
+            /**
+             * Process
+             * @default by_hand
+             * @enum {string}
+             */
+            process?: "by_hand" | "hole_saw" | "laser" | "print";
+        };
         /**
          * DemandMet
          * @description One demand and how many candidates meet it.
@@ -3172,6 +3514,11 @@ export interface components {
             first: unknown;
             /** Second */
             second: unknown;
+        };
+        /** DocumentIn */
+        DocumentIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
         };
         /**
          * Duct
@@ -3611,6 +3958,19 @@ export interface components {
             text: string;
         };
         /**
+         * Fit
+         * @description Lengths only: nothing here asks the network.
+         */
+        Fit: {
+            /** Contacts */
+            contacts: components["schemas"]["ContactFit"][];
+            /** Limits */
+            limits: components["schemas"]["Largest"][];
+            plan: components["schemas"]["Plan"];
+            /** Slots */
+            slots: components["schemas"]["StackFit"][];
+        };
+        /**
          * Fitting
          * @description Fittings of one kind in a row; ``loss`` is the coefficient of one on the velocity in its bore.
          */
@@ -3729,6 +4089,8 @@ export interface components {
         /**
          * Gap
          * @description A panel, table or wall close in front of an opening of width ``span_mm``: feet height, breathing room.
+         *
+         *     The gap is stated, or what the stack in a ``slot`` leaves of it; ``panel_loss`` is that of holes in the panel before it.
          */
         Gap: {
             area_cm2?: components["schemas"]["Figure"] | null;
@@ -3742,7 +4104,7 @@ export interface components {
             /** Feed */
             feed?: string | null;
             from_shelf?: components["schemas"]["ShelfOrigin"] | null;
-            gap_mm: components["schemas"]["Figure"];
+            gap_mm?: components["schemas"]["Figure"] | null;
             heat_capacity_j_k?: components["schemas"]["Figure"] | null;
             /** Id */
             id: string;
@@ -3764,12 +4126,42 @@ export interface components {
             /** Note */
             note?: string | null;
             outline?: components["schemas"]["Outline"] | null;
+            panel_loss?: components["schemas"]["Figure"] | null;
             /** Plastic */
             plastic?: ("pla" | "petg" | "abs" | "asa" | "pc" | "pmma") | null;
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Slot */
+            slot?: string | null;
             span_mm: components["schemas"]["Figure"];
+        };
+        /**
+         * GapCost
+         * @description Kelvins and decibels of a slot's rest against free room, for the place that it warms most; (mm, K) of the curve.
+         *
+         *     A gap at which nothing settles has no kelvins.
+         */
+        GapCost: {
+            /** Costs Dba */
+            costs_dba: number;
+            /** Costs K */
+            costs_k: number;
+            /** Curve */
+            curve: [
+                number,
+                number | null
+            ][];
+            /** Gap */
+            gap: string;
+            /** Left Mm */
+            left_mm: number;
+            /** Place */
+            place: string;
+            /** Slot */
+            slot: string;
+            /** Workload */
+            workload: string;
         };
         /** GroupAccessIn */
         GroupAccessIn: {
@@ -4084,6 +4476,30 @@ export interface components {
             document: components["schemas"]["Build"];
         };
         /**
+         * InStack
+         * @description One thing in a stack: from where to where it reaches behind the slot's beginning, mm; ``half_mm`` of its end.
+         */
+        InStack: {
+            /** From Mm */
+            from_mm: number;
+            /** Half Mm */
+            half_mm: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Part */
+            part: string | null;
+            /** Thickness Half Mm */
+            thickness_half_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** To Mm */
+            to_mm: number;
+        };
+        /**
          * Inconsistency
          * @description A hop that nothing was changed in and that two runs give differently; until it is explained the pair ranks nothing.
          */
@@ -4196,6 +4612,103 @@ export interface components {
             person: string | null;
         };
         /**
+         * Joint
+         * @description One thing under a plate: how high it stands over the board, what the plate's face does over it, what fills the gap.
+         *
+         *     ``step_mm`` is how far the plate's face stands back there from its face over the chip. ``interface`` is the part that
+         *     heat goes through here: its resistance follows from what is left between the two.
+         */
+        Joint: {
+            area_mm2?: components["schemas"]["Figure"] | null;
+            conductivity_w_mk?: components["schemas"]["Figure"] | null;
+            /**
+             * Filler
+             * @default nothing
+             * @enum {string}
+             */
+            filler?: "paste" | "pad" | "putty" | "nothing";
+            /**
+             * Hardness
+             * @default soft
+             * @enum {string}
+             */
+            hardness?: "very_soft" | "soft" | "middle" | "firm";
+            height_mm: components["schemas"]["Figure"];
+            /** Id */
+            id: string;
+            /** Interface */
+            interface?: string | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            pad_mm?: components["schemas"]["Figure"] | null;
+            /** @default 0 */
+            step_mm?: components["schemas"]["Figure"];
+        };
+        /**
+         * JointFit
+         * @description One joint: the gap between its top and the plate, what fills it, and what of it heat has to pass.
+         */
+        JointFit: {
+            /** Air Mm */
+            air_mm: number;
+            /** Choices */
+            choices: components["schemas"]["PadChoice"][];
+            /** Filler */
+            filler: string;
+            /** Force N */
+            force_n: number | null;
+            /** Gap Mm */
+            gap_mm: number;
+            /** Half Mm */
+            half_mm: number;
+            /** Height Half Mm */
+            height_half_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Interface */
+            interface: string | null;
+            /** Joint */
+            joint: string;
+            /** Name */
+            name: string;
+            /** Pad Mm */
+            pad_mm: number | null;
+            /** Pressed */
+            pressed: number | null;
+            /** Pressure Kpa */
+            pressure_kpa: number | null;
+            /** Resistance From */
+            resistance_from: number | null;
+            /** Resistance Mm2K W */
+            resistance_mm2k_w: number | null;
+            /** Resistance To */
+            resistance_to: number | null;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "touches" | "presses little" | "floats" | "lifts" | "clears" | "close" | "rests";
+            /** Take Mm */
+            take_mm: number | null;
+        };
+        /**
+         * Largest
+         * @description One line of the sheet of limits: what, the largest that goes in, and what is in now; mm.
+         */
+        Largest: {
+            /** Largest Mm */
+            largest_mm: number;
+            /** Now Mm */
+            now_mm: number | null;
+            /** Of */
+            of: string;
+            /** What */
+            what: string;
+        };
+        /**
          * LastRun
          * @description The newest run of a build and what it said; ``agrees`` is None where it cannot be judged.
          */
@@ -4232,6 +4745,37 @@ export interface components {
             source: string;
             /** Valid */
             valid: string;
+        };
+        /**
+         * Layer
+         * @description Something in a stack: a part of the build, or what is none (a gasket, a cable, screw heads), as thick as it says.
+         *
+         *     A part that is given no thickness here is as thick as it states itself, or as its class is.
+         */
+        Layer: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Part */
+            part?: string | null;
+            thickness_mm?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * LayerOut
+         * @description What lies in stacks and is no part: [value, half width] of its thickness, mm.
+         */
+        LayerOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Thickness Mm */
+            thickness_mm: [
+                number,
+                number
+            ];
         };
         /** Lead */
         Lead: {
@@ -5133,9 +5677,16 @@ export interface components {
         };
         /**
          * Outline
-         * @description Outer size in the part's own axes, with where it sits and how it is turned in housing axes.
+         * @description Outer size in the part's own axes, with where its middle sits and how it is turned in housing axes.
+         *
+         *     The size is the part's own, else that of the ``body`` class that is named, else of the class of the part. Own axes: x
+         *     length, y width, z thickness or height over what it stands on; turned about x, then y, then z.
          */
         Outline: {
+            /** Body */
+            body?: string | null;
+            /** Plus Minus Mm */
+            plus_minus_mm?: (number) | null;
             /** Position Mm */
             position_mm?: [
                 number,
@@ -5149,11 +5700,18 @@ export interface components {
                 number
             ] | null;
             /** Size Mm */
-            size_mm: [
+            size_mm?: [
                 number,
                 number,
                 number
-            ];
+            ] | null;
+        };
+        /** OutlinesOut */
+        OutlinesOut: {
+            /** Bodies */
+            bodies: components["schemas"]["BodyOut"][];
+            /** Layers */
+            layers: components["schemas"]["LayerOut"][];
         };
         /** OutlookIn */
         OutlookIn: {
@@ -5186,6 +5744,21 @@ export interface components {
             changes: components["schemas"]["NextChanges"] | null;
             /** Sequence */
             sequence: number;
+        };
+        /**
+         * PadChoice
+         * @description A stock pad in this gap.
+         */
+        PadChoice: {
+            /** Pad Mm */
+            pad_mm: number;
+            /** Pressed */
+            pressed: number;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "touches" | "presses little" | "floats" | "lifts" | "clears" | "close" | "rests";
         };
         /**
          * Panel
@@ -5727,6 +6300,83 @@ export interface components {
             role: string;
         };
         /**
+         * Placed
+         * @description A part in the housing: its middle and size along the housing's axes, its corners seen from above, mm.
+         */
+        Placed: {
+            /** By Class */
+            by_class: boolean;
+            /** Half Mm */
+            half_mm: number;
+            /** High Mm */
+            high_mm: [
+                number,
+                number,
+                number
+            ];
+            /** Kind */
+            kind: string;
+            /** Low Mm */
+            low_mm: [
+                number,
+                number,
+                number
+            ];
+            /** Middle Mm */
+            middle_mm: [
+                number,
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+            /** Outline Mm */
+            outline_mm: [
+                number,
+                number
+            ][];
+            /** Part */
+            part: string;
+            /** Room */
+            room: components["schemas"]["RoomBeside"][];
+            /** Size Mm */
+            size_mm: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * Plan
+         * @description Every part that has a place, what clashes, and the parts that have none yet.
+         */
+        Plan: {
+            /** Centre Of Mass Mm */
+            centre_of_mass_mm: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Clashes */
+            clashes: components["schemas"]["Clash"][];
+            /** Inside Mm */
+            inside_mm: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Mass G */
+            mass_g: number;
+            /** Mass Half G */
+            mass_half_g: number;
+            /** Placed */
+            placed: components["schemas"]["Placed"][];
+            /** Unknown Size */
+            unknown_size: string[];
+            /** Unplaced */
+            unplaced: string[];
+        };
+        /**
          * Plate
          * @description A cold plate, rated on the MEAN coolant inside it.
          */
@@ -5779,6 +6429,36 @@ export interface components {
             resistance_1_k_w?: components["schemas"]["Figure"] | null;
             resistance_4_k_w?: components["schemas"]["Figure"] | null;
             volume_ml?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * PlateContact
+         * @description A plate over a board: the first joint is the chip that it is pressed on, the rest stand beside it.
+         */
+        PlateContact: {
+            /**
+             * Diagonal
+             * @default true
+             */
+            diagonal?: boolean;
+            force_n?: components["schemas"]["Figure"] | null;
+            /** Id */
+            id: string;
+            /** Joints */
+            joints: components["schemas"]["Joint"][];
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Plate */
+            plate?: string | null;
+            /**
+             * Screws
+             * @default 4
+             */
+            screws?: number;
+            /** Screws Used */
+            screws_used?: number | null;
         };
         /**
          * PowerLimit
@@ -6511,6 +7191,26 @@ export interface components {
             name?: string;
         };
         /**
+         * RoomBeside
+         * @description Room that a part needs on one side: for its plugs, fittings, a hand.
+         */
+        RoomBeside: {
+            /** High Mm */
+            high_mm: [
+                number,
+                number,
+                number
+            ];
+            /** Low Mm */
+            low_mm: [
+                number,
+                number,
+                number
+            ];
+            /** What */
+            what: string;
+        };
+        /**
          * RoomTold
          * @description What is known of the room: two figures, one, a rough one, or another run of the same evening by its id.
          */
@@ -6914,6 +7614,25 @@ export interface components {
             label?: string;
         };
         /**
+         * Screws
+         * @description How far screws hold in the radiator's flange, and how far before its tubes they end, mm.
+         */
+        Screws: {
+            /** Before Tube Mm */
+            before_tube_mm: number;
+            /** Half Mm */
+            half_mm: number;
+            /** Hold Mm */
+            hold_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "fit" | "measure" | "too short" | "reach the tubes";
+        };
+        /**
          * SecondLayer
          * @description Another material on a share of the same face: a rim of glue around paste.
          */
@@ -7274,8 +7993,33 @@ export interface components {
             /** Stands */
             stands: string;
         };
-        /** Slot */
+        /**
+         * Slot
+         * @description A gap that parts stand in one behind the other, from what it ``begins`` at to what it ``ends`` at.
+         *
+         *     ``face`` is the face of the housing where it begins; ``screw_mm`` is the length of the screws that hold what stands
+         *     before a radiator to it.
+         */
         Slot: {
+            /**
+             * Begins
+             * @default closed
+             * @enum {string}
+             */
+            begins?: "closed" | "perforated" | "mesh" | "open" | "part";
+            /**
+             * Ends
+             * @default part
+             * @enum {string}
+             */
+            ends?: "closed" | "perforated" | "mesh" | "open" | "part";
+            /**
+             * Ends At
+             * @default
+             */
+            ends_at?: string;
+            /** Face */
+            face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             gap_mm: components["schemas"]["Figure"];
             /** Id */
             id: string;
@@ -7284,11 +8028,13 @@ export interface components {
              * @default
              */
             name?: string;
+            /** Screw Mm */
+            screw_mm?: (number) | null;
             /**
              * Stack
              * @default []
              */
-            stack?: string[];
+            stack?: (string | components["schemas"]["Layer"])[];
         };
         /** SolveIn */
         SolveIn: {
@@ -7534,6 +8280,50 @@ export interface components {
             height_mm: number | null;
             /** Name */
             name: string;
+        };
+        /**
+         * StackFit
+         * @description What a slot's stack takes and leaves; figures are None where something in it has no thickness.
+         */
+        StackFit: {
+            /** Blades Half Mm */
+            blades_half_mm: number | null;
+            /** Blades Mm */
+            blades_mm: number | null;
+            /** Breathes */
+            breathes: ("freely" | "well" | "loudly" | "starved") | null;
+            /** Gap Half Mm */
+            gap_half_mm: number;
+            /** Gap Mm */
+            gap_mm: number;
+            /** Half Mm */
+            half_mm: number | null;
+            /** Left Mm */
+            left_mm: number | null;
+            /** Name */
+            name: string;
+            /** Rubs On */
+            rubs_on: string | null;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "fits" | "fits by class" | "measure" | "does not fit" | "unknown";
+            screws: components["schemas"]["Screws"] | null;
+            /** Slot */
+            slot: string;
+            /** Span Mm */
+            span_mm: number | null;
+            /** Standing */
+            standing: components["schemas"]["InStack"][];
+            /** Takes Mm */
+            takes_mm: number | null;
+            /** To Measure */
+            to_measure: string[];
+            /** Unknown */
+            unknown: string[];
+            /** Wants Mm */
+            wants_mm: number | null;
         };
         /**
          * StandCurve
@@ -8192,6 +8982,180 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    adapter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdapterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdapterSays"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    adapter_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdapterFileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "model/stl": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     import_archive: {
         parameters: {
             query?: never;
@@ -12856,6 +13820,180 @@ export interface operations {
             };
         };
     };
+    fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    gap_costs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapCost"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     list_groups: {
         parameters: {
             query?: never;
@@ -14238,6 +15376,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Offers"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    list_outlines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlinesOut"];
                 };
             };
             /** @description Bad Request */
@@ -18067,6 +19288,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyResult"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    cut_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutTemplateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Bad Request */

@@ -16,9 +16,23 @@ export type Command = Schemas["Command"];
 export type Workload = Schemas["Workload"];
 export type Room = Schemas["Room"];
 /** Lists that are always there once a document is open. */
-type Lists = "parts" | "loops" | "air_paths" | "routes" | "workloads" | "zones" | "recirculations" | "feeds";
+type Lists =
+  | "parts"
+  | "loops"
+  | "air_paths"
+  | "routes"
+  | "workloads"
+  | "zones"
+  | "recirculations"
+  | "feeds"
+  | "slots"
+  | "contacts";
 export type BuildDocument = Schemas["Build"] & Required<Pick<Schemas["Build"], Lists>>;
 export type Part = BuildDocument["parts"][number];
+export type Slot = Schemas["Slot"];
+export type StackItem = NonNullable<Slot["stack"]>[number];
+export type PlateContact = Schemas["PlateContact"];
+export type Joint = Schemas["Joint"];
 export type Recirculation = Schemas["Recirculation"];
 export type Mouths = NonNullable<Recirculation["mouths"]>;
 export type Face = NonNullable<Part["face"]>;
@@ -28,7 +42,18 @@ export type PartKind = Part["kind"];
 export const partsOf = <K extends PartKind>(document: BuildDocument, kind: K) =>
   document.parts.filter((part): part is Extract<Part, { kind: K }> => part.kind === kind);
 
-const LISTS: Lists[] = ["parts", "loops", "air_paths", "routes", "workloads", "zones", "recirculations", "feeds"];
+const LISTS: Lists[] = [
+  "parts",
+  "loops",
+  "air_paths",
+  "routes",
+  "workloads",
+  "zones",
+  "recirculations",
+  "feeds",
+  "slots",
+  "contacts",
+];
 
 /** A document as it is stored, its lists all there. */
 export function opened<Stored extends Pick<Schemas["Build"], "format" | "version" | "name">>(

@@ -22,5 +22,6 @@ function idsOf(document: BuildDocument): string[] {
     ...listed.flat().map((item) => item.id),
     ...placesOf(document).map((place) => place.id),
     ...document.routes.flatMap((route) => route.hops.map((hop) => hop.id)),
+    ...document.contacts.flatMap((contact) => contact.joints.map((joint) => joint.id)),
   ];
 }

@@ -2,6 +2,7 @@
 import { placesOf, type BuildDocument, type Command, type Part, type PartKind } from "./build";
 import { insert, insertAfter, without } from "./elements";
 import { freeId } from "./ids";
+import { leaveFit } from "./fit";
 import { dropLocks } from "./locks";
 
 /** A part that is not in the build yet. */
@@ -134,4 +135,5 @@ export function removePart(draft: BuildDocument, id: string): void {
     delete workload.watts[id];
     delete workload.burst?.[id];
   }
+  leaveFit(draft);
 }

@@ -1,0 +1,81 @@
+"""Figures that follow from how parts fit: what a slot leaves of a gap, what lies in the joints under a plate."""
+
+from collections.abc import Callable, Iterator
+from typing import Final, NamedTuple
+
+from krill.document.build import Build
+from krill.document.fit import PlateContact
+from krill.document.parts import Gap
+from krill.document.solids import Interface
+from krill.fit.contact import ContactFit, contact_fit
+from krill.fit.stack import left_in, stack_fit
+
+#: doubt of what a pressed pad or putty conducts, over that of its gap (common practice)
+LAYER_HALF: Final = 0.25
+#: doubt of what missing screws and little force do to a bond line (common practice)
+BOND_HALF: Final = 0.2
+
+#: a figure of the build in SI by its address; None where neither document nor class states it
+FigureOf = Callable[[str], float | None]
+
+
+class Fitted(NamedTuple):
+    """A figure that follows, with its half widths of 90 %, in the document's units."""
+
+    part: Gap | Interface
+    field: str
+    value: float
+    below: float
+    above: float
+    origin: str
+
+
+def fitted_figures(build: Build, figure: FigureOf) -> Iterator[Fitted]:
+    """Every figure that slots and contacts hand to the network."""
+    for part in build.parts:
+        if isinstance(part, Gap) and part.slot is not None:
+            left, half = left_in(build, part)
+            slot = next(slot for slot in build.slots if slot.id == part.slot)
+            known = not stack_fit(build, slot).to_measure
+            yield Fitted(part, "gap_mm", left, half, half, "measured" if known else "class")
+    for contact in build.contacts:
+        yield from _of_contact(build, contact, figure)
+
+
+def _of_contact(build: Build, contact: PlateContact, figure: FigureOf) -> Iterator[Fitted]:
+    fit = contact_fit(contact)
+    chip, *others = fit.joints
+    if chip.interface is not None:
+        yield from _of_chip(build.part(chip.interface), fit, figure)
+    for joint in others:
+        if joint.interface is None or joint.resistance_mm2k_w is None:
+            continue
+        value, least, most = joint.resistance_mm2k_w, joint.resistance_from, joint.resistance_to
+        assert least is not None
+        assert most is not None
+        own = LAYER_HALF * value
+        below, above = (value - least) ** 2 + own**2, (most - value) ** 2 + own**2
+        yield Fitted(build.part(joint.interface), "resistance_mm2k_w", value, below**0.5, above**0.5, "class")
+
+
+def _of_chip(layer: Interface, fit: ContactFit, figure: FigureOf) -> Iterator[Fitted]:
+    """The layer on the chip: thicker where force or screws are missing, with what lies in the gap where it floats."""
+    extra = fit.joints[0].resistance_mm2k_w
+    if extra is not None:
+        field = "bond_line_um" if layer.bond_line_um is not None and layer.conductivity_w_mk is not None else None
+        if field is None and (pressed := figure(f"{layer.id}/resistance_mm2k_w")) is not None:
+            value = pressed * 1e6 + extra
+            yield Fitted(layer, "resistance_mm2k_w", value, LAYER_HALF * value, LAYER_HALF * value, "class")
+        elif field is not None:
+            thick, k = figure(f"{layer.id}/bond_line_um"), figure(f"{layer.id}/conductivity_w_mk")
+            assert thick is not None
+            assert k is not None
+            value = thick * 1e6 + extra * k
+            yield Fitted(layer, field, value, LAYER_HALF * value, LAYER_HALF * value, "class")
+    if fit.bond_factor != 1.0:
+        value = fit.bond_factor * (figure(f"{layer.id}/factor") or 1.0)
+        half = BOND_HALF * abs(fit.bond_factor - 1.0)
+        yield Fitted(layer, "factor", value, half, half, "class")
+    if fit.coverage != 1.0:
+        value = fit.coverage * (figure(f"{layer.id}/coverage") or 1.0)
+        yield Fitted(layer, "coverage", value, 0.4 * (1.0 - fit.coverage), 0.4 * (1.0 - fit.coverage), "class")

@@ -1,0 +1,298 @@
+"""Parts where they stand: which run into each other or into a wall, what stands in the room that another needs, what is near."""
+
+from dataclasses import dataclass
+from math import hypot
+from typing import Final, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.catalogue.bodies import RoomNeeded
+from krill.document.build import Build
+from krill.document.part_base import Face, Part
+from krill.document.parts import AnyPart
+from krill.fit.boxes import corners, overlaps, rotation, sticks_out
+from krill.fit.extents import Extent, extent_of
+
+Array = NDArray[np.float64]
+
+FACES: Final[tuple[Face, ...]] = ("left", "right", "front", "back", "bottom", "top")
+#: between two parts that are fixed and must not touch (common practice)
+APART_MM: Final = 1.5
+#: so near to nothing two parts were laid against one another
+ON_IT_MM: Final = 0.05
+#: parts that lie in or on one another by their make: nobody asks whether they touch
+_TOUCHES: Final = ("interface", "opening", "filter", "gap", "obstacle", "tube", "heat_pipe", "duct")
+_AXES: Final = {"x": 0, "y": 1, "z": 2}
+
+ClashSays = Literal["collides", "measure", "close", "in its room"]
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """A part in the housing: its middle and size along the housing's axes, its corners seen from above, mm."""
+
+    part: str
+    name: str
+    kind: str
+    middle_mm: tuple[float, float, float]
+    size_mm: tuple[float, float, float]
+    half_mm: float
+    low_mm: tuple[float, float, float]
+    high_mm: tuple[float, float, float]
+    outline_mm: list[tuple[float, float]]
+    by_class: bool
+    room: list["RoomBeside"]
+
+
+@dataclass(frozen=True, slots=True)
+class RoomBeside:
+    """Room that a part needs on one side: for its plugs, fittings, a hand."""
+
+    what: str
+    low_mm: tuple[float, float, float]
+    high_mm: tuple[float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Clash:
+    """Two things that want one place: by how much, and how sure that is, mm; ``second`` may be a face of the housing."""
+
+    first: str
+    first_name: str
+    second: str
+    second_name: str
+    mm: float
+    half_mm: float
+    says: ClashSays
+    what: str
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """Every part that has a place, what clashes, and the parts that have none yet."""
+
+    inside_mm: tuple[float, float, float] | None
+    placed: list[Placed]
+    clashes: list[Clash]
+    unplaced: list[str]
+    unknown_size: list[str]
+    mass_g: float
+    mass_half_g: float
+    centre_of_mass_mm: tuple[float, float, float] | None
+
+
+@dataclass(frozen=True)
+class _Boxes:
+    parts: list[AnyPart]
+    extents: list[Extent]
+    middle: Array
+    half: Array
+    turned: Array
+    doubt: Array
+
+
+def plan_of(build: Build) -> Plan:
+    """All parts with a position against each other and against the walls."""
+    boxes = _boxes(build)
+    size = build.housing.inner_size_mm
+    inside = None if size is None else (float(size[0]), float(size[1]), float(size[2]))
+    placed = _placed(boxes)
+    clashes = [*_between(boxes), *_in_rooms(boxes, placed)]
+    if inside is not None:
+        clashes += _walls(boxes, np.array(inside))
+    mass, half, centre = _mass(boxes)
+    names = {part.id for part in boxes.parts}
+    bodies = [part for part in build.parts if part.kind not in _TOUCHES and part.kind != "spreader"]
+    return Plan(
+        inside_mm=inside,
+        placed=placed,
+        clashes=sorted(clashes, key=lambda clash: (_ORDER[clash.says], -clash.mm)),
+        unplaced=[part.id for part in bodies if part.id not in names and extent_of(part) is not None],
+        unknown_size=[part.id for part in bodies if extent_of(part) is None],
+        mass_g=mass,
+        mass_half_g=half,
+        centre_of_mass_mm=centre,
+    )
+
+
+_ORDER: Final[dict[ClashSays, int]] = {"collides": 0, "in its room": 1, "measure": 2, "close": 3}
+
+
+def _boxes(build: Build) -> _Boxes:
+    found = [
+        (part, extent)
+        for part in build.parts
+        if part.outline is not None and part.outline.position_mm is not None and (extent := extent_of(part)) is not None
+    ]
+    parts, extents = [part for part, _ in found], [extent for _, extent in found]
+    middle = np.array([_position(part) for part in parts], dtype=np.float64).reshape(-1, 3)
+    half = np.array([[side.mm / 2 for side in extent.measures] for extent in extents], dtype=np.float64).reshape(-1, 3)
+    turned = rotation(np.array([_turns(part) for part in parts], dtype=np.float64).reshape(-1, 3))
+    doubt = np.array([max(side.half_mm for side in extent.measures) / 2 for extent in extents], dtype=np.float64)
+    return _Boxes(parts, extents, middle, half, turned, doubt)
+
+
+def _position(part: Part) -> tuple[float, ...]:
+    assert part.outline is not None
+    assert part.outline.position_mm is not None
+    return tuple(float(v) for v in part.outline.position_mm)
+
+
+def _turns(part: Part) -> tuple[float, ...]:
+    assert part.outline is not None
+    return tuple(float(v) for v in part.outline.rotation_deg or (0.0, 0.0, 0.0))
+
+
+def _placed(boxes: _Boxes) -> list[Placed]:
+    found = []
+    points = corners(boxes.middle, boxes.half, boxes.turned)
+    for at, (part, extent) in enumerate(zip(boxes.parts, boxes.extents, strict=True)):
+        low, high = points[at].min(axis=0), points[at].max(axis=0)
+        body = extent.body
+        found.append(
+            Placed(
+                part=part.id,
+                name=part.name or part.id,
+                kind=part.kind,
+                middle_mm=_point(boxes.middle[at]),
+                size_mm=_point(2 * boxes.half[at]),
+                half_mm=float(boxes.doubt[at]),
+                low_mm=_point(low),
+                high_mm=_point(high),
+                outline_mm=_hull(points[at][:, :2]),
+                by_class=not all(side.known for side in extent.measures),
+                room=[_room(boxes, at, needed) for needed in (body.room if body else ()) if needed.side[0] in "+-"],
+            )
+        )
+    return found
+
+
+def _point(values: Array) -> tuple[float, float, float]:
+    return float(values[0]), float(values[1]), float(values[2])
+
+
+def _hull(points: Array) -> list[tuple[float, float]]:
+    """Corners of what points in a plane span, counter-clockwise (monotone chain, Andrew 1979)."""
+    ordered = sorted({(round(float(x), 6), round(float(y), 6)) for x, y in points})
+    if len(ordered) < 3:
+        return ordered
+
+    def chain(run: list[tuple[float, float]]) -> list[tuple[float, float]]:
+        found: list[tuple[float, float]] = []
+        for point in run:
+            while len(found) > 1 and _turn(found[-2], found[-1], point) <= 0:
+                found.pop()
+            found.append(point)
+        return found[:-1]
+
+    return chain(ordered) + chain(ordered[::-1])
+
+
+def _turn(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> float:
+    return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
+
+
+def _room(boxes: _Boxes, at: int, needed: RoomNeeded) -> RoomBeside:
+    """The room on a side of a box, as the box along the housing's axes that holds it."""
+    axis, sign = _AXES[needed.side[1]], 1.0 if needed.side[0] == "+" else -1.0
+    half = boxes.half[at].copy()
+    middle = np.zeros(3)
+    middle[axis] = sign * (half[axis] + needed.mm / 2)
+    half[axis] = needed.mm / 2
+    turned = boxes.turned[at]
+    points = corners((boxes.middle[at] + turned @ middle)[None], half[None], turned[None])[0]
+    return RoomBeside(needed.what, _point(points.min(axis=0)), _point(points.max(axis=0)))
+
+
+def _between(boxes: _Boxes) -> list[Clash]:
+    """Parts that run into each other, or stand closer than they should."""
+    shared = overlaps(boxes.middle, boxes.half, boxes.turned)
+    found = []
+    for i, j in zip(*np.nonzero(np.triu(shared > -APART_MM, 1)), strict=True):
+        first, second = boxes.parts[i], boxes.parts[j]
+        if first.kind in _TOUCHES or second.kind in _TOUCHES:
+            continue
+        mm, half = float(shared[i, j]), hypot(float(boxes.doubt[i]), float(boxes.doubt[j]))
+        if abs(mm) < ON_IT_MM or (mm <= 0.0 and _rests(first, second)):
+            continue
+        says = _says(mm, half)
+        found.append(_clash(first, second.id, second.name or second.id, mm, half, says, _WORDS[says]))
+    return found
+
+
+_WORDS: Final[dict[ClashSays, str]] = {
+    "collides": "run into each other",
+    "measure": "may run into each other",
+    "close": "stand close",
+    "in its room": "stands in its room",
+}
+
+
+def _says(mm: float, half: float) -> ClashSays:
+    if mm >= half and mm > 0.0:
+        return "collides"
+    return "measure" if mm > -half else "close"
+
+
+def _rests(first: AnyPart, second: AnyPart) -> bool:
+    """Parts that are made to lie on one another: a fan on its radiator, a plate on its board, a cooler on its source."""
+    kinds = {first.kind, second.kind}
+    return bool(kinds & {"fan", "plate", "cooler", "sink", "panel", "fitting", "coupling"}) or first.kind == second.kind
+
+
+def _clash(first: Part, second: str, name: str, mm: float, half: float, says: ClashSays, what: str) -> Clash:
+    return Clash(first.id, first.name or first.id, second, name, mm, half, says, what)
+
+
+def _walls(boxes: _Boxes, inside: Array) -> list[Clash]:
+    """Parts that stand out of the housing."""
+    found = []
+    out = sticks_out(boxes.middle, boxes.half, boxes.turned, inside)
+    for at, side in zip(*np.nonzero(out > 0.05), strict=True):
+        part, mm, half = boxes.parts[at], float(out[at, side]), float(boxes.doubt[at])
+        if part.face == FACES[side] or part.kind in _TOUCHES:
+            continue
+        says = _says(mm, half)
+        what = "stands out of the housing" if says == "collides" else "may stand out of the housing"
+        found.append(_clash(part, FACES[side], f"the {FACES[side]}", mm, half, says, what))
+    return found
+
+
+def _in_rooms(boxes: _Boxes, placed: list[Placed]) -> list[Clash]:
+    """Parts that stand in the room that another needs for its plugs, fittings or a hand."""
+    found = []
+    for owner in placed:
+        for room in owner.room:
+            for other in placed:
+                if other.part == owner.part or other.kind in _TOUCHES:
+                    continue
+                shared = [
+                    min(room.high_mm[k], other.high_mm[k]) - max(room.low_mm[k], other.low_mm[k]) for k in range(3)
+                ]
+                if min(shared) > other.half_mm + 0.5:
+                    first = next(part for part in boxes.parts if part.id == other.part)
+                    what = f"stands in the room for its {room.what}"
+                    found.append(_clash(first, owner.part, owner.name, min(shared), other.half_mm, "in its room", what))
+    return found
+
+
+def _mass(boxes: _Boxes) -> tuple[float, float, tuple[float, float, float] | None]:
+    """Mass of the placed parts, its half width, g, and where its centre lies."""
+    masses, halves = [], []
+    for part, extent in zip(boxes.parts, boxes.extents, strict=True):
+        given = part.mass_g
+        body = extent.body
+        if given is not None:
+            value = float(given) if isinstance(given, int | float) else float(given.value)
+            masses.append(value)
+            halves.append(0.05 * value)
+        else:
+            mass = body.mass_g if body is not None and body.mass_g is not None else (0.0, 0.0)
+            masses.append(mass[0])
+            halves.append(mass[1])
+    total = float(sum(masses))
+    if not total:
+        return 0.0, 0.0, None
+    centre = (np.array(masses)[:, None] * boxes.middle).sum(axis=0) / total
+    return total, float(np.hypot.reduce(halves)), _point(centre)
