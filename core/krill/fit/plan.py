@@ -56,7 +56,10 @@ class RoomBeside:
 
 @dataclass(frozen=True, slots=True)
 class Clash:
-    """Two things that want one place: by how much, and how sure that is, mm; ``second`` may be a face of the housing."""
+    """Two things that want one place: by how much, and how sure that is, mm; ``second`` may be a face of the housing.
+
+    ``first_name``, ``what`` and ``second_name`` read as one clause.
+    """
 
     first: str
     first_name: str
@@ -214,7 +217,7 @@ def _between(boxes: _Boxes) -> list[Clash]:
         if first.kind in _TOUCHES or second.kind in _TOUCHES:
             continue
         mm, half = float(shared[i, j]), hypot(float(boxes.doubt[i]), float(boxes.doubt[j]))
-        if abs(mm) < ON_IT_MM or (mm <= 0.0 and _rests(first, second)):
+        if abs(mm) < ON_IT_MM or (mm <= 0.0 and _rests(first, second)) or _lie_on(boxes, int(i), int(j)):
             continue
         says = _says(mm, half)
         found.append(_clash(first, second.id, second.name or second.id, mm, half, says, _WORDS[says]))
@@ -222,10 +225,10 @@ def _between(boxes: _Boxes) -> list[Clash]:
 
 
 _WORDS: Final[dict[ClashSays, str]] = {
-    "collides": "run into each other",
-    "measure": "may run into each other",
-    "close": "stand close",
-    "in its room": "stands in its room",
+    "collides": "runs into",
+    "measure": "may run into",
+    "close": "stands close to",
+    "in its room": "stands in the room of",
 }
 
 
@@ -241,21 +244,38 @@ def _rests(first: AnyPart, second: AnyPart) -> bool:
     return bool(kinds & {"fan", "plate", "cooler", "sink", "panel", "fitting", "coupling"}) or first.kind == second.kind
 
 
+def _lie_on(boxes: _Boxes, i: int, j: int) -> bool:
+    """A plate, cooler or fitting on a board or card, whose outline holds its ports and tallest parts as well."""
+    for board, other in ((i, j), (j, i)):
+        body = boxes.extents[board].body
+        if body is not None and body.id.startswith(("board_", "card_")):
+            return boxes.parts[other].kind in ("plate", "cooler", "fitting", "sink")
+    return False
+
+
 def _clash(first: Part, second: str, name: str, mm: float, half: float, says: ClashSays, what: str) -> Clash:
     return Clash(first.id, first.name or first.id, second, name, mm, half, says, what)
 
 
 def _walls(boxes: _Boxes, inside: Array) -> list[Clash]:
-    """Parts that stand out of the housing."""
+    """Parts that stand out of the housing, or are as long as it is, give or take."""
     found = []
     out = sticks_out(boxes.middle, boxes.half, boxes.turned, inside)
-    for at, side in zip(*np.nonzero(out > 0.05), strict=True):
-        part, mm, half = boxes.parts[at], float(out[at, side]), float(boxes.doubt[at])
-        if part.face == FACES[side] or part.kind in _TOUCHES:
+    for at, part in enumerate(boxes.parts):
+        if part.kind in _TOUCHES:
             continue
-        says = _says(mm, half)
-        what = "stands out of the housing" if says == "collides" else "may stand out of the housing"
-        found.append(_clash(part, FACES[side], f"the {FACES[side]}", mm, half, says, what))
+        half = float(boxes.doubt[at])
+        for side in range(6):
+            mm = float(out[at, side])
+            if mm > ON_IT_MM and part.face != FACES[side]:
+                says = _says(mm, half)
+                what = "stands out at" if says == "collides" else "may stand out at"
+                found.append(_clash(part, FACES[side], f"the {FACES[side]}", mm, half, says, what))
+        for axis in range(3):
+            over = float(out[at, 2 * axis] + out[at, 2 * axis + 1])  # its size less that of the housing
+            if max(out[at, 2 * axis : 2 * axis + 2]) <= ON_IT_MM and -2 * half < over:
+                ends = f"{FACES[2 * axis]} and {FACES[2 * axis + 1]}"
+                found.append(_clash(part, FACES[2 * axis], ends, over, 2 * half, "measure", "may be too long between"))
     return found
 
 
@@ -272,7 +292,7 @@ def _in_rooms(boxes: _Boxes, placed: list[Placed]) -> list[Clash]:
                 ]
                 if min(shared) > other.half_mm + 0.5:
                     first = next(part for part in boxes.parts if part.id == other.part)
-                    what = f"stands in the room for its {room.what}"
+                    what = f"stands in the room for the {room.what} of"
                     found.append(_clash(first, owner.part, owner.name, min(shared), other.half_mm, "in its room", what))
     return found
 

@@ -39,6 +39,7 @@ def revisions() -> list[tuple[Json, str]]:
     first["parts"] = [part for part in first["parts"] if part["id"] != "radiator-rear"]
     third = heron()
     _part(third, "fan-rear").update({"class": "fan_120x15", "name": "Rear, slim"})
+    measured_up(third)
     return [
         (first, "first build: one radiator of 280 over the feet"),
         (
@@ -50,6 +51,14 @@ def revisions() -> list[tuple[Json, str]]:
             "all inside again; the second radiator with a slim fan at the rear chokes the exhaust and wins nothing",
         ),
     ]
+
+
+def measured_up(data: Json) -> None:
+    """What a ruler said of the lectern: its two slots, where the large parts stand, what lies under the graphics plate."""
+    fit: Json = json.loads(resources.files("runs.demo").joinpath("heron_fit.json").read_text())
+    data["slots"], data["contacts"] = fit["slots"], fit["contacts"]
+    for part_id, outline in fit["outlines"].items():
+        _part(data, part_id)["outline"] = outline
 
 
 GUESS: Json = {"plus_minus": "10%", "from": "estimate"}

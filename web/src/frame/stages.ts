@@ -1,6 +1,6 @@
 import type { BuildState } from "$lib/state/build.svelte";
 import { originOf } from "$lib/document/build";
-import { isOfAir } from "$lib/document/notices";
+import { isOfAir, isOfFit } from "$lib/document/notices";
 
 /** Stages in the order of the work. Number keys are bound to the final list; stages not built yet do not appear. */
 export type Stage = { key: string; id: string; name: string };
@@ -36,8 +36,16 @@ export function stateOf(stage: string, build: BuildState): StageState {
       : { mark: "✓", title: "good", tone: "good" };
   }
   if (stage === "air" && !build.document?.air_paths.length) return { mark: "", title: "no air path", tone: "plain" };
+  if (stage === "fit") {
+    const here = warnings.filter((notice) => isOfFit(notice.address, build.document)).length;
+    if (here) return { mark: `${here}`, title: `${here} warnings`, tone: "warn" };
+    const begun = build.document?.slots.length || build.document?.contacts.length;
+    return begun ? { mark: "✓", title: "good", tone: "good" } : { mark: "", title: "no slot yet", tone: "plain" };
+  }
   if (stage === "route" || stage === "air") {
-    const here = warnings.filter((notice) => isOfAir(notice.address, build.document) === (stage === "air"));
+    const here = warnings.filter(
+      ({ address }) => !isOfFit(address, build.document) && isOfAir(address, build.document) === (stage === "air"),
+    );
     if (here.length) return { mark: `${here.length}`, title: `${here.length} warnings`, tone: "warn" };
   }
   if (stage === "forecast") {

@@ -19,6 +19,7 @@ from krill.prediction.answer.result import (
 from krill.prediction.answer.solving import Solved
 from krill.prediction.notices.air import air_notices, warm_air_notices
 from krill.prediction.notices.dew import dew_notices
+from krill.prediction.notices.fit import fit_notices
 from krill.prediction.notices.loops import coolant_notices, loop_notices
 from krill.prediction.notices.notice import note, warning
 from krill.prediction.notices.ranges import range_notices
@@ -74,6 +75,7 @@ def _cold(
     yield from _feeds(solved)
     yield from _movers(solved, case)
     yield from workload_notices(solved, case)
+    yield from fit_notices(solved.build)
 
 
 def _gravest_first(notices: list[Notice]) -> list[Notice]:

@@ -10,3 +10,11 @@ export function isOfAir(address: string, document: BuildDocument | null): boolea
     document.air_paths.some((path) => path.id === address || leaves(path.elements).includes(address))
   );
 }
+
+/** Whether a notice is about what goes in: a slot, a plate's contact, the plan. */
+export function isOfFit(address: string, document: BuildDocument | null): boolean {
+  return (
+    address === "plan" ||
+    [...(document?.slots ?? []), ...(document?.contacts ?? [])].some((item) => item.id === address)
+  );
+}

@@ -33,6 +33,10 @@
   const scale = $derived(Math.min((width - 54) / reach[0], (HIGH - 46) / reach[1]));
   const X = (mm: number) => 34 + mm * scale;
   const Y = (mm: number) => HIGH - 28 - mm * scale;
+  /** Drawn from far to near: from below seen from above, from the back seen from the front. */
+  const drawn = $derived(
+    [...plan.placed].sort((a, b) => (up === 1 ? a.high_mm[2]! - b.high_mm[2]! : b.low_mm[1]! - a.low_mm[1]!)),
+  );
   const clashOf = (part: string) => plan.clashes.find((clash) => clash.first === part || clash.second === part);
   const named = (part: Schemas["Placed"], room: number) => {
     const fits = Math.floor(room / 6.6);
@@ -152,7 +156,7 @@
         />
       {/each}
     {/each}
-    {#each plan.placed as part (part.part)}
+    {#each drawn as part (part.part)}
       {@const clash = clashOf(part.part)}
       {@const room = (part.high_mm[0]! - part.low_mm[0]!) * scale}
       <g
@@ -188,16 +192,7 @@
       <li class={CLASH[clash.says]}>
         <StatusMark status={STATUS[CLASH[clash.says]]} size={13} />
         <button class="what" onclick={() => (selected = clash.first)}
-          >{clash.first_name}
-          {clash.says === "collides" && !clash.what.startsWith("stands")
-            ? `runs into ${clash.second_name}`
-            : clash.what.startsWith("stands in")
-              ? `${clash.what} of ${clash.second_name}`
-              : clash.what.startsWith("run") || clash.what.startsWith("may run")
-                ? `may run into ${clash.second_name}`
-                : clash.says === "close"
-                  ? `stands close to ${clash.second_name}`
-                  : `${clash.what} at ${clash.second_name}`}</button
+          >{clash.first_name} {clash.what} {clash.second_name}</button
         >
         <span class="num"
           >{clash.mm > 0 ? fixed(clash.mm) : `${fixed(-clash.mm)} free`} ± {fixed(clash.half_mm)} mm</span
