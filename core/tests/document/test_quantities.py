@@ -22,6 +22,7 @@ MODELS = sorted(
 FIGURES = [(model, name, quantity) for model in MODELS for name, quantity in figures_of(model).items()]
 #: how a unit is spelled at the end of a key, the longest first
 ENDINGS = {
+    "n": "N",
     "mm2k_w": "mm²·K/W",
     "w_mk": "W/m·K",
     "l_min": "l/min",

@@ -4,14 +4,18 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
+from numpy.typing import NDArray
 
 from krill.document.build import Build
 from krill.document.parts import Gap
-from krill.fit.stack import LEAST_GAP_MM
 from krill.prediction.answer.lasting import lasting, must_last
+from krill.prediction.answer.model import Model
 from krill.prediction.answer.solving import Solved, solve_cases, try_cases
 from krill.prediction.answer.sound import sound_result
 from krill.prediction.predict import cases_of
+
+Array = NDArray[np.float64]
+Mask = NDArray[np.bool_]
 
 #: gaps that the curve is drawn through, mm
 CURVE_MM: Final = (0.2, 0.5, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.5, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0)
@@ -23,7 +27,7 @@ FREE_SPANS: Final = 10.0
 class GapCost:
     """Kelvins and decibels of a slot's rest against free room, for the place that it warms most; (mm, K) of the curve.
 
-    A gap at which nothing settles has no kelvins.
+    Where nothing lasts (coolant boils before no air) there are no kelvins.
     """
 
     slot: str
@@ -31,7 +35,7 @@ class GapCost:
     workload: str
     left_mm: float
     place: str
-    costs_k: float
+    costs_k: float | None
     costs_dba: float
     curve: list[tuple[float, float | None]]
 
@@ -43,38 +47,36 @@ def gap_costs(build: Build, workload: str, room_c: float | None = None) -> list[
 
 
 def _cost(build: Build, gap: Gap, workload: str, room_c: float | None) -> GapCost:
+    """Rows: what is left, then the curve; they are held against a case of so much room that it costs nothing."""
+    assert gap.slot is not None
     address = f"{gap.id}/gap_mm"
     cases = cases_of(build, [workload], room_c)
-    now = solve_cases(build, cases)
-    must_last(now, 0)
-    left_mm = 1000.0 * now.figure(address, 0)
-    free_m = FREE_SPANS * now.figure(f"{gap.id}/span_mm", 0)
-    free = solve_cases(build, cases, overrides={address: free_m})
-    at_m = np.array([*CURVE_MM, left_mm]) / 1000.0
+    table = Model.of(build).table.figures
+    left_m, span_m = table[address].value, table[f"{gap.id}/span_mm"].value
+    free = solve_cases(build, cases, overrides={address: FREE_SPANS * span_m})
+    must_last(free, 0)
+    at_m = np.array([left_m, *(mm / 1000.0 for mm in CURVE_MM)])
     drawn = try_cases(build, cases, samples=len(at_m), draws={address: at_m})
-    node, name = _warmed_most(now, free)
-    rises = drawn.solution.temperature[1:, node] - free.solution.temperature[0, node]
-    kelvins = np.where(lasting(drawn).settled[1:], rises, np.nan)
-    curve = sorted((float(1000.0 * m), None if np.isnan(k) else float(k)) for m, k in zip(at_m, kelvins, strict=True))
-    assert gap.slot is not None
+    rises = drawn.solution.temperature[1:] - free.solution.temperature[0]
+    lasts = lasting(drawn).settled[1:]
+    node, name = _warmed_most(drawn, rises, at_m, lasts)
+    kelvins = [float(rise) if holds else None for rise, holds in zip(rises[:, node], lasts, strict=True)]
     return GapCost(
         slot=gap.slot,
         gap=gap.id,
         workload=workload,
-        left_mm=max(left_mm, LEAST_GAP_MM),
+        left_mm=1000.0 * left_m,
         place=name,
-        costs_k=float(kelvins[-1]),
-        costs_dba=sound_result(now, 0).total_dba - sound_result(free, 0).total_dba,
-        curve=curve,
+        costs_k=kelvins[0],
+        costs_dba=sound_result(drawn, 0).total_dba - sound_result(free, 0).total_dba,
+        curve=sorted(zip((1000.0 * at_m).tolist(), kelvins, strict=True), key=lambda point: point[0]),
     )
 
 
-def _warmed_most(now: Solved, free: Solved) -> tuple[int, str]:
-    """(node, name) of the place that the gap warms most."""
-    nodes = {place: now.structure.node_of[place] for place in now.build.place_owners()}
-    rises = {
-        place: float((now.solution.temperature - free.solution.temperature)[0, node]) for place, node in nodes.items()
-    }
-    most = max(rises, key=lambda place: rises[place])
-    owned, source = now.build.place_owners()[most]
+def _warmed_most(drawn: Solved, rises: Array, at_m: Array, lasts: Mask) -> tuple[int, str]:
+    """(node, name) of the place that is warmed most at what is left, or at the closest gap where anything lasts."""
+    row = 0 if lasts[0] else int(np.argmin(np.where(lasts, at_m, np.inf)))
+    nodes = {place: drawn.structure.node_of[place] for place in drawn.build.place_owners()}
+    most = max(nodes, key=lambda place: float(rises[row, nodes[place]]))
+    owned, source = drawn.build.place_owners()[most]
     return nodes[most], owned.name or source.name or most

@@ -12,7 +12,7 @@
   const inView = $derived(known.filter(([mm]) => mm <= mostMm));
   // a gap that chokes costs more than any drawing shows: the curve leaves the picture there
   const mostK = $derived(
-    Math.max(2, Math.min(Math.max(...inView.map(([, k]) => k), 1), Math.max(cost.costs_k * 1.4, 10))),
+    Math.max(2, Math.min(Math.max(...inView.map(([, k]) => k), 1), Math.max((cost.costs_k ?? 0) * 1.4, 10))),
   );
   const x = $derived(scaleOf([0, mostMm], [26, W - 8]));
   const y = $derived(scaleOf([0, mostK], [H - 22, 12]));
@@ -34,12 +34,16 @@
     {#each y.ticks(3) as k (k)}<text x="21" y={y(k) + 4} text-anchor="end">{k}</text>{/each}
     {#each x.ticks(4) as mm (mm)}<text x={x(mm)} y={H - 7} text-anchor="middle">{mm}</text>{/each}
     <path d={line} class="curve" />
-    <circle cx={x(Math.min(cost.left_mm, mostMm))} cy={y(Math.min(cost.costs_k, mostK))} r="6" fill="var(--accent)" />
+    <circle cx={x(Math.min(cost.left_mm, mostMm))} cy={y(Math.min(cost.costs_k ?? mostK, mostK))} r="6" fill="var(--accent)" />
   </svg>
-  <p>
-    <span class="num big">{signed(cost.costs_k)}</span> K, <span class="num big">{signed(cost.costs_dba)}</span> dBA
-    <span class="soft">at {fixed(cost.left_mm)} mm, against free room</span>
-  </p>
+  {#if cost.costs_k === null}
+    <p class="fault">Nothing lasts: no air passes.</p>
+  {:else}
+    <p>
+      <span class="num big">{signed(cost.costs_k)}</span> K, <span class="num big">{signed(cost.costs_dba)}</span> dBA
+      <span class="soft">at {fixed(cost.left_mm)} mm, against free room</span>
+    </p>
+  {/if}
 </figure>
 
 <style>
