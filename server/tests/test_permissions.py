@@ -113,6 +113,12 @@ TABLE = {
     "change_shelf_item": (200, 404, 404, 404, 401),  # one's own shelf alone
     "take_off_shelf": (200, 404, 404, 404, 401),
     "list_classes": SIGNED_IN,
+    "list_outlines": SIGNED_IN,
+    "fit": SIGNED_IN,
+    "gap_costs": SIGNED_IN,
+    "cut_template": SIGNED_IN,
+    "adapter": SIGNED_IN,
+    "adapter_file": SIGNED_IN,
     "list_materials": SIGNED_IN,
     "get_build": READ,
     "build_standing": READ,
@@ -187,6 +193,11 @@ def operations() -> list[tuple[str, str, str]]:
     ]
 
 
+def with_a_face(document: dict[str, Any]) -> dict[str, Any]:
+    fan = {"id": "cut-for", "kind": "fan", "class": "fan_120x25", "face": "front"}
+    return {**document, "parts": [*document["parts"], fan]}
+
+
 def body(operation: str, document: dict[str, Any]) -> Any:
     return {
         "login": {"username": "owner", "password": "wrong"},
@@ -198,6 +209,11 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "predict": {"document": document, "workloads": ["idle"]},
         "compare": {"first": document, "second": document, "workload": "idle", "samples": 0},
         "stopped": {"document": document, "workload": "idle"},
+        "fit": {"document": document},
+        "gap_costs": {"document": document, "workload": "idle"},
+        "cut_template": {"document": with_a_face(document), "face": "front"},
+        "adapter": {"first_mm": 60, "second_mm": 80, "length_mm": 40},
+        "adapter_file": {"first_mm": 60, "second_mm": 80, "length_mm": 40},
         "offers": {"document": document, "workload": "idle"},
         "edited": {"document": document, "edits": [{"target": "tube", "field": "length_m", "value": 2}]},
         "fan_operation": {"document": document, "workload": "idle", "fan": "fan-a1"},

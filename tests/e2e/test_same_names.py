@@ -11,7 +11,7 @@ from krill.document.reading import read_object, write_object
 from krill.recipes.book import RECIPES
 
 NAME = "Same"
-STAGES = ("brief", "heat", "route", "air", "forecast", "bench", "logbook")
+STAGES = ("brief", "heat", "route", "air", "fit", "forecast", "bench", "logbook")
 VIEWS = ("size", "map", "solve", "fan-curve", "measure", "beside")
 
 
@@ -29,6 +29,10 @@ def same_names(recipe: str) -> Build:
     for route in raw["routes"]:
         for hop in route["hops"]:
             hop["name"] = NAME
+    thick = [part["id"] for part in raw["parts"] if part["kind"] in ("fan", "radiator")]
+    raw["slots"] = [{"id": f"slot-{n}", "name": NAME, "gap_mm": 60, "stack": thick} for n in range(2)]
+    joints = [{"id": f"joint-{n}", "name": NAME, "height_mm": 2, "filler": "putty"} for n in range(3)]
+    raw["contacts"] = [{"id": "contact", "name": NAME, "joints": joints}]
     raw["ready_made"] = [{"id": "bought", "name": NAME}, {"id": "bought-too", "name": NAME}]
     return read_object(raw)
 

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from workbench import settled, stage
 
-STAGES = ("brief", "heat", "route", "air", "forecast", "bench", "verdict", "logbook")
+STAGES = ("brief", "heat", "route", "air", "fit", "forecast", "bench", "verdict", "logbook")
 WIDTHS = [(1280, 800), (1024, 768), (640, 400), (390, 844)]
 
 CELLS = """() => [...document.querySelectorAll('.strip > *')]

@@ -166,9 +166,9 @@ export function addContact(draft: BuildDocument, plate: string | null, name: str
 export const guessMm = (value: number, plusMinus: number): Figure => ({ value, plus_minus: plusMinus, from: "class" });
 
 /** Heights over a card's or board's face by class (values from memory). */
-export const NEIGHBOURS: { name: string; height_mm: [number, number]; filler: Joint["filler"] }[] = [
-  { name: "Memory", height_mm: [1.15, 0.1], filler: "pad" },
-  { name: "Regulators", height_mm: [0.9, 0.15], filler: "pad" },
+export const NEIGHBOURS: { name: string; height_mm: [number, number]; filler: Joint["filler"]; pad_mm?: number }[] = [
+  { name: "Memory", height_mm: [1.15, 0.1], filler: "pad", pad_mm: 1.25 },
+  { name: "Regulators", height_mm: [0.9, 0.15], filler: "pad", pad_mm: 1.5 },
   { name: "Coil", height_mm: [5, 1], filler: "nothing" },
   { name: "Capacitor", height_mm: [7, 1.8], filler: "nothing" },
 ];
@@ -181,7 +181,9 @@ export function addJoint(draft: BuildDocument, contactId: string, kind: (typeof 
     name: kind.name,
     height_mm: guessMm(...kind.height_mm),
     filler: kind.filler ?? "nothing",
-    ...(kind.filler === "pad" ? { pad_mm: 1, hardness: "soft" as const } : { step_mm: kind.height_mm[0] }),
+    ...(kind.filler === "pad"
+      ? { pad_mm: kind.pad_mm ?? 1, hardness: "soft" as const }
+      : { step_mm: kind.height_mm[0] }),
   };
   contact.joints = [...contact.joints, joint];
 }

@@ -182,7 +182,7 @@
         : `Take a pad of ${significant(view.take_mm)} mm.`}
     </p>
   {/if}
-  <p class="small">
+  <p class="small" data-testid="joint-says">
     Gap <span class="num">{fixed(view.gap_mm, 2)} ± {fixed(view.half_mm, 2)}</span>
     mm{#if view.resistance_mm2k_w !== null && !first}, <span class="num">{fixed(view.resistance_mm2k_w, 0)}</span> mm²·K/W{/if}{#if place};
       {place.name}

@@ -34,6 +34,12 @@
         ["plate", "cooler", "sink", "spreader"].includes(part.kind) && !contacts.some((one) => one.plate === part.id),
     ),
   );
+  const inside = $derived(build.document?.housing?.inner_size_mm as Point | null | undefined);
+  const SIDES = [
+    ["wide", 0],
+    ["deep", 1],
+    ["high", 2],
+  ] as const;
   const fitOf = (id: string) => fit?.slots.find((one) => one.slot === id);
 
   $effect(() => {
@@ -131,9 +137,31 @@
         <p class="soft">
           {fit.plan.inside_mm
             ? "No part has a place yet: choose one below, then drag it."
-            : "The housing has no inner size yet: type it in Air, Housing."}
+            : "Measure the housing first."}
         </p>
       {/if}
+      <div class="inside">
+        <span class="soft">Housing, inside</span>
+        {#each SIDES as [label, axis] (label)}
+          <NumberField
+            {label}
+            value={inside?.[axis]}
+            unit="mm"
+            low={1}
+            high={10000}
+            width={62}
+            disabled={!build.editable}
+            onchange={(mm) =>
+              build.edit(`housing ${label}`, (draft) => {
+                const now = draft.housing?.inner_size_mm ?? [300, 200, 200];
+                draft.housing = {
+                  ...draft.housing,
+                  inner_size_mm: now.map((old, i) => (i === axis ? mm : old)) as Point,
+                };
+              })}
+          />
+        {/each}
+      </div>
       <PlacePanel {build} plan={fit.plan} bind:selected />
       {#if fit.plan.mass_g}
         <p class="soft small">
@@ -256,6 +284,14 @@
   }
   .small {
     font-size: 13.5px;
+  }
+  .inside {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 5px 10px;
+    align-items: baseline;
+    font-size: 13.5px;
+    margin-top: 6px;
   }
   table {
     width: 100%;

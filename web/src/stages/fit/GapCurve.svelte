@@ -34,7 +34,12 @@
     {#each y.ticks(3) as k (k)}<text x="21" y={y(k) + 4} text-anchor="end">{k}</text>{/each}
     {#each x.ticks(4) as mm (mm)}<text x={x(mm)} y={H - 7} text-anchor="middle">{mm}</text>{/each}
     <path d={line} class="curve" />
-    <circle cx={x(Math.min(cost.left_mm, mostMm))} cy={y(Math.min(cost.costs_k ?? mostK, mostK))} r="6" fill="var(--accent)" />
+    <circle
+      cx={x(Math.min(cost.left_mm, mostMm))}
+      cy={y(Math.min(cost.costs_k ?? mostK, mostK))}
+      r="6"
+      fill="var(--accent)"
+    />
   </svg>
   {#if cost.costs_k === null}
     <p class="fault">Nothing lasts: no air passes.</p>

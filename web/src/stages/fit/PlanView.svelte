@@ -37,6 +37,10 @@
   const drawn = $derived(
     [...plan.placed].sort((a, b) => (up === 1 ? a.high_mm[2]! - b.high_mm[2]! : b.low_mm[1]! - a.low_mm[1]!)),
   );
+  const told = (clash: Schemas["Clash"], part: string) =>
+    clash.first === part
+      ? `${clash.what} ${clash.second_name} by ${fixed(clash.mm)} mm`
+      : `${clash.first_name} ${clash.what} it by ${fixed(clash.mm)} mm`;
   const clashOf = (part: string) => plan.clashes.find((clash) => clash.first === part || clash.second === part);
   const named = (part: Schemas["Placed"], room: number) => {
     const fits = Math.floor(room / 6.6);
@@ -166,7 +170,7 @@
         role="button"
         tabindex="0"
         aria-label="{part.name} at {part.middle_mm.map((mm) => fixed(mm, 0)).join(', ')} mm{clash
-          ? `, ${clash.what} by ${fixed(clash.mm)} mm`
+          ? `, ${told(clash, part.part)}`
           : ''}"
         transform={shift(part)}
         onpointerdown={(event) => begin(event, part)}

@@ -72,7 +72,7 @@
   <Faults faults={costs.faults} />
   {#if asides(fit).length || fit.to_measure.length}
     <p class="asides">
-      {#each asides(fit) as aside (aside.text)}
+      {#each asides(fit) as aside, i (i)}
         <span class={aside.tone}><StatusMark status={STATUS[aside.tone]} size={13} /> {aside.text}</span>
       {/each}
       {#if fit.to_measure.length}
@@ -83,7 +83,7 @@
   {#if ways.length && build.editable}
     <div class="ways" role="group" aria-label="Ways out">
       <span class="soft">{tone === "bad" ? "Ways out" : "Thinner"}</span>
-      {#each ways as way (way.label)}
+      {#each ways as way, i (i)}
         <button class="button" onclick={() => void build.trial.propose(way.label, way.change)}
           >{way.label} <span class="num soft">{fixed(way.leftMm)} mm left</span></button
         >

@@ -1,0 +1,78 @@
+"""Fit over HTTP: what lengths say, what a gap costs, templates and adapters as files; refusals say where."""
+
+import pytest
+
+from runs.demo.story import revisions
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def user_client(signed_in):
+    return signed_in("owner")
+
+
+@pytest.fixture
+def heron():
+    return revisions()[2][0]
+
+
+def test_heron_is_measured_up(user_client, heron):
+    fit = user_client.post("/api/fit", {"document": heron}, content_type="application/json").json()
+    says = {slot["slot"]: (slot["says"], slot["breathes"]) for slot in fit["slots"]}
+    assert says == {"slot-rear": ("measure", "starved"), "slot-bottom": ("fits by class", "well")}
+    (contact,) = fit["contacts"]
+    assert (contact["says"], contact["worst"]) == ("floats", "under-regulators")
+    assert {clash["says"] for clash in fit["plan"]["clashes"]} == {"in its room", "measure"}
+    assert "Longest Graphics" in {limit["what"] for limit in fit["limits"]}
+
+
+def test_what_a_gap_costs_comes_from_the_network(user_client, heron):
+    heron["parts"].append({"id": "gap-rear", "kind": "gap", "slot": "slot-rear", "span_mm": 120})
+    heron["air_paths"][1]["elements"].insert(0, "gap-rear")
+    asked = {"document": heron, "workload": "both"}
+    (cost,) = user_client.post("/api/gap-costs", asked, content_type="application/json").json()
+    assert cost["left_mm"] == pytest.approx(1.5)
+    assert 1 < cost["costs_k"] < 20
+    assert cost["curve"][0][0] == pytest.approx(0.2)
+
+
+@pytest.mark.parametrize(
+    ("form", "kind", "begins"),
+    [("pdf", "application/pdf", b"%PDF"), ("svg", "image/svg+xml", b"<?xml"), ("dxf", "image/vnd.dxf", b"  0\nSECTION")],
+)
+def test_a_template_is_a_file(user_client, heron, form, kind, begins):
+    asked = {"document": heron, "face": "bottom", "form": form}
+    answer = user_client.post("/api/template", asked, content_type="application/json")
+    assert answer.status_code == 200
+    assert answer["Content-Type"] == kind
+    assert answer["Content-Disposition"] == f'attachment; filename="template-bottom.{form}"'
+    assert answer.content.startswith(begins)
+
+
+def test_a_face_with_nothing_to_cut_for_is_refused_in_words(user_client, heron):
+    answer = user_client.post("/api/template", {"document": heron, "face": "left"}, content_type="application/json")
+    assert answer.status_code == 422
+    (fault,) = answer.json()["errors"]
+    assert fault["where"] == "face/left"
+    assert "back, bottom" in fault["allowed"]
+
+
+def test_an_adapter_is_described_and_made(user_client):
+    shape = {"first_mm": 92, "second": "square", "second_mm": 120, "length_mm": 40}
+    says = user_client.post("/api/adapter", shape, content_type="application/json").json()
+    assert says["plastic_cm3"] == pytest.approx(31, abs=2)
+    made = user_client.post("/api/adapter-file", shape | {"form": "3mf"}, content_type="application/json")
+    assert made["Content-Type"] == "model/3mf"
+    assert made.content.startswith(b"PK")
+    wrong = user_client.post("/api/adapter", shape | {"wall_mm": 0.1}, content_type="application/json")
+    assert wrong.status_code == 422
+    assert wrong.json()["errors"][0]["where"] == "adapter/wall_mm"
+
+
+def test_outlines_by_class_are_told_with_their_bands(user_client):
+    told = user_client.get("/api/outlines").json()
+    cube = next(body for body in told["bodies"] if body["id"] == "supply_cube")
+    assert cube["size_mm"][0] == [125, 1]
+    assert cube["origin"] == "S"
+    assert {"rubber_pads", "screw_heads"} <= {layer["id"] for layer in told["layers"]}
