@@ -10,12 +10,6 @@ export class Asked<T> {
   busy = $state(false);
   #place = new Place();
 
-  /** Ask at once; whoever waits has the answer. */
-  async now(question: (as: AskedFrom) => Promise<Answer<T>>): Promise<void> {
-    const answer = await this.#place.ask(question);
-    if (answer) this.#take(answer.data, answer.error);
-  }
-
   #take(data: T | undefined, error: unknown) {
     this.busy = false;
     this.answer = data ?? null;

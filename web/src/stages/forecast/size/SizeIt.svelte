@@ -49,13 +49,13 @@
     if (build.document && build.workloadId) return offers.ask(ask, 150);
   });
   $effect(() => {
-    if (offered.length && !empty && !axes.length) untrack(begin);
+    if (offered.length && !empty && !axes.length) untrack(() => begin(offered));
   });
   onDestroy(() => studies.stop());
 
-  function begin() {
+  function begin(from: readonly Axis[]) {
     if (!build.document) return;
-    axes = offered.filter((axis) => axis.first);
+    axes = from.filter((axis) => axis.first);
     demands = demandsOf(build.document, build.workloadId);
   }
 
@@ -67,8 +67,9 @@
 
   /** A build begun from watts: the first study of it is asked at once. */
   async function begun(wanted: { margin: number; sound: number; height: number | null }) {
-    await offers.now(ask);
-    begin();
+    // asked by itself: what is offered beside the draft may be asked anew meanwhile, and end this one
+    const { data } = await ask();
+    begin(data?.axes ?? []);
     const workload = build.workloadId;
     demands = {
       margins: [{ workload, place: null, at_least_k: wanted.margin }],
