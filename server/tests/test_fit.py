@@ -39,7 +39,11 @@ def test_what_a_gap_costs_comes_from_the_network(user_client, heron):
 
 @pytest.mark.parametrize(
     ("form", "kind", "begins"),
-    [("pdf", "application/pdf", b"%PDF"), ("svg", "image/svg+xml", b"<?xml"), ("dxf", "image/vnd.dxf", b"  0\nSECTION")],
+    [
+        ("pdf", "application/pdf", b"%PDF"),
+        ("svg", "image/svg+xml", b"<?xml"),
+        ("dxf", "image/vnd.dxf", b"  0\nSECTION"),
+    ],
 )
 def test_a_template_is_a_file(user_client, heron, form, kind, begins):
     asked = {"document": heron, "face": "bottom", "form": form}

@@ -1,4 +1,4 @@
-"""Fit in a real browser: a stack that collides and is mended, what the gap costs, parts that touch, a plate that floats, a template."""
+"""Fit in a real browser: a stack that collides and is mended, what a gap costs, a plate that floats, a template."""
 
 import re
 from xml.etree import ElementTree

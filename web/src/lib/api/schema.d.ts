@@ -3004,6 +3004,8 @@ export interface components {
         /**
          * Clash
          * @description Two things that want one place: by how much, and how sure that is, mm; ``second`` may be a face of the housing.
+         *
+         *     ``first_name``, ``what`` and ``second_name`` read as one clause.
          */
         Clash: {
             /** First */
@@ -4140,13 +4142,13 @@ export interface components {
          * GapCost
          * @description Kelvins and decibels of a slot's rest against free room, for the place that it warms most; (mm, K) of the curve.
          *
-         *     A gap at which nothing settles has no kelvins.
+         *     Where nothing lasts (coolant boils before no air) there are no kelvins.
          */
         GapCost: {
             /** Costs Dba */
             costs_dba: number;
             /** Costs K */
-            costs_k: number;
+            costs_k: number | null;
             /** Curve */
             curve: [
                 number,
