@@ -28,10 +28,9 @@ SAWS_MM: Final = (
     19, 22, 25, 29, 32, 35, 38, 41, 44, 48, 51, 57, 60, 64, 68, 76, 79, 83, 89, 92, 95, 102, 105, 108, 111, 114, 121, 127, 133,
     140, 152,
 )  # fmt: skip
-#: (position, size) of one hole, half width of 90 %, mm
+#: (position, size) of one screw hole, half width of 90 %, mm
 OFF_BY: Final[dict[Process, tuple[float, float]]] = {
     "by_hand": (0.5, 0.15),
-    "hole_saw": (1.0, 0.4),
     "laser": (0.1, 0.1),
     "print": (0.3, 0.15),
 }
@@ -173,7 +172,7 @@ def saw_for(wanted_mm: float) -> int:
 
 def off_by(process: Process) -> tuple[float, float]:
     """(position, size) that a screw hole is off, half widths of 90 %, mm; who saws the openings drills the holes by hand."""
-    return OFF_BY["by_hand" if process == "hole_saw" else process]
+    return OFF_BY.get(process, OFF_BY["by_hand"])
 
 
 def passes(hole_mm: float, screw_mm: float, process: Process) -> bool:

@@ -96,6 +96,21 @@ def test_air_stands_in_the_way_of_a_floating_plate():
     assert joint.resistance_mm2k_w == pytest.approx(1000 * 0.75 / (0.7 * 6) + 20 + 1000 * 0.35 / 0.028)
 
 
+def test_a_joint_says_its_resistance_in_the_narrowest_and_the_widest_gap():
+    joint = contact(pad(1.25, 1.15, step_mm={"value": 0.0, "plus_minus": 0.0})).joints[1]
+    half = (2 * 0.05**2) ** 0.5
+    ends = [float(pads.resistance_mm2k_w(1.25, 1.1 + sign * half, 5.0)) for sign in (-1, 1)]
+    assert (joint.resistance_from, joint.resistance_to) == pytest.approx((ends[0], ends[1]))
+
+
+def test_putty_fills_what_is_left_and_settles_to_its_filler():
+    """135 mm2K/W at 0.5 mm of 4 W/mK less its 10 of both faces (value from memory); never thinner than 80 um."""
+    putty = {"id": "memory", "height_mm": measured(1.75), "filler": "putty"}
+    assert contact(putty).joints[1].resistance_mm2k_w == pytest.approx(125)
+    assert contact(putty | {"height_mm": measured(2.2)}).joints[1].resistance_mm2k_w == pytest.approx(20)
+    assert contact(putty | {"height_mm": measured(2.26)}).carried_by == "memory"
+
+
 def test_the_pad_to_take_touches_in_the_widest_gap_and_lifts_nothing_in_the_narrowest():
     assert pads.pick(1.10, 0.0, "soft") == 1.25
     assert pads.pick(1.10, 0.10, "soft") == 1.5

@@ -98,6 +98,44 @@ def test_turns_are_about_x_then_y_then_z():
     assert np.round(z, 9).tolist() == [[0, -1, 0], [1, 0, 0], [0, 0, 1], [1, 0, 0]]
 
 
+def test_the_outline_in_plan_is_the_hull_of_what_is_turned():
+    plan = plan_of(build_of(sized("a", [60, 40, 30], [100, 90, 80], rotation_deg=[20, 35, 50])))
+    (placed,) = plan.placed
+    points = corners(np.array([[100.0, 90, 80]]), np.array([[30.0, 20, 15]]), rotation(np.array([[20.0, 35, 50]])))[0]
+    hull = MultiPoint(points[:, :2]).convex_hull
+    drawn = MultiPoint(placed.outline_mm).convex_hull
+    assert len(placed.outline_mm) == len(hull.exterior.coords) - 1
+    assert drawn.symmetric_difference(hull).area == pytest.approx(0.0, abs=1e-3)
+    assert placed.low_mm == pytest.approx(points.min(axis=0))
+
+
+def test_a_size_without_a_tolerance_was_read_off_a_ruler():
+    part = build_of({"id": "r", "kind": "reservoir", "bore_mm": 9, "outline": {"size_mm": [1, 2, 3]}}).part("r")
+    extent = extent_of(part)
+    assert extent is not None
+    assert [(side.mm, side.half_mm, side.known) for side in extent.measures] == [
+        (1, 0.5, True),
+        (2, 0.5, True),
+        (3, 0.5, True),
+    ]
+
+
+def test_a_finned_sink_is_as_high_as_base_and_fins():
+    sink = {
+        "id": "s",
+        "kind": "sink",
+        "width_mm": 100,
+        "length_mm": 150,
+        "material": "aluminium_extruded",
+        "outside": "outside",
+    }
+    sink |= {"base_mm": {"value": 8, "plus_minus": 0.3}, "fin_height_mm": {"value": 25, "plus_minus": 0.4}}
+    extent = extent_of(build_of(sink | {"fin_pitch_mm": 8}).part("s"))
+    assert extent is not None
+    assert [side.mm for side in extent.measures] == [100, 150, 33]
+    assert extent.z.half_mm == pytest.approx(0.5)
+
+
 def test_what_stands_out_of_the_housing_is_told_face_by_face():
     out = sticks_out(
         np.array([[10.0, 100, 170]]), np.array([[20.0, 10, 20]]), np.eye(3)[None], np.array([300.0, 200, 180])

@@ -14,7 +14,7 @@ import trimesh
 from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
 from krill.making.adapter import Adapter, mesh_of, says_of, written
-from krill.making.cut_outs import PROCESSES, cut_sheet, drawn, passes, saw_for
+from krill.making.cut_outs import PROCESSES, SAWS_MM, cut_sheet, drawn, passes, saw_for
 from krill.making.dxf import dxf_of
 from krill.making.pdf import PAPERS, pdf_of, tiles
 from krill.making.svg import svg_of
@@ -71,11 +71,43 @@ def test_the_largest_saw_that_cuts_no_wider(wanted, saw):
     assert saw_for(wanted) == saw
 
 
+def test_saws_are_those_of_the_shops():
+    """Common practice; 168, 177 and 210 are rare and left out."""
+    shops = "19 22 25 29 32 35 38 41 44 48 51 57 60 64 68 76 79 83 89 92 95 102 105 108 111 114 121 127 133 140 152"
+    assert list(SAWS_MM) == [int(size) for size in shops.split()]
+
+
+def test_a_radiator_without_fans_is_screwed_section_by_section():
+    """Two sections of 120: eight holes at 105 mm, the sections 120 apart, no opening of its own."""
+    data = write_object(build_with_a_fan())
+    data["parts"] = [part for part in data["parts"] if part["id"] != "cut-fan"]
+    data["parts"].append(
+        {"id": "r", "kind": "radiator", "section_mm": 120, "sections": 2, "thickness_mm": 30, "face": "front"}
+    )
+    sheet = cut_sheet(read_object(data), "front", "by_hand")
+    assert {hole.diameter for hole in sheet.circles} == {4.3}
+    wanted = {(160 + middle + x, 90 + y) for middle in (-60, 60) for x in (-52.5, 52.5) for y in (-52.5, 52.5)}
+    assert {(hole.x, hole.y) for hole in sheet.circles} == wanted
+
+
+def test_two_fans_without_a_place_stand_side_by_side():
+    data = write_object(build_with_a_fan())
+    data["parts"].append({"id": "second", "kind": "fan", "class": "fan_80x25", "face": "front"})
+    sheet = cut_sheet(read_object(data), "front", "by_hand")
+    openings = [(c.x, c.diameter) for c in sheet.circles if c.diameter > 50]
+    assert openings == [(160 - 100 + 60, 116), (160 + 100 - 40, 77)]
+
+
 def test_hand_template_takes_m3_and_not_the_coarse_screw():
     """Common practice: 4.3 holes take M3 with half a millimetre of position, the coarse one needs 5.0 or slots."""
     assert passes(4.3, 3.0, "by_hand")
     assert not passes(4.3, 3.5, "by_hand")
     assert passes(5.0, 3.5, "by_hand")
+    assert passes(4.3, 3.5, "laser")
+    assert passes(4.0 + 0.6 + 0.16, 4.0, "print")
+    assert not passes(4.0 + 0.6 + 0.14, 4.0, "print")
+    assert passes(4.3, 3.0, "hole_saw")
+    assert not passes(4.3, 3.5, "hole_saw")
     says = cut_sheet(build_with_a_fan(), "front", "by_hand").says
     assert any(text.startswith("6-32 screws need holes of 4.7") for text in says)
     assert not any(text.startswith("M3") for text in says)

@@ -155,7 +155,11 @@ def test_a_pad_in_its_gap_is_the_resistance_of_its_layer():
     figure = FigureTable(build).figures[f"{memory}/resistance_mm2k_w"]
     assert figure.value == pytest.approx((1000 * 1.0 / (0.7 * 5) + 20) * 1e-6)
     assert figure.origin == "class"
-    assert 0.25 <= figure.tolerance.plus / figure.value <= 0.35
+    gap_half = (2 * 0.05**2 + 0.05**2) ** 0.5  # both heights and the plate's step
+    ends = [1000 * min(1.0 + sign * gap_half, 1.25) / (0.7 * 5) + 20 for sign in (-1, 1)]
+    value = figure.value * 1e6
+    wanted = [(((end - value) ** 2 + (0.25 * value) ** 2) ** 0.5) * 1e-6 for end in ends]
+    assert (figure.tolerance.minus, figure.tolerance.plus) == pytest.approx(tuple(wanted))
 
 
 def test_a_floating_plate_shows_in_kelvins():
@@ -173,7 +177,17 @@ def test_force_that_pads_take_thickens_the_paste_under_the_chip():
     build, chip, _ = with_contact(1.25, screws_used=2, diagonal=False)
     table = FigureTable(build).figures
     assert table[f"{chip}/factor"].value == pytest.approx(3.0)
+    assert table[f"{chip}/factor"].tolerance.plus == table[f"{chip}/factor"].tolerance.minus == pytest.approx(0.4)
     assert table[f"{chip}/coverage"].value == pytest.approx(0.6)
+    assert table[f"{chip}/coverage"].tolerance.plus == table[f"{chip}/coverage"].tolerance.minus == pytest.approx(0.16)
+
+
+def test_a_chip_that_floats_has_what_fills_its_gap_on_top_of_its_layer():
+    build, chip, _ = with_contact(2.0)  # gives to 1.3 mm in a gap of 1.0
+    bare = FigureTable(read_object(loop())).figures[f"{chip}/resistance_mm2k_w"]
+    figure = FigureTable(build).figures[f"{chip}/resistance_mm2k_w"]
+    assert figure.value - bare.value == pytest.approx(1000 * 0.3 / 3.0 * 1e-6)
+    assert figure.tolerance.plus == pytest.approx(0.25 * figure.value)
 
 
 def test_a_layer_that_states_itself_and_lies_in_a_joint_is_refused():

@@ -158,6 +158,7 @@
   @media (max-width: 760px) {
     .drawing {
       flex-direction: column;
+      align-items: stretch;
     }
   }
 </style>
