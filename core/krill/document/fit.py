@@ -4,8 +4,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from krill.document.figures import Figure, Strict
-from krill.document.part_base import Face, Positive, Slug
+from krill.document.figures import Figure, Number, Strict
+from krill.document.part_base import Face, Slug
 from krill.document.quantities import Described, Quantity
 
 #: what a stack begins or ends at: a sheet without holes, one with holes, a mesh or guard, nothing, or another part
@@ -43,8 +43,10 @@ class Slot(Strict):
     begins: Annotated[Bound, Described("begins at", buys=False)] = "closed"
     ends: Annotated[Bound, Described("ends at", buys=False)] = "part"
     ends_at: str = ""
-    stack: list[Slug | Layer] = []
-    screw_mm: Annotated[Positive | None, Quantity("screws", unit="mm", varies=False)] = None
+    stack: Annotated[list[Slug | Layer], Field(max_length=100)] = []
+    screw_mm: Annotated[Annotated[Number, Field(gt=0, le=1000)] | None, Quantity("screws", unit="mm", varies=False)] = (
+        None
+    )
 
 
 class Joint(Strict):
@@ -81,7 +83,7 @@ class PlateContact(Strict):
     id: Slug
     name: str = ""
     plate: Slug | None = None
-    joints: Annotated[list[Joint], Field(min_length=1)]
+    joints: Annotated[list[Joint], Field(min_length=1, max_length=100)]
     force_n: Annotated[Figure | None, Quantity("mounting force", unit="N", tolerance="40%", varies=False)] = None
     screws: Annotated[int, Field(ge=0, le=12), Described("screws in the plate")] = 4
     screws_used: Annotated[int | None, Field(ge=0, le=12), Described("screws in use")] = None

@@ -1,6 +1,7 @@
 """Slots, gaps that they leave, and contacts under plates: references that end somewhere, and nothing stated twice."""
 
 from collections.abc import Callable, Iterator
+from typing import Final
 
 from krill.document.build import Build
 from krill.document.fit import Layer, parts_in
@@ -10,6 +11,12 @@ from krill.errors import Problem
 
 #: problems of ids that are not there: where they stand, the ids, what they should be of
 Missing = Callable[[str, list[str], str], Iterator[Problem]]
+
+#: parts with a position in one housing
+MOST_PLACED: Final = 500
+#: of a part's outline, where it stands and how it is turned
+MOST_MM: Final = 1e4
+MOST_DEG: Final = 360.0
 
 
 def fit_references(build: Build, missing: Missing) -> Iterator[Problem]:
@@ -27,9 +34,29 @@ def fit_references(build: Build, missing: Missing) -> Iterator[Problem]:
 
 def fit_problems(build: Build) -> Iterator[Problem]:
     """What contradicts itself: a length stated twice or not at all, one layer in two joints."""
+    placed = sum(part.outline is not None and part.outline.position_mm is not None for part in build.parts)
+    if placed > MOST_PLACED:
+        yield Problem("parts", f"{placed} of them have a position", f"up to {MOST_PLACED}: each is held against each")
+    yield from _outlines(build)
     yield from _stacks(build)
     yield from _gaps(build)
     yield from _contacts(build)
+
+
+def _outlines(build: Build) -> Iterator[Problem]:
+    """Sizes and places that are beyond what stands in a housing are slips of the unit."""
+    for part in build.parts:
+        if part.outline is None:
+            continue
+        told = {"size_mm": MOST_MM, "position_mm": MOST_MM, "rotation_deg": MOST_DEG}
+        for field, most in told.items():
+            for value in getattr(part.outline, field) or ():
+                if abs(float(value)) > most:
+                    yield Problem(f"{part.id}/outline/{field}", f"{float(value):g}", f"up to {most:g} either way")
+        if part.outline.plus_minus_mm is not None and float(part.outline.plus_minus_mm) > MOST_MM:
+            yield Problem(
+                f"{part.id}/outline/plus_minus_mm", f"{part.outline.plus_minus_mm:g}", f"up to {MOST_MM:g} mm"
+            )
 
 
 def _stacks(build: Build) -> Iterator[Problem]:

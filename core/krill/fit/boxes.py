@@ -12,6 +12,8 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 Indices = NDArray[np.intp]
 
+#: pairs that are held against each other at once: some ten megabytes
+_AT_ONCE: Final = 10_000
 #: edges that are nearly parallel make no axis of their own
 _PARALLEL: Final = 1e-9
 
@@ -43,19 +45,23 @@ def reach(half: Array, turned: Array) -> Array:
     return np.asarray(np.abs(turned) @ half[..., None])[..., 0]
 
 
-def overlaps(middle: Array, half: Array, turned: Array) -> Array:
-    """How far each two boxes overlap, (box, box), symmetric: positive is the least way that parts them, negative a free way.
+def overlaps(middle: Array, half: Array, turned: Array, within: float) -> tuple[Indices, Indices, Array]:
+    """(first, second, how far they overlap) of every two boxes whose holding boxes come as near as ``within``, first < second.
 
-    ``middle`` and ``half`` (box, 3), ``turned`` (box, 3, 3), all in one unit. What is negative is the widest gap that a
-    face or an edge shows: at most the true distance.
+    Positive is the least way that parts the two, negative a free way: the widest gap that a face or an edge shows, at most
+    the true distance. ``middle`` and ``half`` (box, 3), ``turned`` (box, 3, 3), all in one unit.
     """
-    count = len(middle)
-    first, second = (np.asarray(side, dtype=np.intp) for side in np.triu_indices(count, 1))
-    found = np.full((count, count), -np.inf)
-    if len(first):
-        least = _pairs(middle, half, turned, first, second)
-        found[first, second] = found[second, first] = least
-    return found
+    extent = reach(half, turned)
+    low, high = middle - extent, middle + extent + within
+    near = np.ones((len(middle), len(middle)), dtype=bool)
+    for axis in range(3):
+        near &= (low[:, None, axis] < high[None, :, axis]) & (low[None, :, axis] < high[:, None, axis])
+    first, second = (np.asarray(side, dtype=np.intp) for side in np.nonzero(np.triu(near, 1)))
+    found = [
+        _pairs(middle, half, turned, first[at : at + _AT_ONCE], second[at : at + _AT_ONCE])
+        for at in range(0, len(first), _AT_ONCE)
+    ]
+    return first, second, np.concatenate(found) if found else np.zeros(0)
 
 
 def _pairs(middle: Array, half: Array, turned: Array, first: Indices, second: Indices) -> Array:

@@ -19,6 +19,8 @@ Array = NDArray[np.float64]
 FACES: Final[tuple[Face, ...]] = ("left", "right", "front", "back", "bottom", "top")
 #: between two parts that are fixed and must not touch (common practice)
 APART_MM: Final = 1.5
+#: room that a part needs may be short by so much
+ROOM_MM: Final = 0.5
 #: so near to nothing two parts were laid against one another
 ON_IT_MM: Final = 0.05
 #: parts that lie in or on one another by their make: nobody asks whether they touch
@@ -210,14 +212,16 @@ def _room(boxes: _Boxes, at: int, needed: RoomNeeded) -> RoomBeside:
 
 def _between(boxes: _Boxes) -> list[Clash]:
     """Parts that run into each other, or stand closer than they should."""
-    shared = overlaps(boxes.middle, boxes.half, boxes.turned)
+    pairs = overlaps(boxes.middle, boxes.half, boxes.turned, APART_MM)
     found = []
-    for i, j in zip(*np.nonzero(np.triu(shared > -APART_MM, 1)), strict=True):
+    for i, j, shared in zip(*(side.tolist() for side in pairs), strict=True):
+        if shared <= -APART_MM:
+            continue
         first, second = boxes.parts[i], boxes.parts[j]
         if first.kind in _TOUCHES or second.kind in _TOUCHES:
             continue
-        mm, half = float(shared[i, j]), hypot(float(boxes.doubt[i]), float(boxes.doubt[j]))
-        if abs(mm) < ON_IT_MM or (mm <= 0.0 and _rests(first, second)) or _lie_on(boxes, int(i), int(j)):
+        mm, half = float(shared), hypot(float(boxes.doubt[i]), float(boxes.doubt[j]))
+        if abs(mm) < ON_IT_MM or (mm <= 0.0 and _rests(first, second)) or _lie_on(boxes, i, j):
             continue
         says = _says(mm, half)
         found.append(_clash(first, second.id, second.name or second.id, mm, half, says, _WORDS[says]))
@@ -281,19 +285,18 @@ def _walls(boxes: _Boxes, inside: Array) -> list[Clash]:
 
 def _in_rooms(boxes: _Boxes, placed: list[Placed]) -> list[Clash]:
     """Parts that stand in the room that another needs for its plugs, fittings or a hand."""
+    low = np.array([part.low_mm for part in placed]).reshape(-1, 3)
+    high = np.array([part.high_mm for part in placed]).reshape(-1, 3)
+    stands = np.array([part.kind not in _TOUCHES for part in placed], dtype=bool)
     found = []
     for owner in placed:
         for room in owner.room:
-            for other in placed:
-                if other.part == owner.part or other.kind in _TOUCHES:
-                    continue
-                shared = [
-                    min(room.high_mm[k], other.high_mm[k]) - max(room.low_mm[k], other.low_mm[k]) for k in range(3)
-                ]
-                if min(shared) > other.half_mm + 0.5:
-                    first = next(part for part in boxes.parts if part.id == other.part)
-                    what = f"stands in the room for the {room.what} of"
-                    found.append(_clash(first, owner.part, owner.name, min(shared), other.half_mm, "in its room", what))
+            shared = (np.minimum(high, room.high_mm) - np.maximum(low, room.low_mm)).min(axis=1)
+            what = f"stands in the room for the {room.what} of"
+            for at in np.flatnonzero(stands & (shared > boxes.doubt + ROOM_MM)).tolist():
+                other, mm, half = boxes.parts[at], float(shared[at]), float(boxes.doubt[at])
+                if other.id != owner.part:
+                    found.append(_clash(other, owner.part, owner.name, mm, half, "in its room", what))
     return found
 
 

@@ -3,6 +3,7 @@
 from math import ceil
 from typing import Any, Final, Literal
 
+from krill.errors import DocumentRefused, Problem
 from krill.making.sheet import Circle, Layer, Line, Sheet
 
 Paper = Literal["a4", "a3", "letter"]
@@ -13,18 +14,25 @@ MARGIN: Final = 10.0
 OVERLAP: Final = 10.0
 FOOT: Final = 16.0
 BAR_MM: Final = 100.0
+MOST_PAGES: Final = 60
 _WIDTH: Final[dict[Layer, float]] = {"cut": 0.25, "mark": 0.12, "outline": 0.25, "note": 0.1}
 
 
 def pdf_of(sheet: Sheet, paper: Paper = "a4") -> bytes:
-    """Pages of one paper: the tiles by rows from the upper left, then one page of what must be said."""
+    """Pages of one paper: the tiles by rows from the upper left, then one page of what must be said.
+
+    DocumentRefused where they are more than anybody joins.
+    """
+    across, down = tiles(sheet, paper)
+    if across * down > MOST_PAGES:
+        what = f"{across * down} pages of {paper.upper()} for {sheet.width:g} x {sheet.height:g} mm"
+        raise DocumentRefused([Problem("template/paper", what, f"up to {MOST_PAGES}: a larger paper, SVG or DXF")])
     from fpdf import FPDF  # a tenth of a second, and only templates need it
 
     wide, high = PAPERS[paper]
     pdf = FPDF(unit="mm", format=(wide, high))
     pdf.set_auto_page_break(False)
     pdf.set_title(_latin(sheet.title))
-    across, down = tiles(sheet, paper)
     step_x, step_y = wide - 2 * MARGIN - OVERLAP, high - 2 * MARGIN - FOOT - OVERLAP
     for row in range(down):
         for column in range(across):

@@ -69,11 +69,21 @@ def test_boxes_seen_from_above_are_those_of_another_library():
         for m, h, a in zip(middle, half, angle, strict=True)
     ]
     drawn = [MultiPoint(points[:, :2]).convex_hull for points in corners(middle, half, turned)]
-    found = overlaps(middle, half, turned)
-    for i in range(60):
-        assert drawn[i].symmetric_difference(shapes[i]).area == pytest.approx(0.0, abs=1e-6)
-        for j in range(i):
-            assert (found[i, j] > 1e-9) == shapes[i].intersects(shapes[j]) or shapes[i].touches(shapes[j])
+    found = {(i, j) for i, j, mm in zip(*overlaps(middle, half, turned, 1.0), strict=True) if mm > 1e-9}
+    for j in range(60):
+        assert drawn[j].symmetric_difference(shapes[j]).area == pytest.approx(0.0, abs=1e-6)
+        for i in range(j):
+            assert ((i, j) in found) == shapes[i].intersects(shapes[j]) or shapes[i].touches(shapes[j])
+
+
+def test_every_pair_that_comes_near_is_held_against_each_other_and_no_other():
+    """Bodies of ten along a line, apart by 0 to 3: pairs within 1.5 are told with what lies between them."""
+    gaps = [0.0, 1.0, 1.4, 1.6, 3.0]
+    at = np.cumsum([5.0] + [10 + gap for gap in gaps])
+    middle, half = np.column_stack([at, np.full(6, 5.0), np.full(6, 5.0)]), np.full((6, 3), 5.0)
+    first, second, found = overlaps(middle, half, rotation(np.zeros((6, 3))), 1.5)
+    assert [(int(i), int(j)) for i, j in zip(first, second, strict=True)] == [(0, 1), (1, 2), (2, 3)]
+    assert found == pytest.approx([0.0, -1.0, -1.4])
 
 
 def test_the_overlap_is_the_least_way_that_parts_two_boxes():
@@ -81,15 +91,18 @@ def test_the_overlap_is_the_least_way_that_parts_two_boxes():
     middle = np.array([[0.0, 0, 0], [30.0, 12, 4]])
     half = np.array([[20.0, 10, 10], [15.0, 8, 9]])
     turned = rotation(np.array([[0.0, 0, 20], [0.0, 15, 75]]))
-    least = overlaps(middle, half, turned)[0, 1]
+
+    def shared(by: np.ndarray) -> float:
+        found = overlaps(middle + np.array([[0, 0, 0], by]), half, turned, 1000.0)[2]
+        return float(found[0])
+
+    least = shared(np.zeros(3))
     assert least > 0
     rng = np.random.default_rng(1)
     ways = rng.standard_normal((4000, 3))
     ways /= np.linalg.norm(ways, axis=1, keepdims=True)
-    still = [overlaps(middle + np.array([[0, 0, 0], 0.999 * least * way]), half, turned)[0, 1] > 0 for way in ways]
-    parted = [overlaps(middle + np.array([[0, 0, 0], 1.05 * least * way]), half, turned)[0, 1] <= 0 for way in ways]
-    assert all(still)
-    assert any(parted)
+    assert all(shared(0.999 * least * way) > 0 for way in ways)
+    assert any(shared(1.05 * least * way) <= 0 for way in ways)
 
 
 def test_turns_are_about_x_then_y_then_z():
@@ -267,6 +280,28 @@ def test_what_else_would_fit():
     wall = sized("wall", [10, 100, 180], [270, 100, 90])
     shorter = {limit.what: limit.largest_mm for limit in fit_of(build_of(wall, outlines=card)).limits}
     assert shorter[f"Longest {name}"] == pytest.approx(240 + (265 - 245 - 5))
+
+
+def test_more_placed_parts_than_are_held_against_each_other_are_refused():
+    parts = [sized(f"p{i}", [1, 1, 1], [i % 300, i % 200, i % 180]) for i in range(501)]
+    assert len(build_of(*parts[:500]).parts) > 500
+    with pytest.raises(DocumentRefused, match="501 of them"):
+        build_of(*parts)
+
+
+@pytest.mark.parametrize(
+    ("outline", "field"),
+    [
+        ({"size_mm": [1e5, 1, 1]}, "size_mm"),
+        ({"position_mm": [0, -2e4, 0]}, "position_mm"),
+        ({"rotation_deg": [0, 0, 361]}, "rotation_deg"),
+        ({"plus_minus_mm": 1e300}, "plus_minus_mm"),
+    ],
+)
+def test_an_outline_beyond_any_housing_is_refused_where_it_stands(outline, field):
+    with pytest.raises(DocumentRefused) as refused:
+        build_of(sized("a", [1, 1, 1], [1, 1, 1], **outline))
+    assert [problem.where for problem in refused.value.problems] == [f"a/outline/{field}"]
 
 
 def test_a_hundred_parts_are_checked_at_once():

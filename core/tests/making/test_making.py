@@ -175,6 +175,17 @@ def test_tiles_cover_the_drawing_and_overlap():
     assert len(read.pages) == 3  # and one of what must be said
 
 
+def test_a_template_of_more_pages_than_anybody_joins_is_refused():
+    data = write_object(build_with_a_fan())
+    data["housing"]["inner_size_mm"] = [3000, 190, 1500]
+    sheet = cut_sheet(read_object(data), "front", "by_hand")
+    across, down = tiles(sheet, "a4")
+    assert across * down > 60
+    with pytest.raises(DocumentRefused, match="SVG or DXF"):
+        pdf_of(sheet, "a4")
+    assert svg_of(sheet)
+
+
 ADAPTERS = [
     Adapter("round", 92, "round", 120, 40),
     Adapter("round", 92, "square", 120, 40, 10, 0, 2),
