@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 
 from krill.document.reading import read_object, write_object
+from krill.fit.fit import fit_of
 from krill.prediction.notices.fit import fit_notices
 from krill.recipes.water_loop import water_loop
 
@@ -139,7 +140,7 @@ CASES = [pytest.param(make, words, seed, id=f"{make.__name__}-{seed}") for make,
 def test_a_bad_build_is_told_of_its_fault_and_of_no_other(make, words, seed):
     data = bare()
     make(data, False, np.random.default_rng(seed))
-    warnings = [notice.text for notice in fit_notices(read_object(data)) if notice.level == "warning"]
+    warnings = [notice.text for notice in fit_notices(fit_of(read_object(data))) if notice.level == "warning"]
     assert len(warnings) == 1, warnings
     assert words in warnings[0]
 
@@ -148,4 +149,4 @@ def test_a_bad_build_is_told_of_its_fault_and_of_no_other(make, words, seed):
 def test_a_good_build_with_measured_lengths_raises_nothing(make, words, seed):
     data = bare()
     make(data, True, np.random.default_rng(seed))
-    assert [notice.text for notice in fit_notices(read_object(data))] == []
+    assert [notice.text for notice in fit_notices(fit_of(read_object(data)))] == []

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from krill.components.figure_table import FigureTable, Values
 from krill.document.build import Build
 from krill.document.geometry import heights_of
+from krill.fit.fit import Fit, fit_of
 from krill.materials.fluids import coolant
 from krill.networks.coupled import CoupledNetwork, CoupledSolution
 from krill.networks.pattern import ThermalPattern
@@ -52,6 +53,11 @@ class Solved:
     def heights(self) -> dict[str, float]:
         """Height of each part that the document places, m."""
         return heights_of(self.build)
+
+    @cached_property
+    def fit(self) -> Fit:
+        """What lengths say of the build, worked out once for all its workloads."""
+        return fit_of(self.build)
 
     @cached_property
     def coolants(self) -> dict[str, FluidState]:

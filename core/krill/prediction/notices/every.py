@@ -75,7 +75,7 @@ def _cold(
     yield from _feeds(solved)
     yield from _movers(solved, case)
     yield from workload_notices(solved, case)
-    yield from fit_notices(solved.build)
+    yield from fit_notices(solved.fit)
 
 
 def _gravest_first(notices: list[Notice]) -> list[Notice]:

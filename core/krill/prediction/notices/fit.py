@@ -2,19 +2,15 @@
 
 from collections.abc import Iterator
 
-from krill.document.build import Build
 from krill.fit.contact import ContactFit
-from krill.fit.fit import fit_of
+from krill.fit.fit import Fit
 from krill.fit.stack import StackFit
 from krill.prediction.answer.result import Notice
 from krill.prediction.notices.notice import note, warning
 
 
-def fit_notices(build: Build) -> Iterator[Notice]:
-    """Slots, plates and placed parts, where the build has any; clashes are said of the plan."""
-    if not build.slots and not build.contacts and not any(part.outline for part in build.parts):
-        return
-    fit = fit_of(build)
+def fit_notices(fit: Fit) -> Iterator[Notice]:
+    """Of slots, plates and placed parts; clashes are said of the plan."""
     for slot in fit.slots:
         yield from _slot(slot)
     for contact in fit.contacts:

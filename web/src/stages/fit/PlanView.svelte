@@ -22,7 +22,7 @@
   let width = $state(420);
   let view = $state<"plan" | "side">("plan");
   let drag = $state<{ id: string; from: Point; x: number; y: number; at: Point } | null>(null);
-  const HIGH = 300;
+  const MOST_HIGH = 300;
   const inside = $derived(plan.inside_mm as Point | null);
   const up = $derived(view === "plan" ? 1 : 2);
   const reach = $derived.by(() => {
@@ -30,9 +30,10 @@
     const size = inside ?? [0, 0, 0];
     return [0, up].map((axis) => Math.max(size[axis]!, ...ends.map((end) => end[axis]!), 1)) as [number, number];
   });
-  const scale = $derived(Math.min((width - 54) / reach[0], (HIGH - 46) / reach[1]));
+  const scale = $derived(Math.min((width - 54) / reach[0], (MOST_HIGH - 46) / reach[1]));
+  const high = $derived(reach[1] * scale + 46);
   const X = (mm: number) => 34 + mm * scale;
-  const Y = (mm: number) => HIGH - 28 - mm * scale;
+  const Y = (mm: number) => high - 28 - mm * scale;
   /** Drawn from far to near: from below seen from above, from the back seen from the front. */
   const drawn = $derived(
     [...plan.placed].sort((a, b) => (up === 1 ? a.high_mm[2]! - b.high_mm[2]! : b.low_mm[1]! - a.low_mm[1]!)),
@@ -137,17 +138,17 @@
 <div bind:clientWidth={width}>
   <svg
     {width}
-    height={HIGH}
+    height={high}
     role="group"
     aria-label="Parts in the housing, {view === 'plan' ? 'from above' : 'from the front'}"
   >
     {#if inside}
       <rect x={X(0)} y={Y(inside[up]!)} width={inside[0] * scale} height={inside[up]! * scale} class="wall" />
-      <text x={X(inside[0] / 2)} y={HIGH - 6} text-anchor="middle" class="num dim">{fixed(inside[0], 0)}</text>
+      <text x={X(inside[0] / 2)} y={high - 6} text-anchor="middle" class="num dim">{fixed(inside[0], 0)}</text>
       <text transform="translate(14 {Y(inside[up]! / 2)}) rotate(-90)" text-anchor="middle" class="num dim"
         >{fixed(inside[up], 0)}</text
       >
-      <text x={X(0)} y={HIGH - 6} class="dim">{view === "plan" ? "front" : "bottom"}</text>
+      <text x={X(0)} y={high - 6} class="dim">{view === "plan" ? "front" : "bottom"}</text>
     {/if}
     {#each plan.placed as part (part.part)}
       {#each part.room as room (room.what)}
