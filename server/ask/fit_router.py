@@ -9,6 +9,7 @@ from ask.schemas import QuestionIn
 from krill.catalogue.bodies import bodies, common_layers
 from krill.document.part_base import Face
 from krill.fit.fit import Fit, fit_of
+from krill.fit.tube_bends import SoftTube, TubeBend, TubeMaterial, tube_bend
 from krill.making.adapter import Adapter, AdapterSays, Mesh, Shape, says_of, written
 from krill.making.cut_outs import Process, cut_sheet
 from krill.making.dxf import dxf_of
@@ -54,6 +55,14 @@ class AdapterIn(Schema):
 
 class AdapterFileIn(AdapterIn):
     form: Mesh = "stl"
+
+
+class TubeIn(Schema):
+    bore_mm: float
+    outside_mm: float
+    material: TubeMaterial = "soft_clear"
+    at_c: float = 30.0
+    offset_mm: float = 0.0
 
 
 class BodyOut(Schema):
@@ -135,3 +144,9 @@ def adapter_to_print(request: HttpRequest, data: AdapterIn) -> AdapterSays:
 def file_of_an_adapter(request: HttpRequest, data: AdapterFileIn) -> HttpResponse:
     """A duct adapter as a closed mesh."""
     return download(written(data.adapter(), data.form), f"adapter.{data.form}", MESHES[data.form])
+
+
+@router.post("/tube-bend", response={200: TubeBend, ERRORS: Errors}, operation_id="tube_bend")
+def bend_of_a_tube(request: HttpRequest, data: TubeIn) -> TubeBend:
+    """How tightly a soft tube bends before it kinks, and what a U or an S of it takes."""
+    return tube_bend(SoftTube(data.bore_mm, data.outside_mm, data.material, data.at_c), data.offset_mm)

@@ -80,3 +80,12 @@ def test_outlines_by_class_are_told_with_their_bands(user_client):
     assert cube["size_mm"][0] == [125, 1]
     assert cube["origin"] == "S"
     assert {"rubber_pads", "screw_heads"} <= {layer["id"] for layer in told["layers"]}
+
+
+def test_a_tube_says_how_tightly_it_bends(user_client):
+    asked = {"bore_mm": 10, "outside_mm": 16, "offset_mm": 40}
+    bend = user_client.post("/api/tube-bend", asked, content_type="application/json").json()
+    assert bend["radius_mm"] == pytest.approx(38.9, abs=0.1)
+    assert bend["s_length_mm"] == pytest.approx(68, abs=1)
+    wrong = user_client.post("/api/tube-bend", asked | {"outside_mm": 10}, content_type="application/json")
+    assert wrong.json()["errors"][0]["where"] == "tube/outside_mm"

@@ -2124,6 +2124,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tube-bend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bend Of A Tube
+         * @description How tightly a soft tube bends before it kinks, and what a U or an S of it takes.
+         */
+        post: operations["tube_bend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/usage": {
         parameters: {
             query?: never;
@@ -8747,6 +8767,45 @@ export interface components {
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
             roughness_mm?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * TubeBend
+         * @description Smallest radius of its middle line with its half width; ports of a U that far apart; length of an S; all mm.
+         */
+        TubeBend: {
+            /** Half Mm */
+            half_mm: number;
+            /** Radius Mm */
+            radius_mm: number;
+            /** S Length Mm */
+            s_length_mm: number;
+            /** S Offset Mm */
+            s_offset_mm: number;
+            /** U Pitch Mm */
+            u_pitch_mm: number;
+        };
+        /** TubeIn */
+        TubeIn: {
+            /**
+             * At C
+             * @default 30
+             */
+            at_c?: number;
+            /** Bore Mm */
+            bore_mm: number;
+            /**
+             * Material
+             * @default soft_clear
+             * @enum {string}
+             */
+            material?: "soft_clear" | "rubber" | "polyurethane" | "silicone";
+            /**
+             * Offset Mm
+             * @default 0
+             */
+            offset_mm?: number;
+            /** Outside Mm */
+            outside_mm: number;
         };
         /** UnequalTolerance */
         UnequalTolerance: {
@@ -19460,6 +19519,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Listed"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    tube_bend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TubeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TubeBend"];
                 };
             };
             /** @description Bad Request */

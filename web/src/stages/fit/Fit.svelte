@@ -12,6 +12,7 @@
   import Making from "./Making.svelte";
   import PlacePanel from "./PlacePanel.svelte";
   import PlanView from "./PlanView.svelte";
+  import TubeBends from "./TubeBends.svelte";
   import SlotPanel from "./SlotPanel.svelte";
   import { contactHead, contactTone, STATUS, toneOf } from "./words";
 
@@ -243,6 +244,7 @@
   </div>
 </div>
 <Making {build} />
+<TubeBends />
 
 <style>
   .slots {
