@@ -14,6 +14,7 @@ from krill.fit.stack import left_in, stack_fit
 LAYER_HALF: Final = 0.25
 #: doubt of what missing screws and little force do to a bond line (common practice)
 BOND_HALF: Final = 0.2
+COVERAGE_HALF: Final = 0.4
 
 #: a figure of the build in SI by its address; None where neither document nor class states it
 FigureOf = Callable[[str], float | None]
@@ -32,12 +33,12 @@ class Fitted(NamedTuple):
 
 def fitted_figures(build: Build, figure: FigureOf) -> Iterator[Fitted]:
     """Every figure that slots and contacts hand to the network."""
+    slots = {slot.id: slot for slot in build.slots}
     for part in build.parts:
         if isinstance(part, Gap) and part.slot is not None:
-            left, half = left_in(build, part)
-            slot = next(slot for slot in build.slots if slot.id == part.slot)
-            known = not stack_fit(build, slot).to_measure
-            yield Fitted(part, "gap_mm", left, half, half, "measured" if known else "class")
+            fit = stack_fit(build, slots[part.slot])
+            left, half = left_in(fit)
+            yield Fitted(part, "gap_mm", left, half, half, "class" if fit.to_measure else "measured")
     for contact in build.contacts:
         yield from _of_contact(build, contact, figure)
 
@@ -78,4 +79,5 @@ def _of_chip(layer: Interface, fit: ContactFit, figure: FigureOf) -> Iterator[Fi
         yield Fitted(layer, "factor", value, half, half, "class")
     if fit.coverage != 1.0:
         value = fit.coverage * (figure(f"{layer.id}/coverage") or 1.0)
-        yield Fitted(layer, "coverage", value, 0.4 * (1.0 - fit.coverage), 0.4 * (1.0 - fit.coverage), "class")
+        half = COVERAGE_HALF * (1.0 - fit.coverage)
+        yield Fitted(layer, "coverage", value, half, half, "class")

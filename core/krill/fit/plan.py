@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from krill.catalogue.bodies import RoomNeeded
 from krill.document.build import Build
+from krill.document.figures import detail
 from krill.document.part_base import Face, Part
 from krill.document.parts import AnyPart
 from krill.fit.boxes import corners, overlaps, rotation, sticks_out
@@ -108,13 +109,17 @@ def plan_of(build: Build) -> Plan:
         clashes += _walls(boxes, np.array(inside))
     mass, half, centre = _mass(boxes)
     names = {part.id for part in boxes.parts}
-    bodies = [part for part in build.parts if part.kind not in _TOUCHES and part.kind != "spreader"]
+    has_size = {
+        part.id: extent_of(part) is not None
+        for part in build.parts
+        if part.kind not in _TOUCHES and part.kind != "spreader"
+    }
     return Plan(
         inside_mm=inside,
         placed=placed,
         clashes=sorted(clashes, key=lambda clash: (_ORDER[clash.says], -clash.mm)),
-        unplaced=[part.id for part in bodies if part.id not in names and extent_of(part) is not None],
-        unknown_size=[part.id for part in bodies if extent_of(part) is None],
+        unplaced=[part for part, known in has_size.items() if known and part not in names],
+        unknown_size=[part for part, known in has_size.items() if not known],
         mass_g=mass,
         mass_half_g=half,
         centre_of_mass_mm=centre,
@@ -307,7 +312,7 @@ def _mass(boxes: _Boxes) -> tuple[float, float, tuple[float, float, float] | Non
         given = part.mass_g
         body = extent.body
         if given is not None:
-            value = float(given) if isinstance(given, int | float) else float(given.value)
+            value = float(detail(given).value)
             masses.append(value)
             halves.append(0.05 * value)
         else:

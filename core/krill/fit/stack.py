@@ -12,7 +12,7 @@ from typing import Final, Literal
 from krill.catalogue.bodies import radiator_body
 from krill.document.build import Build
 from krill.document.fit import Layer, Slot, parts_in
-from krill.document.parts import Fan, Filter, Gap, Opening, Radiator
+from krill.document.parts import Fan, Filter, Opening, Radiator
 from krill.errors import DocumentRefused, Problem
 from krill.fit.extents import Measure, body_of, extent_of, of_figure
 
@@ -125,12 +125,11 @@ def breathes(gap_mm: float, span_mm: float) -> Breathes:
     return next((word for word, share in FREE_SHARE if gap_mm >= share * span_mm), "starved")
 
 
-def left_in(build: Build, gap: Gap) -> tuple[float, float]:
-    """What the slot of a gap leaves, and the half width of it, mm; a stack that collides leaves next to nothing.
+def left_in(fit: StackFit) -> tuple[float, float]:
+    """What a slot leaves for a gap, and the half width of it, mm; a stack that collides leaves next to nothing.
 
     DocumentRefused where something in the stack has no thickness.
     """
-    fit = stack_fit(build, next(slot for slot in build.slots if slot.id == gap.slot))
     if fit.left_mm is None or fit.half_mm is None:
         what = f"'{fit.unknown[0]}' in the slot '{fit.slot}' has no thickness"
         raise DocumentRefused([Problem(f"{fit.slot}/stack", what, "a thickness, an outline, or a class that has one")])

@@ -190,7 +190,7 @@ def test_a_gap_is_what_its_slot_leaves_and_never_less_than_next_to_nothing():
         data["parts"].append({"id": "gap", "kind": "gap", "slot": "slot", "span_mm": 120})
         data["air_paths"][0]["elements"].append("gap")
         build = read_object(data)
-        return left_in(build, build.part("gap"))
+        return left_in(stack_fit(build, build.slots[0]))
 
     assert gap_of([layer(50, 0.0)]) == (pytest.approx(10.0), pytest.approx(0.2))
     assert gap_of([layer(70)])[0] == LEAST_GAP_MM

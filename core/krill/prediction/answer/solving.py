@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from krill.components.figure_table import FigureTable, Values
 from krill.document.build import Build
 from krill.document.geometry import heights_of
-from krill.fit.fit import Fit, fit_of
+from krill.fit.fit import Checks, checks_of
 from krill.materials.fluids import coolant
 from krill.networks.coupled import CoupledNetwork, CoupledSolution
 from krill.networks.pattern import ThermalPattern
@@ -55,9 +55,9 @@ class Solved:
         return heights_of(self.build)
 
     @cached_property
-    def fit(self) -> Fit:
-        """What lengths say of the build, worked out once for all its workloads."""
-        return fit_of(self.build)
+    def fit(self) -> Checks:
+        """What goes in and what does not, worked out once for all workloads."""
+        return checks_of(self.build)
 
     @cached_property
     def coolants(self) -> dict[str, FluidState]:

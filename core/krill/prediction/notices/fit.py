@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 
 from krill.fit.contact import ContactFit
-from krill.fit.fit import Fit
+from krill.fit.fit import Checks
 from krill.fit.stack import StackFit
 from krill.prediction.answer.result import Notice
 from krill.prediction.notices.notice import note, warning
 
 
-def fit_notices(fit: Fit) -> Iterator[Notice]:
+def fit_notices(fit: Checks) -> Iterator[Notice]:
     """Of slots, plates and placed parts; clashes are said of the plan."""
     for slot in fit.slots:
         yield from _slot(slot)

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { client, faultsOf, type Fault, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -36,17 +37,12 @@
     off_y_mm: 0,
     wall_mm: 2,
   });
-  let says = $state.raw<Schemas["AdapterSays"] | null>(null);
+  const asked = new Asked<Schemas["AdapterSays"]>();
+  const says = $derived(asked.answer);
 
   $effect(() => {
     const body = { ...shape };
-    const timer = setTimeout(async () => {
-      const { data, error } = await client.POST("/api/adapter", { body });
-      says = data ?? null;
-      if (error) faults = faultsOf(error);
-      else faults = [];
-    }, 200);
-    return () => clearTimeout(timer);
+    return asked.ask((as) => client.POST("/api/adapter", { ...as, body }));
   });
 
   async function save(path: "/api/template" | "/api/adapter-file", body: object, name: string) {
@@ -135,7 +131,7 @@
         : ", without supports"}. Keep its plastic 10 K below its softening beside hot parts.
     </p>
   {/if}
-  <Faults {faults} />
+  <Faults faults={[...asked.faults, ...faults]} />
 </section>
 
 <style>
