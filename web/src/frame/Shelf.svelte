@@ -6,6 +6,7 @@
   import Mark from "$lib/ui/Mark.svelte";
   import ThemeToggle from "$lib/ui/ThemeToggle.svelte";
   import { toldOf } from "$lib/document/told";
+  import { keepFile } from "$lib/ui/keep";
   import Faults from "$lib/ui/Faults.svelte";
 
   /** The parts shelf: one's own parts and the class-typical ones, searched, exported, imported. */
@@ -29,11 +30,7 @@
   async function save() {
     const { data } = await client.GET("/api/shelf/file");
     if (!data) return;
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([JSON.stringify(data, null, 2)], { type: "application/json" }));
-    link.download = "krill-shelf.json";
-    link.click();
-    URL.revokeObjectURL(link.href);
+    keepFile(new Blob([JSON.stringify(data, null, 2)], { type: "application/json" }), "krill-shelf.json");
   }
 
   async function read(event: Event) {

@@ -9,6 +9,7 @@
   import ReadingsDoor from "./ReadingsDoor.svelte";
   import RoomTold from "./RoomTold.svelte";
   import RunView from "./RunView.svelte";
+  import { keepFile } from "$lib/ui/keep";
   import type { Rooms } from "./readings";
 
   let { build }: { build: BuildState } = $props();
@@ -34,11 +35,7 @@
     practising = false;
     faults = answer.faults ?? [];
     if (answer.text === undefined) return;
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([answer.text], { type: "text/csv" }));
-    link.download = `practice-${build.workloadId}.csv`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    keepFile(new Blob([answer.text], { type: "text/csv" }), `practice-${build.workloadId}.csv`);
   }
 
   async function arrived(id: string) {

@@ -4,6 +4,7 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
+  import { keepFile } from "$lib/ui/keep";
   import { fixed } from "$lib/units/format";
 
   /** What is cut and printed: templates of a face at 1:1, and duct adapters. */
@@ -48,13 +49,7 @@
   async function save(path: "/api/template" | "/api/adapter-file", body: object, name: string) {
     const { data, error } = await client.POST(path, { body: body as never, parseAs: "blob" });
     faults = data ? [] : faultsOf(error);
-    if (!data) return;
-    const address = URL.createObjectURL(data as unknown as Blob);
-    const link = document.createElement("a");
-    link.href = address;
-    link.download = name;
-    link.click();
-    URL.revokeObjectURL(address);
+    if (data) keepFile(data as unknown as Blob, name);
   }
   const template = (form: NonNullable<Template["form"]>) =>
     save("/api/template", { document: build.document, face, process, paper, form }, `template-${face}.${form}`);
