@@ -22,7 +22,7 @@ BIBLIOGRAPHY: Final[dict[str, str]] = {
     "huebscher-1948": "Huebscher 1948: round duct of equal friction at equal flow",
     "hydrostatic": "Weight of a column of air at rest (closed form)",
     "iapws-r1-76": "IAPWS R1-76(2014): surface tension of water",
-    "idelchik": "Idelchik, Handbook of Hydraulic Resistance: thin perforated plate, wire screen (value from memory)",
+    "idelchik": "Idelchik, Handbook of Hydraulic Resistance: thin plate, wire screen, bodies in a duct (value from memory)",
     "incropera": "Incropera & DeWitt, Fundamentals of Heat and Mass Transfer, 6th/7th edition",
     "jcgm-100": "JCGM 100:2008, Guide to the expression of uncertainty in measurement",
     "kays-london": "Kays & London, Compact Heat Exchangers; Incropera eq. 11.33, 11.34",

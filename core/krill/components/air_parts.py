@@ -21,6 +21,7 @@ from krill.physics.mixed_convection import joined_films
 from krill.physics.pipe_flow import (
     equivalent_diameter,
     loss_blockage,
+    loss_bundles,
     loss_close_panel,
     loss_perforated_plate,
     loss_wire_screen,
@@ -135,7 +136,9 @@ def close_mouth(part: Opening | Radiator, figures: PowerFigures, gap_mm: float, 
 
 @air_edge.register
 def obstacle(part: Obstacle, values: Values) -> PowerFigures:
-    loss = values(f"{part.id}/law_loss", 1.0) * loss_blockage(values(f"{part.id}/blocked_share"))
+    """What stands in the way: leads and tubes across it by what they block, anything else by what is left beside it."""
+    of_share = loss_bundles if part.leads else loss_blockage
+    loss = values(f"{part.id}/law_loss", 1.0) * of_share(values(f"{part.id}/blocked_share"))
     return _on_face(loss, values(f"{part.id}/area_cm2"))
 
 

@@ -1,13 +1,15 @@
-"""Figures that follow from how parts fit: what a slot leaves of a gap, what lies in the joints under a plate."""
+"""Figures that follow from how parts fit: what a slot leaves of a gap, what lies in the joints under a plate, what leads
+block of a way."""
 
 from collections.abc import Callable, Iterator
 from typing import Final, NamedTuple
 
 from krill.document.build import Build
 from krill.document.fit import PlateContact
-from krill.document.parts import Gap
+from krill.document.parts import Gap, Obstacle
 from krill.document.solids import Interface
 from krill.fit.contact import ContactFit, contact_fit
+from krill.fit.leads import blocked_share
 from krill.fit.stack import left_in, stack_fit
 
 #: doubt of what a pressed pad or putty conducts, over that of its gap (common practice)
@@ -15,6 +17,8 @@ LAYER_HALF: Final = 0.25
 #: doubt of what missing screws and little force do to a bond line (common practice)
 BOND_HALF: Final = 0.2
 COVERAGE_HALF: Final = 0.4
+#: of what leads block: where they lie once it is closed nobody knows better (estimate)
+BLOCKED_HALF: Final = 0.25
 
 #: a figure of the build in SI by its address; None where neither document nor class states it
 FigureOf = Callable[[str], float | None]
@@ -23,7 +27,7 @@ FigureOf = Callable[[str], float | None]
 class Fitted(NamedTuple):
     """A figure that follows, with its half widths of 90 %, in the document's units."""
 
-    part: Gap | Interface
+    part: Gap | Interface | Obstacle
     field: str
     value: float
     below: float
@@ -32,13 +36,16 @@ class Fitted(NamedTuple):
 
 
 def fitted_figures(build: Build, figure: FigureOf) -> Iterator[Fitted]:
-    """Every figure that slots and contacts hand to the network."""
+    """Every figure that slots, contacts and leads hand to the network."""
     slots = {slot.id: slot for slot in build.slots}
     for part in build.parts:
         if isinstance(part, Gap) and part.slot is not None:
             fit = stack_fit(build, slots[part.slot])
             left, half = left_in(fit)
             yield Fitted(part, "gap_mm", left, half, half, "class" if fit.to_measure else "measured")
+        elif isinstance(part, Obstacle) and part.leads and (area := figure(f"{part.id}/area_cm2")) is not None:
+            share = blocked_share(build, part.leads, area * 1e6)
+            yield Fitted(part, "blocked_share", share, BLOCKED_HALF * share, BLOCKED_HALF * share, "class")
     for contact in build.contacts:
         yield from _of_contact(build, contact, figure)
 

@@ -46,7 +46,9 @@ def law_doubts(build: Build) -> Iterator[Doubt]:
         elif isinstance(part, Gap):
             yield _published(f"{part.id}/law_loss", "loss of a close panel", "loss_close_panel")
         elif isinstance(part, Obstacle):
-            yield _published(f"{part.id}/law_loss", "loss of what blocks", "loss_blockage")
+            yield _published(
+                f"{part.id}/law_loss", "loss of what blocks", "loss_bundles" if part.leads else "loss_blockage"
+            )
         elif isinstance(part, Interface) and part.pressure_kpa is not None:
             yield _published(f"{part.id}/law_joint", "contact of bare faces", "contact_conductance")
     for part_id in close_to(build):

@@ -27,6 +27,9 @@ def all_ids(build: Build) -> list[tuple[str, str]]:
         ("workload", build.workloads),
         ("feed", build.feeds),
         ("lead", build.leads),
+        ("insulator", build.insulators),
+        ("holding", build.holdings),
+        ("near heat", build.near_heat),
         ("slot", build.slots),
         ("contact", build.contacts),
         ("due", build.dues),
@@ -77,7 +80,7 @@ def stated_figures(build: Build) -> Iterator[StatedFigure]:
 
 
 def stated_lengths(build: Build) -> Iterator[StatedFigure]:
-    """Figures that only say whether things fit: of slots, of what stands in them by its position, under plates."""
+    """Figures that only say whether things fit: of slots, of what stands in them by its position, under plates, of leads."""
     for slot in build.slots:
         yield from _figures_of(slot.id, slot)
         for at, layer in enumerate(slot.stack):
@@ -89,6 +92,8 @@ def stated_lengths(build: Build) -> Iterator[StatedFigure]:
         yield from _figures_of(contact.id, contact)
         for joint in contact.joints:
             yield from _figures_of(joint.id, joint)
+    for lead in build.leads:
+        yield from _figures_of(lead.id, lead)
 
 
 def watts_address(workload: str, source: str) -> str:

@@ -11,6 +11,8 @@ from pydantic import Field
 from krill.document.calibration import Calibration
 from krill.document.figures import Figure, Number, Strict
 from krill.document.fit import PlateContact, Slot
+from krill.document.holding import Holding, NearHeat
+from krill.document.leads import Insulator, Lead
 from krill.document.part_base import Face, Positive, Slug, Vector
 from krill.document.parts import AnyPart, Place, Source, Supply
 from krill.document.quantities import MAX_WATTS, Described, Quantity
@@ -121,10 +123,13 @@ class CoolantMixture(Strict):
 
 
 class Loop(Strict):
-    """A closed circuit as a series/parallel tree in flow order."""
+    """A closed circuit as a series/parallel tree in flow order; ``fill`` and ``drain`` are the elements that it is filled
+    and emptied by."""
 
     id: Slug
     name: str = ""
+    fill: Annotated[Slug | None, Described("filled at", buys=False)] = None
+    drain: Annotated[Slug | None, Described("emptied at", buys=False)] = None
     coolant: CoolantMixture = CoolantMixture()
     volume_l: Annotated[Figure | None, Quantity("volume", group="flow", unit="l", tolerance="15%")] = None
     elements: Annotated[list[Element], Field(min_length=1), Described("elements", buys=False)]
@@ -296,14 +301,6 @@ class Feed(Strict):
     switched_by: str | None = None
 
 
-class Lead(Strict):
-    id: Slug
-    from_part: Slug
-    to_part: Slug
-    socket: str | None = None
-    length_mm: Annotated[Figure | None, Quantity("length", unit="mm")] = None
-
-
 class Blocker(Strict):
     """Part ``first`` must be in before part ``then``, because ``why``."""
 
@@ -361,7 +358,10 @@ class Build(Strict):
     bonds: list[Bond] = []
     workloads: list[Workload] = []
     feeds: list[Feed] = []
-    leads: list[Lead] = []
+    leads: Annotated[list[Lead], Field(max_length=500)] = []
+    insulators: Annotated[list[Insulator], Field(max_length=200)] = []
+    holdings: Annotated[list[Holding], Field(max_length=200)] = []
+    near_heat: Annotated[list[NearHeat], Field(max_length=200)] = []
     slots: Annotated[list[Slot], Field(max_length=200)] = []
     contacts: Annotated[list[PlateContact], Field(max_length=200)] = []
     assembly: list[Blocker] = []

@@ -1,11 +1,14 @@
-"""Slots, gaps that they leave, and contacts under plates: references that end somewhere, and nothing stated twice."""
+"""Slots, gaps that they leave, contacts under plates, leads and what holds: references that end somewhere, nothing stated
+twice."""
 
 from collections.abc import Callable, Iterator
-from typing import Final
+from typing import Final, get_args
 
 from krill.document.build import Build
 from krill.document.fit import Layer, parts_in
-from krill.document.parts import Gap
+from krill.document.holding import GLUED, Holding, NearHeat
+from krill.document.part_base import Face
+from krill.document.parts import Gap, Obstacle, Tube
 from krill.document.solids import Interface
 from krill.errors import Problem
 
@@ -17,6 +20,8 @@ MOST_PLACED: Final = 500
 #: of a part's outline, where it stands and how it is turned
 MOST_MM: Final = 1e4
 MOST_DEG: Final = 360.0
+#: thicker is no lead or tube
+MOST_OUTSIDE_MM: Final = 200.0
 
 
 def fit_references(build: Build, missing: Missing) -> Iterator[Problem]:
@@ -30,6 +35,26 @@ def fit_references(build: Build, missing: Missing) -> Iterator[Problem]:
         yield from missing(f"{contact.id}/plate", [contact.plate] if contact.plate else [], "part")
         for joint in contact.joints:
             yield from missing(f"{joint.id}/interface", [joint.interface] if joint.interface else [], "part")
+    yield from _lead_references(build, missing)
+    for holding in build.holdings:
+        yield from missing(f"{holding.id}/parts", holding.parts, "part")
+
+
+def _lead_references(build: Build, missing: Missing) -> Iterator[Problem]:
+    for lead in build.leads:
+        yield from missing(f"{lead.id}/from_part", [lead.from_part], "part")
+        yield from missing(f"{lead.id}/to_part", [lead.to_part], "part")
+        yield from missing(f"{lead.id}/tube", [lead.tube] if lead.tube else [], "part")
+    for part in build.parts:
+        if isinstance(part, Obstacle):
+            yield from missing(f"{part.id}/leads", part.leads, "lead")
+    for sheet in build.insulators:
+        for field, side in (("first", sheet.first), ("second", sheet.second)):
+            if side not in get_args(Face):
+                yield from missing(f"{sheet.id}/{field}", [side], "part")
+    for loop in build.loops:
+        yield from missing(f"{loop.id}/fill", [loop.fill] if loop.fill else [], "part")
+        yield from missing(f"{loop.id}/drain", [loop.drain] if loop.drain else [], "part")
 
 
 def fit_problems(build: Build) -> Iterator[Problem]:
@@ -41,6 +66,8 @@ def fit_problems(build: Build) -> Iterator[Problem]:
     yield from _stacks(build)
     yield from _gaps(build)
     yield from _contacts(build)
+    yield from _leads(build)
+    yield from _held(build)
 
 
 def _outlines(build: Build) -> Iterator[Problem]:
@@ -110,3 +137,33 @@ def _contacts(build: Build) -> Iterator[Problem]:
                     f"is stated, and follows from the joint '{joint.id}' as well",
                     "one of the two",
                 )
+
+
+def _leads(build: Build) -> Iterator[Problem]:
+    for lead in build.leads:
+        if lead.tube is not None and not isinstance(build.part(lead.tube), Tube):
+            yield Problem(f"{lead.id}/tube", f"'{lead.tube}' is a {build.part(lead.tube).kind}", "a tube of a loop")
+        if lead.bend_mm is not None and float(lead.bend_mm) > MOST_MM:
+            yield Problem(f"{lead.id}/bend_mm", f"{lead.bend_mm:g}", f"up to {MOST_MM:g} mm")
+        if lead.outside_mm is not None and float(lead.outside_mm) > MOST_OUTSIDE_MM:
+            yield Problem(f"{lead.id}/outside_mm", f"{lead.outside_mm:g}", f"up to {MOST_OUTSIDE_MM:g} mm")
+        for field in ("points_mm", "also_ends_at_mm"):
+            for point in getattr(lead, field):
+                if any(abs(float(value)) > MOST_MM for value in point):
+                    yield Problem(f"{lead.id}/{field}", f"{point}", f"up to {MOST_MM:g} mm either way")
+    for part in build.parts:
+        if isinstance(part, Obstacle) and (part.blocked_share is None) == (not part.leads):
+            what = "is stated, and follows from its leads as well" if part.leads else "is missing"
+            yield Problem(f"{part.id}/blocked_share", what, "a share, or the leads that block it")
+
+
+def _held(build: Build) -> Iterator[Problem]:
+    """Temperatures that joints and tinder are said to have are those of something, and a tape has an area."""
+    warm = {zone.id for zone in build.zones} | {part.id for part in build.parts} | set(build.place_owners())
+    both: list[Holding | NearHeat] = [*build.holdings, *build.near_heat]
+    for item in both:
+        if item.near is not None and item.near not in warm:
+            yield Problem(f"{item.id}/near", f"there is no '{item.near}'", "a place, a zone, a sink or a panel")
+    for holding in build.holdings:
+        if holding.by in GLUED and holding.area_cm2 is None:
+            yield Problem(f"{holding.id}/area_cm2", "is missing", "the area of a tape or glue, cm²")

@@ -14,6 +14,8 @@ Face = Literal["top", "bottom", "left", "right", "front", "back"]
 Metal = Literal["copper", "brass", "nickel", "aluminium", "stainless"]
 Plastic = Literal["pla", "petg", "abs", "asa", "pc", "pmma"]
 Share = Annotated[Number, Field(ge=0, le=1)]
+#: what has to get at a part once the housing is closed: a fingertip, finger and thumb, a hand, a screwdriver
+ReachedBy = Literal["finger", "fingers", "hand", "screwdriver"]
 
 
 class ShelfOrigin(Strict):
@@ -33,6 +35,8 @@ class Outline(Strict):
     body: Slug | None = None
     position_mm: Vector | None = None
     rotation_deg: Vector | None = None
+    reached_from: Annotated[Face | None, Described("reached from", buys=False)] = None
+    reached_by: Annotated[ReachedBy, Described("reached by", buys=False)] = "fingers"
 
 
 class Part(Strict):

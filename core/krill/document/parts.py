@@ -465,16 +465,17 @@ class Gap(Part):
 
 
 class Obstacle(Part):
-    """Memory rows, leads, a card close by: the share of a cross-section that they block."""
+    """Memory rows, leads, a card close by: the share of a cross-section that they block, stated or that of its ``leads``."""
 
     in_air = True
     takes_routes = True
     is_weighed = False
 
     kind: Literal["obstacle"]
+    leads: Annotated[list[Slug], Field(max_length=50), Described("leads that block it", buys=False)] = []
     area_cm2: Annotated[Figure, Quantity("area", unit="cm²")]
     blocked_share: Annotated[
-        Figure,
+        Figure | None,
         Quantity(
             "blocked share",
             group="flow",
@@ -483,7 +484,7 @@ class Obstacle(Part):
             because="what blocks all belongs out of the path",
             tolerance="20%",
         ),
-    ]
+    ] = None
 
 
 class CoolerPoint(Strict):

@@ -87,3 +87,16 @@ def sticks_out(middle: Array, half: Array, turned: Array, inside: Array) -> Arra
     extent = reach(half, turned)
     low, high = middle - extent, middle + extent
     return np.stack([-low, high - inside], axis=-1).reshape(len(middle), 6)
+
+
+def free_way(start: Array, way: Array, middle: Array, half: Array, turned: Array) -> Array:
+    """How far one gets from a point (3,) along a way (3,) of length 1 before each box, (box,); inf past it, 0 inside it."""
+    origin = np.einsum("bi,bij->bj", start[None] - middle, turned)
+    along = np.einsum("i,bij->bj", way, turned)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        one, two = (-half - origin) / along, (half - origin) / along
+    still = np.abs(along) < _PARALLEL
+    within = np.abs(origin) <= half
+    enters = np.where(still, np.where(within, -np.inf, np.inf), np.minimum(one, two)).max(axis=1)
+    leaves = np.where(still, np.where(within, np.inf, -np.inf), np.maximum(one, two)).min(axis=1)
+    return np.where((leaves >= enters) & (leaves > 0.0), np.maximum(enters, 0.0), np.inf)

@@ -137,3 +137,21 @@ def _panel(part: Panel, of_class: Extent | None) -> Extent | None:
 def _spreader(part: Spreader, of_class: Extent | None) -> Extent | None:
     width, length, thickness = (measure(part, field) for field in ("width_mm", "length_mm", "thickness_mm"))
     return None if width is None or length is None or thickness is None else Extent(width, length, thickness, None)
+
+
+#: of a mass that somebody weighed
+WEIGHED_SHARE: Final = 0.05
+#: of one that only a class tells
+CLASS_MASS_SHARE: Final = 0.2
+
+
+def mass_of_body(part: Part, extent: Extent | None) -> tuple[float, float] | None:
+    """Mass of a part and the half width of it, g: as stated, else by its outline class; None where neither says."""
+    if part.mass_g is not None:
+        value = float(detail(part.mass_g).value)
+        return value, WEIGHED_SHARE * value
+    if isinstance(part, Radiator):
+        known, thick = radiator_body().section_mass_g, float(part.thickness_mm)
+        mass = part.sections * known[min(known, key=lambda size: abs(size - thick))]
+        return mass, CLASS_MASS_SHARE * mass
+    return None if extent is None or extent.body is None else extent.body.mass_g

@@ -1,11 +1,16 @@
-"""Will it go in: every slot, every contact and the plan of a build, with what else would fit."""
+"""Will it go in: every slot, every contact, the plan and the leads of a build, with what else would fit."""
 
 from dataclasses import dataclass
 
 from krill.document.build import Build
 from krill.fit.contact import ContactFit, contact_fit
+from krill.fit.heights import HeightCheck, height_checks
+from krill.fit.leads import LeadFit, TubeLength, lead_fits, tube_lengths
 from krill.fit.limits import Largest, limits_of
+from krill.fit.placed_boxes import boxes_of
 from krill.fit.plan import Plan, plan_of
+from krill.fit.reach import Reached, reached_parts
+from krill.fit.shorts import Short, shorts_of
 from krill.fit.stack import StackFit, stack_fit
 
 
@@ -16,6 +21,11 @@ class Checks:
     slots: list[StackFit]
     contacts: list[ContactFit]
     plan: Plan
+    leads: list[LeadFit]
+    tubes: list[TubeLength]
+    reached: list[Reached]
+    shorts: list[Short]
+    heights: list[HeightCheck]
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,12 +36,23 @@ class Fit(Checks):
 
 
 def checks_of(build: Build) -> Checks:
-    """Every slot, contact and placed part."""
-    slots = [stack_fit(build, slot) for slot in build.slots]
-    return Checks(slots, [contact_fit(contact) for contact in build.contacts], plan_of(build))
+    """Every slot, contact, placed part and lead."""
+    boxes = boxes_of(build)
+    leads = lead_fits(build, boxes)
+    return Checks(
+        slots=[stack_fit(build, slot) for slot in build.slots],
+        contacts=[contact_fit(contact) for contact in build.contacts],
+        plan=plan_of(build, boxes),
+        leads=leads,
+        tubes=tube_lengths(build, leads),
+        reached=reached_parts(build, boxes),
+        shorts=shorts_of(build, boxes),
+        heights=height_checks(build, boxes),
+    )
 
 
 def fit_of(build: Build) -> Fit:
     """All that lengths alone say of a build: its checks, and what else would fit."""
     found = checks_of(build)
-    return Fit(found.slots, found.contacts, found.plan, limits_of(build, found.slots, found.plan))
+    every = {name: getattr(found, name) for name in Checks.__dataclass_fields__}
+    return Fit(**every, limits=limits_of(build, found.slots, found.plan))

@@ -9,11 +9,11 @@ from numpy.typing import NDArray
 
 from krill.catalogue.bodies import RoomNeeded
 from krill.document.build import Build
-from krill.document.figures import detail
 from krill.document.part_base import Face, Part
 from krill.document.parts import AnyPart
-from krill.fit.boxes import corners, overlaps, rotation, sticks_out
-from krill.fit.extents import Extent, extent_of
+from krill.fit.boxes import corners, overlaps, sticks_out
+from krill.fit.extents import extent_of, mass_of_body
+from krill.fit.placed_boxes import PlacedBoxes, boxes_of, on_board
 
 Array = NDArray[np.float64]
 
@@ -88,19 +88,9 @@ class Plan:
     centre_of_mass_mm: tuple[float, float, float] | None
 
 
-@dataclass(frozen=True)
-class _Boxes:
-    parts: list[AnyPart]
-    extents: list[Extent]
-    middle: Array
-    half: Array
-    turned: Array
-    doubt: Array
-
-
-def plan_of(build: Build) -> Plan:
+def plan_of(build: Build, boxes: PlacedBoxes | None = None) -> Plan:
     """All parts with a position against each other and against the walls."""
-    boxes = _boxes(build)
+    boxes = boxes or boxes_of(build)
     size = build.housing.inner_size_mm
     inside = None if size is None else (float(size[0]), float(size[1]), float(size[2]))
     placed = _placed(boxes)
@@ -129,32 +119,7 @@ def plan_of(build: Build) -> Plan:
 _ORDER: Final[dict[ClashSays, int]] = {"collides": 0, "in its room": 1, "measure": 2, "close": 3}
 
 
-def _boxes(build: Build) -> _Boxes:
-    found = [
-        (part, extent)
-        for part in build.parts
-        if part.outline is not None and part.outline.position_mm is not None and (extent := extent_of(part)) is not None
-    ]
-    parts, extents = [part for part, _ in found], [extent for _, extent in found]
-    middle = np.array([_position(part) for part in parts], dtype=np.float64).reshape(-1, 3)
-    half = np.array([[side.mm / 2 for side in extent.measures] for extent in extents], dtype=np.float64).reshape(-1, 3)
-    turned = rotation(np.array([_turns(part) for part in parts], dtype=np.float64).reshape(-1, 3))
-    doubt = np.array([max(side.half_mm for side in extent.measures) / 2 for extent in extents], dtype=np.float64)
-    return _Boxes(parts, extents, middle, half, turned, doubt)
-
-
-def _position(part: Part) -> tuple[float, ...]:
-    assert part.outline is not None
-    assert part.outline.position_mm is not None
-    return tuple(float(v) for v in part.outline.position_mm)
-
-
-def _turns(part: Part) -> tuple[float, ...]:
-    assert part.outline is not None
-    return tuple(float(v) for v in part.outline.rotation_deg or (0.0, 0.0, 0.0))
-
-
-def _placed(boxes: _Boxes) -> list[Placed]:
+def _placed(boxes: PlacedBoxes) -> list[Placed]:
     found = []
     points = corners(boxes.middle, boxes.half, boxes.turned)
     for at, (part, extent) in enumerate(zip(boxes.parts, boxes.extents, strict=True)):
@@ -203,7 +168,7 @@ def _turn(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]
     return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
 
 
-def _room(boxes: _Boxes, at: int, needed: RoomNeeded) -> RoomBeside:
+def _room(boxes: PlacedBoxes, at: int, needed: RoomNeeded) -> RoomBeside:
     """The room on a side of a box, as the box along the housing's axes that holds it."""
     axis, sign = _AXES[needed.side[1]], 1.0 if needed.side[0] == "+" else -1.0
     half = boxes.half[at].copy()
@@ -215,7 +180,7 @@ def _room(boxes: _Boxes, at: int, needed: RoomNeeded) -> RoomBeside:
     return RoomBeside(needed.what, _point(points.min(axis=0)), _point(points.max(axis=0)))
 
 
-def _between(boxes: _Boxes) -> list[Clash]:
+def _between(boxes: PlacedBoxes) -> list[Clash]:
     """Parts that run into each other, or stand closer than they should."""
     pairs = overlaps(boxes.middle, boxes.half, boxes.turned, APART_MM)
     found = []
@@ -253,11 +218,10 @@ def _rests(first: AnyPart, second: AnyPart) -> bool:
     return bool(kinds & {"fan", "plate", "cooler", "sink", "panel", "fitting", "coupling"}) or first.kind == second.kind
 
 
-def _lie_on(boxes: _Boxes, i: int, j: int) -> bool:
+def _lie_on(boxes: PlacedBoxes, i: int, j: int) -> bool:
     """A plate, cooler or fitting on a board or card, whose outline holds its ports and tallest parts as well."""
     for board, other in ((i, j), (j, i)):
-        body = boxes.extents[board].body
-        if body is not None and body.id.startswith(("board_", "card_")):
+        if on_board(boxes.extents[board]):
             return boxes.parts[other].kind in ("plate", "cooler", "fitting", "sink")
     return False
 
@@ -266,7 +230,7 @@ def _clash(first: Part, second: str, name: str, mm: float, half: float, says: Cl
     return Clash(first.id, first.name or first.id, second, name, mm, half, says, what)
 
 
-def _walls(boxes: _Boxes, inside: Array) -> list[Clash]:
+def _walls(boxes: PlacedBoxes, inside: Array) -> list[Clash]:
     """Parts that stand out of the housing, or are as long as it is, give or take."""
     found = []
     out = sticks_out(boxes.middle, boxes.half, boxes.turned, inside)
@@ -288,7 +252,7 @@ def _walls(boxes: _Boxes, inside: Array) -> list[Clash]:
     return found
 
 
-def _in_rooms(boxes: _Boxes, placed: list[Placed]) -> list[Clash]:
+def _in_rooms(boxes: PlacedBoxes, placed: list[Placed]) -> list[Clash]:
     """Parts that stand in the room that another needs for its plugs, fittings or a hand."""
     low = np.array([part.low_mm for part in placed]).reshape(-1, 3)
     high = np.array([part.high_mm for part in placed]).reshape(-1, 3)
@@ -305,22 +269,12 @@ def _in_rooms(boxes: _Boxes, placed: list[Placed]) -> list[Clash]:
     return found
 
 
-def _mass(boxes: _Boxes) -> tuple[float, float, tuple[float, float, float] | None]:
+def _mass(boxes: PlacedBoxes) -> tuple[float, float, tuple[float, float, float] | None]:
     """Mass of the placed parts, its half width, g, and where its centre lies."""
-    masses, halves = [], []
-    for part, extent in zip(boxes.parts, boxes.extents, strict=True):
-        given = part.mass_g
-        body = extent.body
-        if given is not None:
-            value = float(detail(given).value)
-            masses.append(value)
-            halves.append(0.05 * value)
-        else:
-            mass = body.mass_g if body is not None and body.mass_g is not None else (0.0, 0.0)
-            masses.append(mass[0])
-            halves.append(mass[1])
-    total = float(sum(masses))
+    known = [mass_of_body(part, extent) or (0.0, 0.0) for part, extent in zip(boxes.parts, boxes.extents, strict=True)]
+    masses, halves = np.array([mass for mass, _ in known]), [half for _, half in known]
+    total = float(masses.sum())
     if not total:
         return 0.0, 0.0, None
-    centre = (np.array(masses)[:, None] * boxes.middle).sum(axis=0) / total
+    centre = (masses[:, None] * boxes.middle).sum(axis=0) / total
     return total, float(np.hypot.reduce(halves)), _point(centre)

@@ -16,8 +16,8 @@ from krill.errors import DocumentRefused, Problem
 from krill.fit.extents import body_of, extent_of
 from krill.making.sheet import Circle, Note, Sheet, cross, rectangle
 
-Process = Literal["by_hand", "hole_saw", "laser", "print"]
-PROCESSES: Final[tuple[Process, ...]] = ("by_hand", "hole_saw", "laser", "print")
+Process = Literal["by_hand", "hole_saw", "jigsaw", "laser", "print"]
+PROCESSES: Final[tuple[Process, ...]] = ("by_hand", "hole_saw", "jigsaw", "laser", "print")
 #: widths of the way that a laser burns (acrylic, value from memory), half of it each side of its line
 KERF_MM: Final = 0.2
 #: a printed hole comes out this much small
@@ -28,6 +28,9 @@ SAWS_MM: Final = (
     19, 22, 25, 29, 32, 35, 38, 41, 44, 48, 51, 57, 60, 64, 68, 76, 79, 83, 89, 92, 95, 102, 105, 108, 111, 114, 121, 127, 133,
     140, 152,
 )  # fmt: skip
+#: a jigsaw stays this far inside its line, and what is filed to the line is so far off, half width of 90 % (common practice)
+SAW_INSIDE_MM: Final = 1.0
+JIGSAW_MM: Final = 0.7
 #: (position, size) of one screw hole, half width of 90 %, mm
 OFF_BY: Final[dict[Process, tuple[float, float]]] = {
     "by_hand": (0.5, 0.15),
@@ -198,6 +201,10 @@ def _says(patterns: list[Pattern], process: Process, no_size: bool) -> list[str]
             f"For an opening of {wide:g} mm take the hole saw {saw_for(wide)} mm; it cuts {saw_for(wide) + SAW_OVER_MM:.1f}."
             for wide in openings
         ]
+    if process == "jigsaw":
+        says.append(
+            f"Saw {SAW_INSIDE_MM:g} mm inside the line from a drilled hole and file to it: the edge lies within {JIGSAW_MM:g} mm."
+        )
     if process == "laser":
         says.append(
             f"Lines are drawn {KERF_MM / 2:g} mm inside the openings: tell the service that the kerf is taken off."

@@ -106,6 +106,21 @@ def loss_blockage(blocked_share: ArrayLike) -> Array:
     return np.asarray((0.5 * blocked + blocked**2) / free**2)
 
 
+@correlation("idelchik", {"blocked_share": (0.0, 0.4)}, scatter=0.35)
+def loss_bundles(blocked_share: ArrayLike) -> Array:
+    """Loss of round leads and tubes across a section, on the velocity of the whole section: 1.15 s / (1 - 1.5 s)^3.
+
+    Past a share of 0.5 it stays there until what any obstacle costs is more.
+
+    Any shapes that broadcast: ``blocked_share`` blocked over whole section.
+
+    >>> [f"{float(loss_bundles(s)):.2g}" for s in (0.1, 0.2, 0.3, 0.4)]
+    ['0.19', '0.67', '2.1', '7.2']
+    """
+    blocked = np.minimum(_array(blocked_share), 0.5)
+    return np.asarray(np.maximum(1.15 * blocked / (1.0 - 1.5 * blocked) ** 3, loss_blockage(blocked_share)))
+
+
 @correlation("common-practice", {"gap_over_span": (0.01, 1.0)}, scatter=0.4)
 def loss_close_panel(gap_over_span: ArrayLike) -> Array:
     """Loss of a solid panel close in front of an opening, on the face velocity: 0.8 (D / (4 g))^2.

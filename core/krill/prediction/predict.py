@@ -11,6 +11,7 @@ from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
 from krill.prediction.answer.bodies import body_results, pipe_results
 from krill.prediction.answer.circuits import air_elements, loop_results, path_results, zone_results
+from krill.prediction.answer.held import beside_at, joints_at, warmth_of
 from krill.prediction.answer.lasting import no_state
 from krill.prediction.answer.places import place_results
 from krill.prediction.answer.result import NodeResult, NoState, PlaceResult, Prediction, WorkloadResult
@@ -96,6 +97,8 @@ def _without_state(solved: Solved, index: int, none: NoState) -> WorkloadResult:
         zones=[],
         bodies=[],
         pipes=[],
+        joints=[],
+        beside=[],
         sound=sound,
         rules=rules_of_thumb(solved, index, [], []),
         notices=notices_without_state(
@@ -114,6 +117,8 @@ def _with_state(solved: Solved, index: int) -> WorkloadResult:
     loops, shared = loop_results(solved, index), terraces(solved, index)
     air, zones = air_elements(solved, index), zone_results(solved, index)
     bodies, pipes = body_results(solved, index), pipe_results(solved, index)
+    warmth = warmth_of(places, zones, bodies)
+    joints, beside = joints_at(solved.build, warmth), beside_at(solved.build, warmth)
     nodes: list[NodeResult] = [
         NodeResult(address=name, temperature_c=float(T))
         for name, T in zip(solved.structure.node_names, solved.solution.temperature[row], strict=True)
@@ -134,9 +139,11 @@ def _with_state(solved: Solved, index: int) -> WorkloadResult:
         zones=zones,
         bodies=bodies,
         pipes=pipes,
+        joints=joints,
+        beside=beside,
         sound=sound,
         rules=rules_of_thumb(solved, index, loops, shared),
-        notices=notices_of(solved, index, places, loops, air, zones, sound, bodies, pipes),
+        notices=notices_of(solved, index, places, loops, air, zones, sound, bodies, pipes, joints, beside),
         nodes=nodes,
     )
 

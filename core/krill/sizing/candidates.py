@@ -20,7 +20,7 @@ from krill.sizing.band_shares import half_shares, halves
 from krill.sizing.bounds import hard_bounds
 from krill.sizing.by_row import margins
 from krill.sizing.locks import check_free
-from krill.sizing.measures import highest_stack, total_mass
+from krill.sizing.measures import highest_stack, least_left, total_mass
 from krill.sizing.prices import prices_of, with_option
 from krill.sizing.question import Option, Question
 from krill.sizing.result import Edit
@@ -32,7 +32,9 @@ Indices = NDArray[np.int64]
 
 #: rows of one batch: progress is told after each
 MAX_ROWS = 600
-FIGURES: Final = ("spare_k", "margin_k", "half_k", "spare_db", "level_dba", "height_mm", "mass_g", "price")
+FIGURES: Final = (
+    "spare_k", "margin_k", "half_k", "spare_db", "level_dba", "height_mm", "mass_g", "price", "left_mm", "spare_mm",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -107,6 +109,11 @@ class Study:
         for demand in self.question.demands.margins:
             if demand.place is not None and demand.place not in places:
                 raise DocumentRefused([Problem(f"demands/{demand.place}", "there is no such place", ", ".join(places))])
+        slots = [slot.id for slot in self.build.slots]
+        for slot in self.question.demands.fits:
+            if slot not in slots:
+                known = ", ".join(slots) or "(there is no slot)"
+                raise DocumentRefused([Problem(f"demands/{slot}", "there is no such slot", known)])
 
     @property
     def shape(self) -> tuple[int, ...]:
@@ -188,7 +195,13 @@ class Study:
             tightest[row] = ""
             for figure in figures.values():
                 figure[row] = np.nan
+        figures |= self._lengths(variant, len(numbers))
         return Columns(numbers, figures, tightest, {int(numbers[row]): why for row, why in failed.items()})
+
+    def _lengths(self, variant: Build, count: int) -> dict[str, Array]:
+        """What is left in the slots that are asked for: known of a candidate that boils, too."""
+        left, spare = least_left(variant, self.question.demands.fits)
+        return {"left_mm": np.full(count, left), "spare_mm": np.full(count, spare)}
 
     def _draws(self, variant: Build, table: FigureTable, numbers: Indices) -> dict[str, Array]:
         """Rows of what needs no document of its own."""

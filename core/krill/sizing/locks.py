@@ -10,8 +10,9 @@ from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.errors import DocumentRefused, Problem
 from krill.sizing.lock_names import names_of
+from krill.sizing.one_varied import Varied
 from krill.sizing.result import Edit
-from krill.sizing.varied import Varied, varied
+from krill.sizing.varied import varied
 
 
 def lock_on(build: Build, edits: Iterable[Edit]) -> str | None:

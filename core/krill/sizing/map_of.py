@@ -10,10 +10,11 @@ from krill.errors import DocumentRefused, Problem
 from krill.networks.states import Case
 from krill.prediction.predict import CERTIFIES
 from krill.sizing.candidates import Study
+from krill.sizing.one_varied import Numeric
 from krill.sizing.outcome import outcome
 from krill.sizing.question import Axis, Question
 from krill.sizing.result import DesignMap, MapAxis
-from krill.sizing.varied import Numeric, varied
+from krill.sizing.varied import varied
 
 Array = NDArray[np.float64]
 

@@ -12,7 +12,8 @@ from krill.document.geometry import stand_of
 from krill.document.parts import AnyPart, Fan, Radiator
 from krill.document.quantities import figures_of
 from krill.document.solids import Panel, Sink
-from krill.sizing.result import Measures, Stack
+from krill.fit.stack import stack_fit
+from krill.sizing.result import Measures, SlotLeft, Stack
 
 Array = NDArray[np.float64]
 
@@ -38,6 +39,10 @@ def measures_of(build: Build) -> Measures:
         unweighed=sum(_mass(build, values, part) is None for part in weighed),
         price=sum(priced) if priced else None,
         unpriced=len(build.parts) - len(priced),
+        slots=[
+            SlotLeft(address=fit.slot, name=fit.name, left_mm=fit.left_mm, half_mm=fit.half_mm, says=fit.says)
+            for fit in (stack_fit(build, slot) for slot in build.slots)
+        ],
         work_hours=None if build.brief.work_hours is None else float(build.brief.work_hours),
     )
 
@@ -81,6 +86,17 @@ def _radiator_stack(build: Build, values: Values, radiator: Radiator) -> Array:
                 depths = [1000 * values(f"{fan}/thickness_mm", np.nan) for fan in fans]
                 height = height + np.max(np.stack(np.broadcast_arrays(*depths)), axis=0)
     return height
+
+
+def least_left(build: Build, slots: list[str]) -> tuple[float, float]:
+    """(what is left, what is left beyond its tolerance) in the tightest of some slots, mm; NaN where one is not known."""
+    fits = [stack_fit(build, slot) for slot in build.slots if slot.id in slots]
+    if not fits or any(fit.left_mm is None or fit.half_mm is None for fit in fits):
+        return np.nan, np.nan
+    tightest = min(fits, key=lambda fit: (fit.left_mm or 0.0) - (fit.half_mm or 0.0))
+    assert tightest.left_mm is not None
+    assert tightest.half_mm is not None
+    return tightest.left_mm, tightest.left_mm - tightest.half_mm
 
 
 def total_mass(build: Build, values: Values) -> Array:

@@ -23,6 +23,7 @@ from krill.sizing.result import (
     OfferedUnknown,
     Offers,
 )
+from krill.sizing.room_varied import SIDES, growing_slots
 from krill.sizing.steps.power import has_power_limit
 from krill.sizing.steps.step import rounded
 from krill.sizing.varied import DUTY, room_address
@@ -42,6 +43,8 @@ POSITIONS: Final = (
     ((-1, 0, 0), "on its left side"),
     ((0, -1, 0), "on its front"),
 )
+#: a slot or a side of the housing is tried with so much more, mm
+LONGER_MM: Final = (0.0, 5.0, 10.0, 20.0, 40.0)
 #: lengths and resistances of a part that a map may run over
 MAPPED_UNITS: Final = ("mm", "cm²", "m", "mm²·K/W", "K/W")
 #: what a study of a water loop, or of solids, begins with
@@ -92,11 +95,30 @@ def _axes(build: Build, table: FigureTable, told: Workload) -> Iterator[OfferedA
         if isinstance(part, Plate | Interface):
             yield from _of_class(part)
     yield _choices("housing/gravity", "How the housing stands", [(list(g), name) for g, name in POSITIONS])
+    yield from _of_slots(build)
     for source, figure in told.watts.items():
         now = float(detail(figure).value)
         if has_power_limit(build.part(source), now):
             watts = [(round(now * share), f"{round(now * share)} W") for share in POWER_SHARES]
             yield _range(watts_address(told.id, source), f"{_name(build.part(source))}: power limit", watts, "W")
+
+
+def _of_slots(build: Build) -> Iterator[OfferedAxis]:
+    """Gaps of slots, and the sides of the housing that make some of them longer."""
+    for slot in build.slots:
+        now = float(detail(slot.gap_mm).value)
+        yield _range(f"{slot.id}/gap_mm", f"{slot.name or slot.id}: gap", _longer(now), "mm")
+    size = build.housing.inner_size_mm
+    if size is None:
+        return
+    for side, (axis, _, _) in SIDES.items():
+        if growing_slots(build, side):
+            name = f"Housing: {side.removesuffix('_mm')} inside"
+            yield _range(f"housing/{side}", name, _longer(float(size[axis])), "mm")
+
+
+def _longer(now: float) -> list[tuple[float, str]]:
+    return [(rounded(now + more, 6), f"{now + more:g} mm") for more in LONGER_MM]
 
 
 def _choices(address: str, name: str, options: list[tuple[Any, str]], unit: str = "") -> OfferedAxis:

@@ -24,6 +24,9 @@ CRITERIA: Final[dict[Criterion, tuple[str, float, float]]] = {
     "price": ("price", 1.0, 0.01),
 }
 
+#: a slot that is short by so much misses as much as 10 K
+SHORT_MM: Final = 10.0
+
 
 def outcome(study: Study, pieces: Iterable[Columns]) -> StudyResult:
     """Figures of every candidate by its number, the undominated ones of those that meet every demand, and the closest."""
@@ -74,6 +77,8 @@ def demands_met(demands: Demands, figures: dict[str, Array]) -> list[tuple[str, 
         found.append(("margin", figures["spare_k"] >= 0.0))
     if demands.sounds:
         found.append(("sound", figures["spare_db"] >= 0.0))
+    if demands.fits:
+        found.append(("fit", figures["spare_mm"] >= 0.0))
     for name, figure, most in (
         ("height", "height_mm", demands.height_mm),
         ("mass", "mass_g", demands.mass_g),
@@ -94,13 +99,15 @@ def _costs(question: Question, figures: dict[str, Array]) -> Array:
 
 
 def _closest(demands: Demands, figures: dict[str, Array]) -> int | None:
-    """The candidate that misses what is demanded by least, each miss against 10 K, 10 dB or the demand itself."""
+    """The candidate that misses what is demanded by least, each miss against 10 K, 10 dB, 10 mm or the demand itself."""
     misses = [np.maximum(-figures["spare_k"] / 10.0, 0.0), np.maximum(-figures["spare_db"] / 10.0, 0.0)]
     for figure, most in (("height_mm", demands.height_mm), ("mass_g", demands.mass_g), ("price", demands.price)):
         if most is not None:
             misses.append(
                 np.maximum(np.nan_to_num(figures[figure], nan=2 * float(most)) / max(float(most), 1e-9) - 1.0, 0.0)
             )
+    if demands.fits:
+        misses.append(np.maximum(-np.nan_to_num(figures["spare_mm"], nan=-SHORT_MM) / SHORT_MM, 0.0))
     total = np.sum(misses, axis=0)
     if np.all(np.isnan(total)):
         return None

@@ -8,10 +8,11 @@ from numpy.typing import NDArray
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Workload
 from krill.sizing.measures import known_prices
+from krill.sizing.one_varied import Varied
 from krill.sizing.question import Axis, Option
 from krill.sizing.result import Edit
 from krill.sizing.steps.step import edited
-from krill.sizing.varied import Varied, varied
+from krill.sizing.varied import varied
 
 Array = NDArray[np.float64]
 Indices = NDArray[np.int64]

@@ -6,6 +6,7 @@ from pydantic import Field, ValidationError
 
 from krill.document.build import ROOM_C
 from krill.document.figures import Number, Strict
+from krill.document.part_base import Slug
 from krill.document.storable import must_be_storable
 from krill.errors import DocumentRefused, Problem
 
@@ -25,7 +26,8 @@ class Option(Strict):
 
 class Axis(Strict):
     """What may vary: ``id/field``; ``movers/id`` for a duty (of a mover, a loop's pumps, a path's fans, fans, pumps);
-    ``id/class`` (of a part, a path's fans, all fans or pumps); ``id/part`` for a whole part; ``housing/gravity``.
+    ``id/class`` (of a part, a path's fans, all fans or pumps); ``id/part`` for a whole part; ``housing/gravity``,
+    ``housing/height_mm`` (or width, depth) with the slots that grow along; the ``id/gap_mm`` of a slot.
     """
 
     address: Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]*/[a-z0-9_-]+(/[a-z0-9_-]+)?$")]
@@ -46,8 +48,11 @@ class SoundDemand(Strict):
 
 
 class Demands(Strict):
+    """What is asked of a candidate; ``fits`` names slots that its parts must go into with their tolerance to spare."""
+
     margins: Annotated[list[MarginDemand], Field(max_length=40)] = []
     sounds: Annotated[list[SoundDemand], Field(max_length=20)] = []
+    fits: Annotated[list[Slug], Field(max_length=40)] = []
     height_mm: Number | None = None
     mass_g: Number | None = None
     price: Number | None = None

@@ -3,6 +3,7 @@
 from dataclasses import dataclass, field
 from typing import Any
 
+from krill.fit.stack import Says
 from krill.prediction.answer.result import WorkloadResult
 
 
@@ -137,6 +138,17 @@ class Stack:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class SlotLeft:
+    """What is left in a slot, and the half width of it; None where something in it has no thickness."""
+
+    address: str
+    name: str
+    left_mm: float | None
+    half_mm: float | None
+    says: Says
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Measures:
     """What a build measures; ``unweighed`` and ``unpriced`` count the parts that say nothing of theirs."""
 
@@ -147,6 +159,7 @@ class Measures:
     price: float | None
     unpriced: int
     work_hours: float | None
+    slots: list[SlotLeft]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -23,9 +23,10 @@ from krill.sizing.bounds import bounds_of
 from krill.sizing.by_row import flow, hottest, over_room
 from krill.sizing.locks import check_free
 from krill.sizing.measures import highest_stack
+from krill.sizing.one_varied import Numeric
 from krill.sizing.result import Edit, SolvedFor
 from krill.sizing.steps.step import edited, rounded
-from krill.sizing.varied import DutyOf, Numeric, RoomAir, WholeNumber, varied
+from krill.sizing.varied import DutyOf, RoomAir, WholeNumber, varied
 from krill.sizing.words import rest_lies
 
 Array = NDArray[np.float64]

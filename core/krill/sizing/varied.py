@@ -2,7 +2,7 @@
 
 ``varied`` reads an address once: ``id/field`` of a figure or whole number, ``movers/id`` for a duty (of a mover, the pumps of a
 loop, the fans of a path, fans, pumps), ``id/class`` (of a part or such a group), ``id/part`` for a whole part,
-``housing/gravity``, or a choice such as ``id/finish``.
+``housing/gravity``, a length of the housing, the gap of a slot, or a choice such as ``id/finish``.
 """
 
 from dataclasses import dataclass, replace
@@ -16,20 +16,19 @@ from krill.document.quantities import Quantity, quantities
 from krill.errors import DocumentRefused, Problem
 from krill.networks.states import ROOM_ADDRESS, Case, duty_address
 from krill.sizing.class_rows import class_rows
-from krill.sizing.lock_names import names_of
+from krill.sizing.one_varied import Numeric, Varied
 from krill.sizing.radiator_size import fans_on, sections_edits
 from krill.sizing.result import Edit
-from krill.sizing.steps.step import buys
+from krill.sizing.room_varied import SIDES, HousingSide, SlotGap, in_a_slot
 
 DUTY: Final = Quantity("duty", group="drive", buys=False, at_least=0, at_most=1)
 #: a duty is looked for from here to full speed
 LOWEST_DUTY: Final = 0.2
-#: a figure is looked for between these shares of what it is now, the room between these temperatures
-REACH: Final = (0.2, 5.0)
+#: the room is looked for between these temperatures
 ROOMS_C: Final = (-20.0, 60.0)
 
 
-def varied(build: Build, table: FigureTable, address: str) -> "Varied":
+def varied(build: Build, table: FigureTable, address: str) -> Varied:
     """What an address varies. DocumentRefused where it varies nothing of this build."""
     owner, _, field = address.partition("/")
     if owner == "movers":
@@ -40,6 +39,10 @@ def varied(build: Build, table: FigureTable, address: str) -> "Varied":
         return FigureAt(build, table, address, table.figures[address].quantity)
     if address == "housing/gravity":
         return GravityOf(build, table, address)
+    if owner == "housing" and field in SIDES:
+        return HousingSide.of(build, table, address)
+    if field == "gap_mm" and any(slot.id == owner for slot in build.slots):
+        return SlotGap.of(build, table, address)
     group = movers_of(build, owner)
     if field == "class" and group:
         return ClassOf(build, table, address, tuple(mover.id for mover in group))
@@ -53,7 +56,7 @@ def varied(build: Build, table: FigureTable, address: str) -> "Varied":
     return _field_of(build, table, address, part, field)
 
 
-def _field_of(build: Build, table: FigureTable, address: str, part: Part, field: str) -> "Varied":
+def _field_of(build: Build, table: FigureTable, address: str, part: Part, field: str) -> Varied:
     """A field of a part that is no figure."""
     if isinstance(part, Radiator) and part.points is not None and field in ("sections", "thickness_mm"):
         raise DocumentRefused([Problem(address, "the radiator is stated by measured points", "a radiator of a class")])
@@ -86,89 +89,12 @@ def room_address(build: Build) -> str:
 
 
 @dataclass(frozen=True)
-class Varied:
-    """One thing that may vary, bound to a build. A value is in the document's units, or whatever the document holds."""
-
-    build: Build
-    table: FigureTable
-    address: str
-
-    @property
-    def owner(self) -> str:
-        return self.address.split("/", 1)[0]
-
-    @property
-    def field(self) -> str:
-        return self.address.split("/", 1)[1]
-
-    def on(self, build: Build, table: FigureTable) -> "Varied":
-        """The same of another document."""
-        return replace(self, build=build, table=table)
-
-    def allows(self, value: Any) -> bool:
-        """Whether a value makes sense; the document's own checks do the rest."""
-        return True
-
-    def allowed(self) -> str:
-        return "what the document may hold there"
-
-    def check(self, value: Any) -> None:
-        """DocumentRefused where a value cannot be."""
-        if not self.allows(value):
-            raise DocumentRefused([Problem(self.address, f"{value!r}"[:80], self.allowed())])
-
-    def rows(self, value: Any) -> dict[str, float] | None:
-        """What a value sets in a batch, SI by address; None where it needs a document of its own."""
-        return None
-
-    def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:
-        """Edits that take a value over into the document; duties go to the named workloads."""
-        return (Edit(target=self.owner, field=self.field, value=value),)
-
-    def is_present(self, value: Any, workload: Workload) -> bool:
-        """Whether a value is what the build has now."""
-        return bool(getattr(self.build.owner(self.owner), self.field) == value)
-
-    def touches(self) -> list[str]:
-        """What a lock on it may be called: what it belongs to, and its address."""
-        return list(names_of(self.build, self.address))
-
-    def bought(self) -> list[str]:
-        """Parts that another value replaces by something bought; empty where it costs nothing."""
-        is_part = any(part.id == self.owner for part in self.build.parts)
-        return [self.owner] if is_part and buys(self.build, self.owner, self.field) else []
-
-    def pieces(self) -> list[str]:
-        """Parts that the price of a value is stated for, each: those it buys but for those that come along."""
-        return self.bought()
-
-
-@dataclass(frozen=True)
-class Numeric(Varied):
-    """A number: it has a unit, stands somewhere now, and may be solved for."""
-
-    quantity: Quantity
-
-    def allows(self, value: Any) -> bool:
-        return type(value) in (int, float)
-
-    def allowed(self) -> str:
-        return "a number"
-
-    def now(self, case: Case) -> float:
-        """Where it stands, in the document's units. DocumentRefused where it stands nowhere."""
-        return float(getattr(self.build.owner(self.owner), self.field))
-
-    def reach(self, now: float) -> tuple[float, float]:
-        """Between which values it is looked for; the document may draw the ends in."""
-        return (0.0, 1.0) if now == 0.0 else (now * REACH[0], now * REACH[1])
-
-
-@dataclass(frozen=True)
 class FigureAt(Numeric):
     """A figure of the document or of a class; watts of a source are one of their workload."""
 
     def rows(self, value: Any) -> dict[str, float] | None:
+        if self.quantity.unit == "mm" and in_a_slot(self.build, self.owner):
+            return None  # what its slot leaves goes along
         return {self.address: float(value) * self.quantity.factor}
 
     def is_present(self, value: Any, workload: Workload) -> bool:
@@ -297,6 +223,8 @@ class ClassOf(Varied):
         return "the id of a class"
 
     def rows(self, value: Any) -> dict[str, float] | None:
+        if any(in_a_slot(self.build, part) for part in self.parts):
+            return None  # what its slot leaves goes along
         return class_rows(self.build, self.table, self.owner, str(value))
 
     def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:

@@ -10,10 +10,12 @@ import numpy as np
 import pypdf
 import pytest
 import trimesh
+from shapely import Polygon
 
 from krill.document.reading import read_object, write_object
 from krill.errors import DocumentRefused
-from krill.making.adapter import Adapter, mesh_of, says_of, written
+from krill.making.adapter import Adapter, meshes_of, says_of, written
+from krill.making.bends import Bends, with_flanges
 from krill.making.cut_outs import PROCESSES, SAWS_MM, cut_sheet, drawn, passes, saw_for
 from krill.making.dxf import dxf_of
 from krill.making.pdf import PAPERS, pdf_of, tiles
@@ -59,7 +61,13 @@ def test_a_face_without_a_fan_is_refused_with_those_that_have_one():
 
 @pytest.mark.parametrize(
     ("process", "opening", "hole"),
-    [("by_hand", 116, 4.3), ("hole_saw", 114.7, 4.3), ("laser", 115.8, 4.1), ("print", 116.3, 4.6)],
+    [
+        ("by_hand", 116, 4.3),
+        ("hole_saw", 114.7, 4.3),
+        ("jigsaw", 116, 4.3),
+        ("laser", 115.8, 4.1),
+        ("print", 116.3, 4.6),
+    ],
 )
 def test_every_way_of_making_has_its_allowance(process, opening, hole):
     assert drawn(116, process, large=True) == pytest.approx(opening)
@@ -111,6 +119,77 @@ def test_hand_template_takes_m3_and_not_the_coarse_screw():
     says = cut_sheet(build_with_a_fan(), "front", "by_hand").says
     assert any(text.startswith("6-32 screws need holes of 4.7") for text in says)
     assert not any(text.startswith("M3") for text in says)
+
+
+def test_a_jigsaw_stays_inside_the_line_and_its_holes_are_drilled_by_hand():
+    says = " ".join(cut_sheet(build_with_a_fan(), "front", "jigsaw").says)
+    assert "Saw 1 mm inside the line" in says
+    assert "within 0.7 mm" in says
+    assert passes(4.3, 3.0, "jigsaw")
+    assert not passes(4.3, 3.5, "jigsaw")
+
+
+def bent(flange=20.0, sheet=1.5, at="all"):
+    return with_flanges(cut_sheet(build_with_a_fan(), "front", "laser"), Bends(flange, sheet, at))
+
+
+def test_a_bend_takes_the_quarter_of_its_neutral_line():
+    """Flat of two legs of 50 outside, 1.5 mm over R 1.5: 100 - 2.654; the arc's own length by integration."""
+    arc = sum(math.hypot(math.cos(a) - math.cos(b), math.sin(a) - math.sin(b)) for a, b in _quarter()) * (
+        1.5 + 0.42 * 1.5
+    )
+    assert Bends(20, 1.5).allowance_mm == pytest.approx(arc, rel=1e-5)
+    assert bent().width == pytest.approx(320 + 2 * (20 - (2 * 3.0 - arc)), rel=1e-5)
+    assert bent().height == pytest.approx(180 + 2 * (20 - (2 * 3.0 - arc)), rel=1e-5)
+
+
+def _quarter():
+    steps = [math.pi / 2 * i / 1000 for i in range(1001)]
+    return zip(steps, steps[1:], strict=False)
+
+
+def test_holes_of_a_bent_panel_keep_their_places_on_its_face():
+    """From the outside of the bent edge, which lies the radius, the sheet and half an arc beyond the bend line."""
+    flat, plain = bent(), cut_sheet(build_with_a_fan(), "front", "laser")
+    shift = (flat.width - 320) / 2
+    found, wanted = ([(c.x, c.y, c.diameter) for c in sheet.circles] for sheet in (flat, plain))
+    assert np.allclose(np.array(found) - [shift, shift, 0], wanted)
+    line = min(line.x0 for line in flat.lines if line.layer == "mark" and line.x0 == line.x1 and line.y0 < 40)
+    assert line == pytest.approx(20 - 3 + Bends(20, 1.5).allowance_mm / 2)
+
+
+def test_the_flat_of_a_bent_panel_is_its_face_and_four_flanges():
+    """Area by another library: the corners are cut out as far as the bends reach."""
+    outline = [line for line in bent().lines if line.layer == "outline"]
+    shape = Polygon([(line.x0, line.y0) for line in outline])
+    reach = 20 - 3 + Bends(20, 1.5).allowance_mm
+    assert shape.is_valid
+    assert shape.area == pytest.approx(bent().width * bent().height - 4 * reach**2)
+    assert all((a.x1, a.y1) == (b.x0, b.y0) for a, b in zip(outline, outline[1:] + outline[:1], strict=True))
+
+
+@pytest.mark.parametrize(("at", "grows"), [("sides", (True, False)), ("ends", (False, True)), ("all", (True, True))])
+def test_flanges_stand_where_they_are_asked(at, grows):
+    flat = bent(at=at)
+    assert (flat.width > 320, flat.height > 180) == grows
+    assert len([line for line in flat.lines if line.layer == "outline"]) == (12 if at == "all" else 4)
+
+
+@pytest.mark.parametrize(
+    ("flange", "sheet", "where"),
+    [
+        (7.4, 1.5, "flange_mm"),
+        (101, 1.5, "flange_mm"),
+        (20, 0.4, "sheet_mm"),
+        (30, 4.1, "sheet_mm"),
+        (3.9, 0.5, "flange_mm"),
+    ],
+)
+def test_what_no_brake_bends_is_refused(flange, sheet, where):
+    with pytest.raises(DocumentRefused, match=where):
+        bent(flange, sheet)
+    assert bent(7.5, 1.5)
+    assert bent(4.0, 0.5)
 
 
 @pytest.mark.parametrize("process", PROCESSES)
@@ -191,12 +270,15 @@ ADAPTERS = [
     Adapter("round", 92, "square", 120, 40, 10, 0, 2),
     Adapter("square", 60, "square", 40, 80, 0, 25, 1.2),
     Adapter("round", 120, "round", 120, 30, 0, 0, 3),
+    Adapter("round", 112, "square", 60, 50, 5, -8, 2, 120),
+    Adapter("square", 70, "round", 70, 50, 5, -8, 1.2, 0, 80),
+    Adapter("round", 100, "round", 100, 40, 12, 0, 2, 120, 140),
 ]
 
 
 @pytest.mark.parametrize("adapter", ADAPTERS)
 def test_adapters_are_closed_bodies_of_the_volume_that_they_say(adapter):
-    corners, triangles = mesh_of(adapter)
+    ((corners, triangles),) = meshes_of(adapter)
     mesh = trimesh.Trimesh(corners, triangles, process=False)
     assert mesh.is_watertight
     assert mesh.is_winding_consistent
@@ -216,6 +298,84 @@ def test_a_square_cone_has_the_volume_of_the_closed_form():
     assert says_of(adapter).plastic_cm3 == pytest.approx((frustum[0] - frustum[1]) / 1000, rel=2e-3)
 
 
+def test_a_flange_is_a_plate_less_its_opening_and_four_holes():
+    """Straight tube of 100, wall 2, 40 long, on a fan of 120: 3 mm of plate round it, holes 4.3 + 0.3."""
+    plain, flanged = (Adapter("round", 100, "round", 100, 40, wall_mm=2, first_fan_mm=fan) for fan in (0, 120))
+    plate = 120**2 - math.pi * 52**2 - 4 * math.pi * 2.3**2
+    grown = says_of(flanged).plastic_cm3 - says_of(plain).plastic_cm3
+    assert grown == pytest.approx(3 * plate / 1000, rel=2e-3)
+    assert says_of(flanged).size_mm[:2] == pytest.approx((120, 120))
+    ((corners, _),) = meshes_of(flanged)
+    face = corners[corners[:, 2] == 0]
+    hole = face[np.hypot(face[:, 0] - 52.5, face[:, 1] - 52.5) < 3]
+    assert len(hole) == 32
+    assert np.hypot(hole[:, 0] - 52.5, hole[:, 1] - 52.5) == pytest.approx(2.3)
+
+
+def test_a_flange_at_the_far_end_sits_where_that_end_is():
+    ((corners, _),) = meshes_of(Adapter("round", 60, "round", 100, 60, 15, -5, 2, 0, 120))
+    face = corners[corners[:, 2] == 60]
+    assert (face[:, 0].min(), face[:, 0].max()) == pytest.approx((15 - 60, 15 + 60))
+    assert (face[:, 1].min(), face[:, 1].max()) == pytest.approx((-5 - 60, -5 + 60))
+
+
+@pytest.mark.parametrize(
+    ("adapter", "where"),
+    [
+        (Adapter("round", 139.2, "round", 60, 40, first_fan_mm=120), "first_mm"),
+        (Adapter("square", 95.2, "round", 60, 40, first_fan_mm=120), "first_mm"),
+        (Adapter("round", 60, "round", 60, 40, second_fan_mm=121), "second_fan_mm"),
+        (Adapter("round", 60, "round", 60, 6.9, first_fan_mm=60, second_fan_mm=60), "length_mm"),
+    ],
+)
+def test_a_flange_that_cannot_be_is_refused(adapter, where):
+    with pytest.raises(DocumentRefused, match=where):
+        meshes_of(adapter)
+
+
+def test_the_widest_openings_that_a_flange_takes():
+    """Round: 2 (74.25 - 2.3 - 0.8 - 2) = 138.3; square: 105 - 2 x 5.1 = 94.8."""
+    for shape, most in (("round", 138.29), ("square", 94.8)):
+        assert meshes_of(Adapter(shape, most - 0.01, "round", 60, 40, first_fan_mm=120))
+        with pytest.raises(DocumentRefused):
+            meshes_of(Adapter(shape, most + 0.01, "round", 60, 40, first_fan_mm=120))
+
+
+def test_longer_than_a_printer_is_high_comes_in_pieces_of_the_same_plastic():
+    for length, pieces in ((240, 1), (240.1, 2), (480, 2), (481, 3)):
+        adapter = Adapter("round", 92, "square", 120, length, 30, 0, 2, 120)
+        meshes = meshes_of(adapter)
+        assert len(meshes) == says_of(adapter).pieces == pieces
+        for corners, triangles in meshes:
+            mesh = trimesh.Trimesh(corners, triangles, process=False)
+            assert mesh.is_watertight
+            assert mesh.volume > 0
+            assert np.ptp(corners[:, 2]) <= 240 + 1e-9
+    read = trimesh.load(io.BytesIO(written(adapter, "stl")), file_type="stl", force="mesh")
+    assert read.volume / 1000 == pytest.approx(says_of(adapter).plastic_cm3, rel=1e-4)
+    assert len(read.split()) == 3
+    assert read.bounds[0][2] == pytest.approx(0)
+
+
+@pytest.mark.parametrize(
+    ("wide", "bed"), [(166, 180), (166.1, 220), (206, 220), (286, 300), (400, 420), (100, 180), (286.1, 350)]
+)
+def test_the_bed_that_it_takes_leaves_five_at_every_side(wide, bed):
+    assert says_of(Adapter("square", wide, "square", wide, 40, wall_mm=2)).bed_mm == bed
+
+
+def test_wider_than_any_bed_is_told():
+    assert says_of(Adapter("square", 400, "square", 400, 40, wall_mm=5)).bed_mm == 420
+    assert says_of(Adapter("square", 400, "square", 400, 40, wall_mm=5.1)).bed_mm is None
+
+
+@pytest.mark.parametrize(("plastic", "softens"), [("pla", 55), ("petg", 70), ("abs", 90), ("pc", 130)])
+def test_a_plastic_stays_ten_kelvins_below_its_softening(plastic, softens):
+    """Class page: softens 55 / 70 / 90 / 130 °C (common practice)."""
+    says = says_of(Adapter("round", 60, "round", 80, 40, plastic=plastic))
+    assert (says.softens_c, says.at_most_c) == (softens, softens - 10)
+
+
 @pytest.mark.parametrize("form", ["stl", "3mf"])
 def test_files_are_read_back_as_the_same_closed_body(form):
     adapter = ADAPTERS[1]
@@ -226,7 +386,7 @@ def test_files_are_read_back_as_the_same_closed_body(form):
 
 
 def test_inner_openings_are_those_that_were_asked():
-    corners, _ = mesh_of(ADAPTERS[1])
+    ((corners, _),) = meshes_of(ADAPTERS[1])
     bottom, top = corners[corners[:, 2] == 0], corners[corners[:, 2] == 40]
     assert 2 * np.hypot(*bottom[:, :2].T).min() == pytest.approx(92)
     assert 2 * np.abs(top[:, :2] - [10, 0]).max(axis=1).min() == pytest.approx(120)
@@ -243,4 +403,4 @@ def test_an_adapter_that_leans_beyond_45_degrees_needs_supports():
 def test_what_cannot_be_made_is_refused_where_it_stands(wrong):
     given = {"first": "round", "first_mm": 60, "second": "round", "second_mm": 80, "length_mm": 40} | wrong
     with pytest.raises(DocumentRefused, match=next(iter(wrong))):
-        mesh_of(Adapter(**given))
+        meshes_of(Adapter(**given))

@@ -42,6 +42,31 @@ def with_gap(gap: dict[str, Any], slot_mm: float = 60.0, takes: float = 50.0) ->
     return read_object(data)
 
 
+def test_leads_across_a_way_block_it_by_their_width():
+    """Two leads of 8 mm across 100 cm²: a square of 100 mm, 16 % of it; the law of bundles on that share."""
+
+    def built(obstacle: dict[str, Any]) -> Any:
+        data = loop()
+        ends = [part["id"] for part in data["parts"][:2]]
+        data["leads"] = [
+            {"id": f"feed-{i}", "class": "feed_8", "from_part": ends[0], "to_part": ends[1]} for i in range(2)
+        ]
+        data["parts"].append({"id": "leads-across", "kind": "obstacle", "area_cm2": 100} | obstacle)
+        radiator_path(data)["elements"].append("leads-across")
+        return read_object(data)
+
+    figure = FigureTable(built({"leads": ["feed-0", "feed-1"]})).figures["leads-across/blocked_share"]
+    assert figure.value == pytest.approx(0.16)
+    assert figure.tolerance.plus == pytest.approx(0.25 * 0.16)
+    assert not figure.quantity.varies
+    free = temperatures(built({"leads": ["feed-0"], "area_cm2": 1000}))
+    blocked = temperatures(built({"leads": ["feed-0", "feed-1"]}))
+    assert blocked["processor-core"] > free["processor-core"]
+    for wrong in ({}, {"blocked_share": 0.2, "leads": ["feed-0"]}, {"leads": ["nothing"]}):
+        with pytest.raises(DocumentRefused):
+            built(wrong)
+
+
 def temperatures(build: Any) -> dict[str, float]:
     return {place.address: place.temperature_c for place in predict(build, ["both"], samples=0).workloads[0].places}
 

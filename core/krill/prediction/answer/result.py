@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from krill.fit.holding import BesideHeat, JointHolds
+
 StoppedKind = Literal["fan", "pump", "feed"]
 DifferenceSays = Literal["warmer", "cooler", "none", "cannot tell", "only in one"]
 Status = Literal["holds", "tight", "too hot", "throttled", "unknown"]
@@ -355,6 +357,8 @@ class WorkloadResult:
     zones: list[ZoneResult]
     bodies: list[BodyResult]
     pipes: list[PipeResult]
+    joints: list[JointHolds]
+    beside: list[BesideHeat]
     sound: SoundResult
     rules: Rules
     notices: list[Notice]

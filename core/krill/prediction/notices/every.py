@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 from krill.document.build import leaves
 from krill.document.parts import Fan, Mover, Supply
+from krill.fit.holding import BesideHeat, JointHolds
 from krill.prediction.answer.result import (
     AirElement,
     BodyResult,
@@ -19,7 +20,7 @@ from krill.prediction.answer.result import (
 from krill.prediction.answer.solving import Solved
 from krill.prediction.notices.air import air_notices, warm_air_notices
 from krill.prediction.notices.dew import dew_notices
-from krill.prediction.notices.fit import fit_notices
+from krill.prediction.notices.fit import fit_notices, held_notices
 from krill.prediction.notices.loops import coolant_notices, loop_notices
 from krill.prediction.notices.notice import note, warning
 from krill.prediction.notices.ranges import range_notices
@@ -42,6 +43,8 @@ def notices_of(
     sound: SoundResult,
     bodies: list[BodyResult],
     pipes: list[PipeResult],
+    joints: list[JointHolds],
+    beside: list[BesideHeat],
 ) -> list[Notice]:
     """Every notice of one workload, gravest first."""
     found = [
@@ -51,6 +54,7 @@ def notices_of(
         *solid_notices(solved, case, bodies, pipes),
         *range_notices(solved, loops, air, zones, bodies, pipes),
         *dew_notices(solved, case),
+        *held_notices(joints, beside),
         *_cold(solved, case, loops, air, sound),
     ]
     return _gravest_first(found)

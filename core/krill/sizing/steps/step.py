@@ -91,7 +91,7 @@ def _apply_to_parts(raw: dict[str, Any], field_name: str, value: Any) -> None:
 def _owner(raw: dict[str, Any], owner: str) -> dict[str, Any]:
     if owner in ("housing", "brief"):
         return cast(dict[str, Any], raw.setdefault(owner, {}))
-    lists = ("parts", "workloads", "zones", "loops", "air_paths", "recirculations", "rooms", "bonds")
+    lists = ("parts", "workloads", "zones", "loops", "air_paths", "recirculations", "rooms", "bonds", "slots")
     items = [item for key in lists for item in raw.get(key, [])]
     items += [place for part in raw.get("parts", []) for place in part.get("places", [])]
     items += [hop for route in raw.get("routes", []) for hop in route["hops"]]
