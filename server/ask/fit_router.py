@@ -1,5 +1,6 @@
 """Will it go in: slots, contacts and plan of a document, what a gap costs, templates and adapters to make."""
 
+from collections.abc import Mapping
 from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -7,10 +8,13 @@ from ninja import Router, Schema
 
 from ask.schemas import QuestionIn
 from krill.catalogue.bodies import bodies, common_layers
-from krill.document.part_base import Face
+from krill.catalogue.joints import joint_classes
+from krill.catalogue.leads import fitting_classes, lead_classes, plug_classes
+from krill.document.part_base import Face, Plastic
 from krill.fit.fit import Fit, fit_of
 from krill.fit.tube_bends import SoftTube, TubeBend, TubeMaterial, tube_bend
 from krill.making.adapter import Adapter, AdapterSays, Mesh, Shape, says_of, written
+from krill.making.bends import Bends, Flanges, with_flanges
 from krill.making.cut_outs import Process, cut_sheet
 from krill.making.dxf import dxf_of
 from krill.making.pdf import Paper, pdf_of
@@ -36,6 +40,9 @@ class CutTemplateIn(DocumentIn):
     process: Process = "by_hand"
     form: Literal["svg", "pdf", "dxf"] = "pdf"
     paper: Paper = "a4"
+    flange_mm: float | None = None
+    sheet_mm: float = 1.5
+    flanges: Flanges = "all"
 
 
 class AdapterIn(Schema):
@@ -47,6 +54,9 @@ class AdapterIn(Schema):
     off_x_mm: float = 0.0
     off_y_mm: float = 0.0
     wall_mm: float = 2.0
+    first_fan_mm: float = 0.0
+    second_fan_mm: float = 0.0
+    plastic: Plastic = "petg"
 
     def adapter(self) -> Adapter:
         """As the core takes it."""
@@ -84,14 +94,26 @@ class LayerOut(Schema):
     thickness_mm: tuple[float, float]
 
 
+class KindOut(Schema):
+    """A class of lead, plug, fitting or joint by its name; what else it says in words."""
+
+    id: str
+    name: str
+    note: str = ""
+
+
 class OutlinesOut(Schema):
     bodies: list[BodyOut]
     layers: list[LayerOut]
+    leads: list[KindOut]
+    plugs: list[KindOut]
+    fittings: list[KindOut]
+    joints: list[KindOut]
 
 
 @router.get("/outlines", response={200: OutlinesOut, ERRORS: Errors}, operation_id="list_outlines")
 def list_outlines(request: HttpRequest) -> dict[str, Any]:
-    """Outlines, heights and masses by class, and what lies in stacks: first guesses, to be measured (value from memory)."""
+    """Outlines, heights and masses by class, what lies in stacks, leads and joints: first guesses (value from memory)."""
     return {
         "bodies": [
             {
@@ -107,7 +129,15 @@ def list_outlines(request: HttpRequest) -> dict[str, Any]:
         "layers": [
             {"id": key, "name": name, "thickness_mm": thickness} for key, (name, thickness) in common_layers().items()
         ],
+        "leads": _kinds(lead_classes()),
+        "plugs": _kinds(plug_classes()),
+        "fittings": _kinds(fitting_classes()),
+        "joints": _kinds(joint_classes()),
     }
+
+
+def _kinds(classes: Mapping[str, Any]) -> list[dict[str, str]]:
+    return [{"id": key, "name": kind.name, "note": getattr(kind, "note", "")} for key, kind in classes.items()]
 
 
 @router.post("/fit", response={200: Fit, ERRORS: Errors}, operation_id="fit")
@@ -124,8 +154,10 @@ def costs_of_gaps(request: HttpRequest, data: QuestionIn) -> list[GapCost]:
 
 @router.post("/template", response={200: str, ERRORS: Errors}, operation_id="cut_template")
 def template_of_a_face(request: HttpRequest, data: CutTemplateIn) -> HttpResponse:
-    """A cut-out template of a face at 1:1."""
+    """A cut-out template of a face at 1:1; with ``flange_mm`` the flat of a panel whose flanges are bent."""
     sheet = cut_sheet(data.document, data.face, data.process)
+    if data.flange_mm is not None:
+        sheet = with_flanges(sheet, Bends(data.flange_mm, data.sheet_mm, data.flanges))
     name = f"template-{data.face}.{data.form}"
     if data.form == "svg":
         return download(svg_of(sheet), name, SVG)

@@ -89,3 +89,51 @@ def test_a_tube_says_how_tightly_it_bends(user_client):
     assert bend["s_length_mm"] == pytest.approx(68, abs=1)
     wrong = user_client.post("/api/tube-bend", asked | {"outside_mm": 10}, content_type="application/json")
     assert wrong.json()["errors"][0]["where"] == "tube/outside_mm"
+
+
+def test_heron_has_leads_a_height_and_a_joint(user_client, heron):
+    fit = user_client.post("/api/fit", {"document": heron}, content_type="application/json").json()
+    leads = {lead["lead"]: lead for lead in fit["leads"]}
+    assert leads["feed-graphics"]["says"] == "long enough"
+    assert {bend["says"] for bend in leads["feed-graphics"]["bends"]} == {"lies", "measure"}
+    assert leads["lead-fan-left"]["says"] == "to order"
+    assert not any(lead["near"] or lead["through"] for lead in fit["leads"])
+    assert [(one["part"], one["says"]) for one in fit["reached"]] == [("reservoir", "reached")]
+    heights = {check["of"]: check["well"] for check in fit["heights"]}
+    assert heights == {"reservoir over pump": True, "fill on top": True, "feet": True}
+
+
+def test_a_bent_panel_and_a_flanged_adapter_are_files(user_client, heron):
+    def asked(path, body):
+        return user_client.post(path, body, content_type="application/json")
+
+    flat = asked("/api/template", {"document": heron, "face": "bottom", "form": "svg"})
+    bent = asked("/api/template", {"document": heron, "face": "bottom", "form": "svg", "flange_mm": 15})
+    assert b"Bend lines are marked" in bent.content
+    assert b"Bend lines" not in flat.content
+    assert asked("/api/template", {"document": heron, "face": "bottom", "flange_mm": 3}).status_code == 422
+    adapter = {"first_mm": 116, "second_mm": 80, "length_mm": 50, "first_fan_mm": 120, "plastic": "abs"}
+    says = asked("/api/adapter", adapter).json()
+    assert (says["softens_c"], says["at_most_c"], says["pieces"]) == (90, 80, 1)
+    assert asked("/api/adapter-file", adapter | {"form": "3mf"}).content.startswith(b"PK")
+    (fault,) = asked("/api/adapter", adapter | {"first_fan_mm": 121}).json()["errors"]
+    assert fault["where"] == "adapter/first_fan_mm"
+
+
+def test_classes_of_leads_and_joints_are_listed(user_client):
+    told = user_client.get("/api/outlines").json()
+    assert {"feed_8", "main_round"} <= {one["id"] for one in told["leads"]}
+    assert {one["id"] for one in told["joints"] if "oil" in one["note"]} == {"foam_tape"}
+    assert told["plugs"]
+    assert told["fittings"]
+
+
+def test_what_holds_is_told_at_the_temperature_of_the_prediction(user_client, heron):
+    asked = {"document": heron, "workloads": ["both"], "samples": 0}
+    result = user_client.post("/api/predict", asked, content_type="application/json").json()["workloads"][0]
+    drive = next(place for place in result["places"] if place["address"] == "drive-place")
+    (joint,) = result["joints"]
+    assert joint["at_c"] == drive["temperature_c"]
+    assert joint["says"] == joint["by_car"] == "holds"
+    (board,) = result["beside"]
+    assert (board["name"], board["says"]) == ("Writing board", "stays cool")

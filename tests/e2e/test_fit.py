@@ -5,7 +5,7 @@ from xml.etree import ElementTree
 
 import pytest
 from playwright.sync_api import Page, expect
-from workbench import settled, stage
+from workbench import first_of, new_slot, settled, stack, stage
 
 
 @pytest.fixture
@@ -13,26 +13,6 @@ def fit(recipe_build: Page) -> Page:
     """A water loop at its Fit."""
     stage(recipe_build, "Fit")
     return recipe_build
-
-
-def new_slot(page: Page, name: str, gap: str) -> None:
-    page.get_by_label("Name of a new slot").fill(name)
-    page.get_by_label("Gap of a new slot").fill(gap)
-    page.get_by_role("button", name="+ Slot").click()
-    expect(page.get_by_role("group", name="Slots").get_by_role("button", name=name)).to_be_visible()
-
-
-def stack(page: Page, *labels: str) -> None:
-    for n, label in enumerate(labels, start=1):
-        page.get_by_label("Add to the stack").select_option(label=label)
-        expect(page.get_by_label(re.compile("^Thickness of "))).to_have_count(n)
-    settled(page)
-
-
-def first_of(page: Page, kind: str) -> str:
-    """Name of the first part of a kind that may go into the stack."""
-    options = page.get_by_label("Add to the stack").locator("optgroup").first.locator("option").all_inner_texts()
-    return next(text for text in options if kind in text.lower())
 
 
 def test_a_stack_collides_is_mended_and_costs_what_the_network_says(fit: Page) -> None:
@@ -141,3 +121,45 @@ def test_a_template_is_downloaded_and_measured(fit: Page) -> None:
         making.get_by_role("button", name="STL", exact=True).click()
     assert waited.value.path().stat().st_size > 10_000
     expect(making).to_contain_text("cm³")
+
+
+def test_a_lead_gets_a_way_a_corner_and_reaches(fit: Page) -> None:
+    """From the supply to a fan that has no place: no points, then a pair, a corner, a bend with no room, a length."""
+    page = fit
+    leads = page.get_by_role("region", name="Leads and tubes")
+    leads.get_by_label("Lead from").select_option(label="Power supply")
+    leads.get_by_label("Lead to").select_option(label="Pump")
+    leads.get_by_role("button", name="+ Lead").click()
+    settled(page)
+    editor = leads.get_by_role("group", name=re.compile("^lead Power supply"))
+    expect(leads).to_contain_text("no points yet")
+    editor.get_by_role("button", name="Give it a way").click()
+    expect(leads).to_contain_text("way 100 mm, order 130")
+    editor.get_by_role("button", name="corner behind it").first.click()
+    settled(page)
+    editor.get_by_label("z of point 2").fill("40")
+    expect(leads).to_contain_text("way 12")
+    editor.get_by_label("bent with").fill("5")
+    expect(leads).to_contain_text("kinks: room for a bend of 5 mm, it takes 22 ± 6")
+    expect(page.get_by_role("link", name=re.compile("Fit"))).to_contain_text(re.compile(r"\d"))
+    editor.get_by_label("bent with").fill("30")
+    editor.get_by_label("has").fill("90")
+    expect(leads).to_contain_text("does not reach: 90 mm")
+    page.reload()
+    expect(leads).to_contain_text("does not reach: 90 mm")
+
+
+def test_tape_lets_go_where_the_network_is_warm(fit: Page) -> None:
+    page = fit
+    holds = page.get_by_role("region", name="What holds")
+    holds.get_by_label("Held by a joint:").select_option(label="Processor plate")
+    settled(page)
+    expect(holds).to_contain_text(re.compile(r"carries 2\.0 ± 0\.8 N at 25 °C, \d\.\d N hang on it"))
+    expect(page.get_by_role("link", name=re.compile("Fit"))).to_contain_text(re.compile(r"\d"))
+    holds.get_by_label("Held by", exact=True).select_option(label="M3 nut rivet")
+    expect(holds).to_contain_text("carries 350.0 ± 140.0 N")
+    holds.get_by_role("button", name="remove").click()
+    expect(holds.get_by_label("Held by", exact=True)).to_have_count(0)
+    holds.get_by_label("Beside what").select_option(label="Box air")
+    holds.get_by_role("button", name="+ Add").click()
+    expect(holds).to_contain_text(re.compile(r"gets \d+ °C, stays under 80 °C for years"))

@@ -12,6 +12,7 @@ import pytest
 from conftest import ROOT
 from django.db import connection
 from playwright.sync_api import Page, expect
+from workbench import first_of, new_slot, stack, stage
 
 SOLVED_MS = 60_000
 #: what a newcomer may take (the issue's own bar), s
@@ -99,6 +100,25 @@ def test_a_newcomer_gets_from_an_empty_build_to_a_taken_revision(signed_in: Page
     expect(page.get_by_text("smallest that keeps 12 K")).to_be_visible()
     page.keyboard.press("3")
     expect(page.get_by_test_id("terraces")).to_be_visible()
+
+
+def test_a_study_asks_whether_a_stack_goes_in(recipe_build: Page, worker: Any) -> None:
+    """A slot that is too tight as it is: those with a longer gap meet it."""
+    page = recipe_build
+    stage(page, "Fit")
+    new_slot(page, "Front", "62")
+    stack(page, first_of(page, "fan"), first_of(page, "radiator"))
+    page.get_by_role("heading", level=1).first.click()
+    page.keyboard.press("s")
+    page.get_by_role("group", name="Goes into").get_by_role("checkbox", name="Front").check()
+    varied = page.get_by_role("button", name=re.compile("^Do not vary"))
+    expect(varied.first).to_be_visible()
+    page.get_by_label("Also vary").select_option(label="Front: gap")
+    for _ in range(varied.count() - 1):
+        varied.first.click()
+    page.get_by_role("button", name="Solve").click()
+    expect(page.get_by_test_id("study-says")).to_contain_text("of 5 candidates meet every demand", timeout=SOLVED_MS)
+    expect(page.get_by_role("button", name="left in slot")).to_be_visible()
 
 
 def test_candidates_are_filtered_by_brushing_and_looked_at_two_at_a_time(recipe_build: Page, worker: Any) -> None:

@@ -48,6 +48,9 @@ MOST_BLOCKED: Final = 0.95
 #: leads lie in a part's outline by so much before they are said to run through it
 _THROUGH_MM: Final = 2.0
 _STEP_MM: Final = 2.0
+#: pieces are longer than what the loop was told beyond this share of it, and so many mm (estimate)
+LONGER_SHARE: Final = 0.1
+LONGER_MM: Final = 20.0
 #: parts that tubes and leads end in or pass through by their make
 _PASSED: Final = ("tube", "fitting", "coupling", "duct", "gap", "obstacle", "opening", "interface", "filter")
 
@@ -93,13 +96,13 @@ class LeadFit:
 
 @dataclass(frozen=True, slots=True)
 class TubeLength:
-    """A tube of a loop against the pieces of it that are laid, mm; they differ by more than its tolerance or not."""
+    """A tube of a loop against the pieces of it that are laid so far, mm, and whether those are longer already."""
 
     tube: str
     name: str
     stated_mm: float
     laid_mm: float
-    differs: bool
+    longer: bool
 
 
 def lead_fits(build: Build, boxes: PlacedBoxes) -> list[LeadFit]:
@@ -109,17 +112,16 @@ def lead_fits(build: Build, boxes: PlacedBoxes) -> list[LeadFit]:
 
 
 def tube_lengths(build: Build, leads: list[LeadFit]) -> list[TubeLength]:
-    """Tubes of loops whose pieces are all laid: what is drawn against what the network was told."""
+    """Tubes of loops of which pieces are laid: what is drawn against what the network was told."""
     found = []
-    laid = {fit.lead: fit.path_mm for fit in leads}
+    laid = {fit.lead: fit.path_mm for fit in leads if fit.path_mm is not None}
     for part in build.parts:
-        pieces = [laid[lead.id] for lead in build.leads if lead.tube == part.id]
-        known = [mm for mm in pieces if mm is not None]
-        if not isinstance(part, Tube) or not known or len(known) < len(pieces):
+        pieces = [laid[lead.id] for lead in build.leads if lead.tube == part.id and lead.id in laid]
+        if not isinstance(part, Tube) or not pieces:
             continue
-        stated, total = 1000 * float(detail(part.length_m).value), sum(known)
-        differs = abs(total - stated) > max(0.1 * stated, 20.0)
-        found.append(TubeLength(part.id, part.name or part.id, stated, total, differs))
+        stated, total = 1000 * float(detail(part.length_m).value), sum(pieces)
+        longer = total > stated + max(LONGER_SHARE * stated, LONGER_MM)
+        found.append(TubeLength(part.id, part.name or part.id, stated, total, longer))
     return found
 
 

@@ -54,9 +54,13 @@ def revisions() -> list[tuple[Json, str]]:
 
 
 def measured_up(data: Json) -> None:
-    """What a ruler said of the lectern: its two slots, where the large parts stand, what lies under the graphics plate."""
+    """What a ruler said of the lectern: its two slots, where the large parts stand, leads, what lies under the
+    graphics plate, what holds the drive."""
     fit: Json = json.loads(resources.files("runs.demo").joinpath("heron_fit.json").read_text())
-    data["slots"], data["contacts"] = fit["slots"], fit["contacts"]
+    for listed in ("slots", "contacts", "leads", "holdings", "near_heat"):
+        data[listed] = fit[listed]
+    for loop in data["loops"]:
+        loop["fill"] = fit["fill"].get(loop["id"])
     for part_id, outline in fit["outlines"].items():
         _part(data, part_id)["outline"] = outline
 

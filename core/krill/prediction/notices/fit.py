@@ -37,7 +37,7 @@ def fit_notices(fit: Checks) -> Iterator[Notice]:
     for lead in fit.leads:
         yield from _lead(lead)
     for tube in fit.tubes:
-        if tube.differs:
+        if tube.longer:
             says = (
                 f"{tube.name} is told {tube.stated_mm / 1000:.2f} m, its pieces as laid are {tube.laid_mm / 1000:.2f} m"
             )
@@ -111,7 +111,7 @@ def _lead(fit: LeadFit) -> Iterator[Notice]:
 def _reached(fit: Reached) -> Iterator[Notice]:
     if fit.says == "in the way":
         who = _listed(fit.in_the_way)
-        yield warning(fit.part, f"{fit.name} is out of reach from the {fit.face}: {who} in the way of {_TOOL[fit.by]}.")
+        yield warning("plan", f"{fit.name} is out of reach from the {fit.face}: {who} in the way of {_TOOL[fit.by]}.")
     elif fit.says == "closed":
         yield note(
             fit.part,
@@ -127,10 +127,10 @@ def _short(fit: Short) -> Iterator[Notice]:
         apart = f"{fit.live_name} has mains {fit.apart_mm:.1f} mm from {fit.metal_name}"
     if fit.says == "insulate":
         yield warning(
-            fit.live, f"{apart}: {fit.wants_mm:g} mm of air, or an insulating sheet before first power{codes}."
+            "plan", f"{apart}: {fit.wants_mm:g} mm of air, or an insulating sheet before first power{codes}."
         )
     elif fit.says == "too near":
-        yield warning(fit.live, f"{apart}: with the sheet between it still wants 1 mm.")
+        yield warning("plan", f"{apart}: with the sheet between it still wants 1 mm.")
 
 
 def _height(fit: HeightCheck) -> Iterator[Notice]:
@@ -141,7 +141,7 @@ def _height(fit: HeightCheck) -> Iterator[Notice]:
             fit.about, f"{fit.name} stands {fit.mm:.0f} mm over {fit.against}: air gathers there; tilt it to bleed."
         )
     elif fit.of == "fill on top":
-        yield note(fit.about, f"{fit.name}, where it is filled, lies {-fit.mm:.0f} mm below the top of {fit.against}.")
+        yield note("plan", f"{fit.name}, where it is filled, lies {-fit.mm:.0f} mm below the top of {fit.against}.")
     elif fit.of == "drain below":
         yield note(
             fit.about, f"{fit.name}, where it is emptied, lies {-fit.mm:.0f} mm above the foot of {fit.against}."

@@ -1314,7 +1314,7 @@ export interface paths {
         };
         /**
          * List Outlines
-         * @description Outlines, heights and masses by class, and what lies in stacks: first guesses, to be measured (value from memory).
+         * @description Outlines, heights and masses by class, what lies in stacks, leads and joints: first guesses (value from memory).
          */
         get: operations["list_outlines"];
         put?: never;
@@ -2095,7 +2095,7 @@ export interface paths {
         put?: never;
         /**
          * Template Of A Face
-         * @description A cut-out template of a face at 1:1.
+         * @description A cut-out template of a face at 1:1; with ``flange_mm`` the flat of a panel whose flanges are bent.
          */
         post: operations["cut_template"];
         delete?: never;
@@ -2217,6 +2217,11 @@ export interface components {
              * @enum {string}
              */
             first?: "round" | "square";
+            /**
+             * First Fan Mm
+             * @default 0
+             */
+            first_fan_mm?: number;
             /** First Mm */
             first_mm: number;
             /**
@@ -2238,11 +2243,22 @@ export interface components {
              */
             off_y_mm?: number;
             /**
+             * Plastic
+             * @default petg
+             * @enum {string}
+             */
+            plastic?: "pla" | "petg" | "abs" | "asa" | "pc" | "pmma";
+            /**
              * Second
              * @default round
              * @enum {string}
              */
             second?: "round" | "square";
+            /**
+             * Second Fan Mm
+             * @default 0
+             */
+            second_fan_mm?: number;
             /** Second Mm */
             second_mm: number;
             /**
@@ -2259,6 +2275,11 @@ export interface components {
              * @enum {string}
              */
             first?: "round" | "square";
+            /**
+             * First Fan Mm
+             * @default 0
+             */
+            first_fan_mm?: number;
             /** First Mm */
             first_mm: number;
             /** Length Mm */
@@ -2274,11 +2295,22 @@ export interface components {
              */
             off_y_mm?: number;
             /**
+             * Plastic
+             * @default petg
+             * @enum {string}
+             */
+            plastic?: "pla" | "petg" | "abs" | "asa" | "pc" | "pmma";
+            /**
              * Second
              * @default round
              * @enum {string}
              */
             second?: "round" | "square";
+            /**
+             * Second Fan Mm
+             * @default 0
+             */
+            second_fan_mm?: number;
             /** Second Mm */
             second_mm: number;
             /**
@@ -2289,11 +2321,18 @@ export interface components {
         };
         /**
          * AdapterSays
-         * @description What a print of it takes: plastic, size, and whether it stands without supports.
+         * @description What a print of it takes: plastic, size, the least bed and how many pieces, whether it stands without supports, and how
+         *     warm it may get. ``bed_mm`` is None where no usual bed is as large.
          */
         AdapterSays: {
+            /** At Most C */
+            at_most_c: number;
+            /** Bed Mm */
+            bed_mm: number | null;
             /** Mass G */
             mass_g: number;
+            /** Pieces */
+            pieces: number;
             /** Plastic Cm3 */
             plastic_cm3: number;
             /** Size Mm */
@@ -2302,6 +2341,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Softens C */
+            softens_c: number;
             /** Stands On */
             stands_on: string;
             /** Steepest Deg */
@@ -2457,6 +2498,27 @@ export interface components {
             label: string;
             measures: components["schemas"]["Measures"];
             result: components["schemas"]["WorkloadResult"];
+        };
+        /**
+         * BesideHeat
+         * @description Wood, card, cloth, foam or felt beside a hot part: what it gets, and what it stays under for years, C.
+         */
+        BesideHeat: {
+            /** At C */
+            at_c: number | null;
+            /** Name */
+            name: string;
+            /** Near Heat */
+            near_heat: string;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "stays cool" | "in doubt" | "too hot";
+            /** Under C */
+            under_c: number;
+            /** What */
+            what: string;
         };
         /**
          * Blocker
@@ -2709,6 +2771,11 @@ export interface components {
              */
             format: "krill-build";
             /**
+             * Holdings
+             * @default []
+             */
+            holdings?: components["schemas"]["Holding"][];
+            /**
              * @default {
              *       "closed_faces": [],
              *       "feet_mm": null,
@@ -2723,6 +2790,11 @@ export interface components {
              *     }
              */
             housing?: components["schemas"]["Housing"];
+            /**
+             * Insulators
+             * @default []
+             */
+            insulators?: components["schemas"]["Insulator"][];
             /**
              * Leads
              * @default []
@@ -2745,6 +2817,11 @@ export interface components {
             machines?: components["schemas"]["Machine"][];
             /** Name */
             name: string;
+            /**
+             * Near Heat
+             * @default []
+             */
+            near_heat?: components["schemas"]["NearHeat"][];
             /**
              * Notes
              * @default
@@ -3470,6 +3547,14 @@ export interface components {
              * @enum {string}
              */
             face: "top" | "bottom" | "left" | "right" | "front" | "back";
+            /** Flange Mm */
+            flange_mm?: number | null;
+            /**
+             * Flanges
+             * @default all
+             * @enum {string}
+             */
+            flanges?: "all" | "sides" | "ends";
             /**
              * Form
              * @default pdf
@@ -3487,7 +3572,12 @@ export interface components {
              * @default by_hand
              * @enum {string}
              */
-            process?: "by_hand" | "hole_saw" | "laser" | "print";
+            process?: "by_hand" | "hole_saw" | "jigsaw" | "laser" | "print";
+            /**
+             * Sheet Mm
+             * @default 1.5
+             */
+            sheet_mm?: number;
         };
         /**
          * DemandMet
@@ -3644,6 +3734,30 @@ export interface components {
             document: components["schemas"]["Build"];
             /** Edits */
             edits: components["schemas"]["EditIn"][];
+        };
+        /**
+         * EndRoom
+         * @description What one end of a lead wants and has, mm: straight ahead, at its side, to the next port, or of thread.
+         */
+        EndRoom: {
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "begins" | "ends";
+            /** Has Mm */
+            has_mm: number;
+            /** Lead */
+            lead: string;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "free" | "tight" | "too thick";
+            /** Wants Mm */
+            wants_mm: number;
+            /** What */
+            what: string;
         };
         /** Ended */
         Ended: {
@@ -3986,11 +4100,21 @@ export interface components {
         Fit: {
             /** Contacts */
             contacts: components["schemas"]["ContactFit"][];
+            /** Heights */
+            heights: components["schemas"]["HeightCheck"][];
+            /** Leads */
+            leads: components["schemas"]["LeadFit"][];
             /** Limits */
             limits: components["schemas"]["Largest"][];
             plan: components["schemas"]["Plan"];
+            /** Reached */
+            reached: components["schemas"]["Reached"][];
+            /** Shorts */
+            shorts: components["schemas"]["Short"][];
             /** Slots */
             slots: components["schemas"]["StackFit"][];
+            /** Tubes */
+            tubes: components["schemas"]["TubeLength"][];
         };
         /**
          * Fitting
@@ -4285,6 +4409,33 @@ export interface components {
             wick?: "sintered" | "grooved" | "mesh";
         };
         /**
+         * HeightCheck
+         * @description One height that matters: what it is of, against what, by how many mm (negative is short), and whether it is well; of
+         *     feet that nobody told it is not ``known``.
+         */
+        HeightCheck: {
+            /** About */
+            about: string;
+            /** Against */
+            against: string;
+            /**
+             * Known
+             * @default true
+             */
+            known?: boolean;
+            /** Mm */
+            mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "reservoir over pump" | "fill on top" | "drain below" | "air gathers" | "room over the fill" | "feet";
+            /** Well */
+            well: boolean;
+        };
+        /**
          * Held
          * @description Watts of one source that a build holds; None where its own limit is passed without it or none is reached at all.
          *
@@ -4345,6 +4496,48 @@ export interface components {
             throttled_share: number;
             /** Watts Lost */
             watts_lost: number;
+        };
+        /**
+         * Holding
+         * @description Parts that one joint carries: so many pieces of a class of joint, or so much area of a tape or glue.
+         *
+         *     ``near`` is the body, place or zone whose temperature the joint has; without it the hottest of what is held.
+         */
+        Holding: {
+            /** Area Cm2 */
+            area_cm2?: (number) | null;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "foam_tape" | "thermal_tape" | "hot_glue" | "hook_strip" | "contact_glue" | "silicone" | "superglue" | "epoxy_fast" | "epoxy_slow" | "thermal_glue" | "rivet" | "panel_clip" | "spring_pin" | "tie_25" | "tie_36" | "tie_48" | "insert_pla" | "insert_petg" | "insert_abs" | "self_tapper" | "thread_steel" | "thread_aluminium" | "nut_rivet" | "card_slot" | "tower_mount";
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near?: string | null;
+            /** Parts */
+            parts: string[];
+            /**
+             * Pull
+             * @default pulls
+             * @enum {string}
+             */
+            pull?: "pulls" | "shears";
+            /**
+             * Travels
+             * @default false
+             */
+            travels?: boolean;
         };
         /** Holds */
         Holds: {
@@ -4542,6 +4735,23 @@ export interface components {
             second_k_w: number;
         };
         /**
+         * Insulator
+         * @description A sheet between two parts, or a part and a face of the housing: a step of the work, before first power.
+         */
+        Insulator: {
+            /** First */
+            first: string;
+            /** Id */
+            id: string;
+            /** Second */
+            second: string;
+            /**
+             * Sheet Mm
+             * @default 0.5
+             */
+            sheet_mm?: number;
+        };
+        /**
          * Interface
          * @description A layer between two faces: an area-specific resistance, bond line over conductivity, or a bare joint under pressure.
          *
@@ -4717,6 +4927,56 @@ export interface components {
             take_mm: number | null;
         };
         /**
+         * JointHolds
+         * @description What hangs on a joint and what it carries, N, at the temperature it has; None where nobody knows. ``by_car`` says
+         *     whether it bears 5 g as well.
+         */
+        JointHolds: {
+            /** At C */
+            at_c: number | null;
+            /**
+             * By Car
+             * @enum {string}
+             */
+            by_car: "holds" | "in doubt" | "lets go" | "unknown";
+            /** Carries Half N */
+            carries_half_n: number;
+            /** Carries N */
+            carries_n: number | null;
+            /** Holding */
+            holding: string;
+            /** Joint */
+            joint: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "holds" | "in doubt" | "lets go" | "unknown";
+            /** Weight Half N */
+            weight_half_n: number;
+            /** Weight N */
+            weight_n: number | null;
+        };
+        /**
+         * KindOut
+         * @description A class of lead, plug, fitting or joint by its name; what else it says in words.
+         */
+        KindOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
          * Largest
          * @description One line of the sheet of limits: what, the largest that goes in, and what is in now; mm.
          */
@@ -4799,17 +5059,161 @@ export interface components {
                 number
             ];
         };
-        /** Lead */
+        /**
+         * Lead
+         * @description A lead or tube from one part to another.
+         *
+         *     ``class`` is that of a lead; ``tube`` the tube of a loop that it is, whose bore it has, ``outside_mm`` how thick that is
+         *     outside. ``points_mm`` are the corners of its middle line in the housing, its two ends the first and the last; corners
+         *     are laid with ``bend_mm``, else as tightly as its class bends. ``also_ends_at_mm`` are places where its far end has to
+         *     be while it is put in: it must be long enough for the farthest. ``tied`` within 40 mm of blades it cannot reach them.
+         */
         Lead: {
+            /**
+             * Also Ends At Mm
+             * @default []
+             */
+            also_ends_at_mm?: [
+                number,
+                number,
+                number
+            ][];
+            /**
+             * @default {
+             *       "fitting": null,
+             *       "plug": null,
+             *       "sheet_mm": null
+             *     }
+             */
+            begins?: components["schemas"]["LeadEnd"];
+            /** Bend Mm */
+            bend_mm?: (number) | null;
+            /** Class */
+            class?: ("wire_18" | "wire_18_silicone" | "fan" | "fan_sleeved" | "main_round" | "main_flat" | "main_silicone" | "feed_8" | "feed_8_flat" | "feed_16" | "drive_feed" | "data_flat" | "data_round" | "front_port" | "front_port_small" | "riser" | "mains") | null;
+            /**
+             * @default {
+             *       "fitting": null,
+             *       "plug": null,
+             *       "sheet_mm": null
+             *     }
+             */
+            ends?: components["schemas"]["LeadEnd"];
             /** From Part */
             from_part: string;
             /** Id */
             id: string;
             length_mm?: components["schemas"]["Figure"] | null;
+            /**
+             * Material
+             * @default soft_clear
+             * @enum {string}
+             */
+            material?: "soft_clear" | "rubber" | "polyurethane" | "silicone";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Outside Mm */
+            outside_mm?: (number) | null;
+            /**
+             * Plugged Inside
+             * @default false
+             */
+            plugged_inside?: boolean;
+            /**
+             * Points Mm
+             * @default []
+             */
+            points_mm?: [
+                number,
+                number,
+                number
+            ][];
             /** Socket */
             socket?: string | null;
+            /**
+             * Tied
+             * @default false
+             */
+            tied?: boolean;
             /** To Part */
             to_part: string;
+            /** Tube */
+            tube?: string | null;
+        };
+        /**
+         * LeadBend
+         * @description One turn of a lead: the radius that there is room for, and what its kind takes, mm.
+         */
+        LeadBend: {
+            /** At Mm */
+            at_mm: [
+                number,
+                number,
+                number
+            ];
+            /** Half Mm */
+            half_mm: number;
+            /** Least Mm */
+            least_mm: number;
+            /** Radius Mm */
+            radius_mm: number;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "lies" | "measure" | "kinks";
+            /** Turn Deg */
+            turn_deg: number;
+        };
+        /**
+         * LeadEnd
+         * @description How a lead or tube ends: a plug or fitting by its class, through a sheet of a thickness where it goes through one.
+         */
+        LeadEnd: {
+            /** Fitting */
+            fitting?: ("stop_plug" | "barb" | "compression_8_11" | "compression_10_13" | "compression_10_16" | "compression_12_19" | "collar_12" | "collar_14" | "collar_16" | "rotary_45" | "rotary_90" | "fixed_90" | "coupling_small" | "coupling_large") | null;
+            /** Plug */
+            plug?: ("main_24" | "processor_8" | "graphics_8" | "graphics_16" | "fan" | "data" | "drive" | "front_port" | "front_port_small" | "riser") | null;
+            /** Sheet Mm */
+            sheet_mm?: (number) | null;
+        };
+        /**
+         * LeadFit
+         * @description A lead or tube as it is laid; lengths are None where it has no points. ``longest_mm`` is its way to the farthest of the
+         *     places that its end must reach, ``order_mm`` what is ordered or cut for that.
+         */
+        LeadFit: {
+            /** Bends */
+            bends: components["schemas"]["LeadBend"][];
+            /** Ends */
+            ends: components["schemas"]["EndRoom"][];
+            /** Is Tube */
+            is_tube: boolean;
+            /** Lead */
+            lead: string;
+            /** Longest Mm */
+            longest_mm: number | null;
+            /** Name */
+            name: string;
+            /** Near */
+            near: components["schemas"]["NearBlades"][];
+            /** Order Mm */
+            order_mm: number | null;
+            /** Outside Mm */
+            outside_mm: number;
+            /** Path Mm */
+            path_mm: number | null;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "unknown" | "to order" | "long enough" | "taut" | "does not reach";
+            /** Stated Mm */
+            stated_mm: number | null;
+            /** Through */
+            through: string[];
         };
         /**
          * LearnIn
@@ -5050,7 +5454,8 @@ export interface components {
         };
         /**
          * Loop
-         * @description A closed circuit as a series/parallel tree in flow order.
+         * @description A closed circuit as a series/parallel tree in flow order; ``fill`` and ``drain`` are the elements that it is filled
+         *     and emptied by.
          */
         Loop: {
             /**
@@ -5060,8 +5465,12 @@ export interface components {
              *     }
              */
             coolant?: components["schemas"]["CoolantMixture"];
+            /** Drain */
+            drain?: string | null;
             /** Elements */
             elements: (string | components["schemas"]["Parallel"])[];
+            /** Fill */
+            fill?: string | null;
             /** Id */
             id: string;
             /**
@@ -5282,6 +5691,8 @@ export interface components {
             mass_g: number | null;
             /** Price */
             price: number | null;
+            /** Slots */
+            slots: components["schemas"]["SlotLeft"][];
             /** Stacks */
             stacks: components["schemas"]["Stack"][];
             /** Unpriced */
@@ -5343,6 +5754,45 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /** NearBlades */
+        NearBlades: {
+            /** Fan */
+            fan: string;
+            /** Mm */
+            mm: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * NearHeat
+         * @description Wood, card, cloth, foam or felt beside something hot: ``apart_mm`` away, or behind a metal sheet with air between.
+         */
+        NearHeat: {
+            /**
+             * Apart Mm
+             * @default 0
+             */
+            apart_mm?: number;
+            /**
+             * Behind Sheet
+             * @default false
+             */
+            behind_sheet?: boolean;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Near */
+            near: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "wood" | "card" | "cloth" | "foam" | "felt";
         };
         /**
          * Neighbour
@@ -5499,11 +5949,11 @@ export interface components {
         };
         /**
          * Obstacle
-         * @description Memory rows, leads, a card close by: the share of a cross-section that they block.
+         * @description Memory rows, leads, a card close by: the share of a cross-section that they block, stated or that of its ``leads``.
          */
         Obstacle: {
             area_cm2: components["schemas"]["Figure"];
-            blocked_share: components["schemas"]["Figure"];
+            blocked_share?: components["schemas"]["Figure"] | null;
             /** Class */
             class?: string | null;
             /** Direction */
@@ -5522,6 +5972,11 @@ export interface components {
              * @enum {string}
              */
             kind: "obstacle";
+            /**
+             * Leads
+             * @default []
+             */
+            leads?: string[];
             /** Machine */
             machine?: string | null;
             mass_g?: components["schemas"]["Figure"] | null;
@@ -5715,6 +6170,14 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Reached By
+             * @default fingers
+             * @enum {string}
+             */
+            reached_by?: "finger" | "fingers" | "hand" | "screwdriver";
+            /** Reached From */
+            reached_from?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             /** Rotation Deg */
             rotation_deg?: [
                 number,
@@ -5732,8 +6195,16 @@ export interface components {
         OutlinesOut: {
             /** Bodies */
             bodies: components["schemas"]["BodyOut"][];
+            /** Fittings */
+            fittings: components["schemas"]["KindOut"][];
+            /** Joints */
+            joints: components["schemas"]["KindOut"][];
             /** Layers */
             layers: components["schemas"]["LayerOut"][];
+            /** Leads */
+            leads: components["schemas"]["KindOut"][];
+            /** Plugs */
+            plugs: components["schemas"]["KindOut"][];
         };
         /** OutlookIn */
         OutlookIn: {
@@ -6781,6 +7252,35 @@ export interface components {
             pressure_pa?: (number) | null;
             /** W K */
             w_k: number;
+        };
+        /**
+         * Reached
+         * @description A part that must be reached through a face, by what, and what stands in the way wherever it is tried.
+         */
+        Reached: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "finger" | "fingers" | "hand" | "screwdriver";
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "top" | "bottom" | "left" | "right" | "front" | "back";
+            /** In The Way */
+            in_the_way: string[];
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "reached" | "in the way" | "closed";
+            /** Wants Mm */
+            wants_mm: number;
         };
         /**
          * ReadNext
@@ -7843,6 +8343,29 @@ export interface components {
             /** New */
             new: number;
         };
+        /**
+         * Short
+         * @description Solder or live parts near metal: how far, how far it should be, and whether a sheet lies between.
+         */
+        Short: {
+            /** Apart Mm */
+            apart_mm: number;
+            /** Live */
+            live: string;
+            /** Live Name */
+            live_name: string;
+            /** Metal */
+            metal: string;
+            /** Metal Name */
+            metal_name: string;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "insulated" | "insulate" | "too near";
+            /** Wants Mm */
+            wants_mm: number;
+        };
         /** ShownTo */
         ShownTo: {
             /** Groups */
@@ -8057,6 +8580,25 @@ export interface components {
              * @default []
              */
             stack?: (string | components["schemas"]["Layer"])[];
+        };
+        /**
+         * SlotLeft
+         * @description What is left in a slot, and the half width of it; None where something in it has no thickness.
+         */
+        SlotLeft: {
+            /** Address */
+            address: string;
+            /** Half Mm */
+            half_mm: number | null;
+            /** Left Mm */
+            left_mm: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "fits" | "fits by class" | "measure" | "does not fit" | "unknown";
         };
         /** SolveIn */
         SolveIn: {
@@ -8807,6 +9349,22 @@ export interface components {
             /** Outside Mm */
             outside_mm: number;
         };
+        /**
+         * TubeLength
+         * @description A tube of a loop against the pieces of it that are laid so far, mm, and whether those are longer already.
+         */
+        TubeLength: {
+            /** Laid Mm */
+            laid_mm: number;
+            /** Longer */
+            longer: boolean;
+            /** Name */
+            name: string;
+            /** Stated Mm */
+            stated_mm: number;
+            /** Tube */
+            tube: string;
+        };
         /** UnequalTolerance */
         UnequalTolerance: {
             /** Minus */
@@ -8954,8 +9512,12 @@ export interface components {
             air: components["schemas"]["AirElement"][];
             /** Balance W */
             balance_w: number;
+            /** Beside */
+            beside: components["schemas"]["BesideHeat"][];
             /** Bodies */
             bodies: components["schemas"]["BodyResult"][];
+            /** Joints */
+            joints: components["schemas"]["JointHolds"][];
             /** Loops */
             loops: components["schemas"]["LoopResult"][];
             /** Name */

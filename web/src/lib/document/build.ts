@@ -26,13 +26,21 @@ type Lists =
   | "recirculations"
   | "feeds"
   | "slots"
-  | "contacts";
+  | "contacts"
+  | "leads"
+  | "insulators"
+  | "holdings"
+  | "near_heat";
 export type BuildDocument = Schemas["Build"] & Required<Pick<Schemas["Build"], Lists>>;
 export type Part = BuildDocument["parts"][number];
 export type Slot = Schemas["Slot"];
 export type StackItem = NonNullable<Slot["stack"]>[number];
 export type PlateContact = Schemas["PlateContact"];
 export type Joint = Schemas["Joint"];
+export type Lead = Schemas["Lead"];
+export type LeadEnd = Schemas["LeadEnd"];
+export type Holding = Schemas["Holding"];
+export type NearHeat = Schemas["NearHeat"];
 export type Recirculation = Schemas["Recirculation"];
 export type Mouths = NonNullable<Recirculation["mouths"]>;
 export type Face = NonNullable<Part["face"]>;
@@ -53,6 +61,10 @@ const LISTS: Lists[] = [
   "feeds",
   "slots",
   "contacts",
+  "leads",
+  "insulators",
+  "holdings",
+  "near_heat",
 ];
 
 /** A document as it is stored, its lists all there. */

@@ -1,9 +1,13 @@
 /** Slots with their stacks, places in the housing, and what lies under plates. */
-import type { BuildDocument, Figure, Joint, Part, PlateContact, Slot, StackItem } from "./build";
+import type { BuildDocument, Face, Figure, Joint, Part, PlateContact, Slot, StackItem } from "./build";
 import { leaves } from "./elements";
+import { leaveHoldings } from "./holding";
 import { freeId } from "./ids";
+import { leaveLeads } from "./leads";
 
 export type Point = [number, number, number];
+
+export type Reach = NonNullable<NonNullable<Part["outline"]>["reached_by"]>;
 
 /** A length that somebody measured. */
 export const measuredMm = (value: number, plusMinus?: number): Figure => ({
@@ -107,6 +111,8 @@ export function leaveFit(draft: BuildDocument): void {
     if (contact.plate && !there.has(contact.plate)) contact.plate = null;
     for (const joint of contact.joints) if (joint.interface && !there.has(joint.interface)) joint.interface = null;
   }
+  leaveLeads(draft, there);
+  leaveHoldings(draft, there);
 }
 
 /** Put the middle of a part somewhere in the housing, rounded to a tenth of a millimetre. */
@@ -119,6 +125,25 @@ export function unplace(draft: BuildDocument, id: string): void {
   const part = draft.parts.find((one) => one.id === id);
   if (!part?.outline) return;
   part.outline = { ...part.outline, position_mm: null };
+}
+
+/** From which face of the closed housing a part must be reached, and by what; from none without a face. */
+export function reachedFrom(draft: BuildDocument, id: string, face: Face | null, by?: Reach): void {
+  const part = draft.parts.find((one) => one.id === id);
+  if (!part) return;
+  part.outline = { ...part.outline, reached_from: face };
+  if (by) part.outline.reached_by = by;
+}
+
+/** A sheet between two parts, or a part and a face of the housing: a step before first power. */
+export function insulate(draft: BuildDocument, first: string, second: string): void {
+  draft.insulators.push({ id: freeId(draft, `sheet-${first}-${second}`), first, second, sheet_mm: 0.5 });
+}
+
+export function takeSheet(draft: BuildDocument, first: string, second: string): void {
+  draft.insulators = draft.insulators.filter(
+    (sheet) => ![sheet.first, sheet.second].every((side) => side === first || side === second),
+  );
 }
 
 /** Turn a part by a quarter about an axis of the housing. */

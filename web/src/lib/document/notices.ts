@@ -11,10 +11,9 @@ export function isOfAir(address: string, document: BuildDocument | null): boolea
   );
 }
 
-/** Whether a notice is about what goes in: a slot, a plate's contact, the plan. */
+const LISTS = ["slots", "contacts", "leads", "holdings", "near_heat"] as const;
+
+/** Whether a notice is about what goes in: a slot, a plate's contact, a lead, what holds, the plan. */
 export function isOfFit(address: string, document: BuildDocument | null): boolean {
-  return (
-    address === "plan" ||
-    [...(document?.slots ?? []), ...(document?.contacts ?? [])].some((item) => item.id === address)
-  );
+  return address === "plan" || LISTS.some((list) => document?.[list].some((item) => item.id === address));
 }

@@ -13,6 +13,8 @@ export type MapAxis = Schemas["OfferedNumber"];
 export type Demands = {
   margins: { workload: string; place?: string | null; at_least_k: number }[];
   sounds: { workload: string; at_most_dba: number }[];
+  /** slots that a candidate's parts must go into */
+  fits?: string[];
   height_mm?: number | null;
   mass_g?: number | null;
   price?: number | null;

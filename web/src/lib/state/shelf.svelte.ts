@@ -71,6 +71,17 @@ export function copyOf(item: ShelfItem): Omit<Part, "id"> {
 /** Where a part sits in one build; the rest is worth keeping on the shelf. */
 const OF_ONE_BUILD = ["face", "direction", "outline", "feed", "machine", "from_shelf"];
 
+/** Another part in the place of one: it stands where that stood and is fed as that was. */
+export function exchange(draft: BuildDocument, id: string, other: Omit<Part, "id">): void {
+  const at = draft.parts.findIndex((part) => part.id === id);
+  const old = draft.parts[at] as Record<string, unknown> | undefined;
+  if (!old) return;
+  const stays = Object.fromEntries(
+    OF_ONE_BUILD.filter((key) => key in old && key !== "from_shelf").map((key) => [key, old[key]]),
+  );
+  draft.parts[at] = { ...other, ...stays, id } as Part;
+}
+
 export function worthKeeping(document: BuildDocument, id: string): Record<string, unknown> | null {
   const part = document.parts.find((p) => p.id === id);
   if (!part) return null;

@@ -9,10 +9,13 @@
   import TrialPanel from "$lib/ui/TrialPanel.svelte";
   import { fixed } from "$lib/units/format";
   import ContactPanel from "./ContactPanel.svelte";
-  import Making from "./Making.svelte";
+  import HoldingPanel from "./HoldingPanel.svelte";
+  import InPlacePanel from "./InPlacePanel.svelte";
+  import LeadsPanel from "./LeadsPanel.svelte";
+  import Adapters from "./Adapters.svelte";
+  import Templates from "./Templates.svelte";
   import PlacePanel from "./PlacePanel.svelte";
   import PlanView from "./PlanView.svelte";
-  import TubeBends from "./TubeBends.svelte";
   import SlotPanel from "./SlotPanel.svelte";
   import { contactHead, contactTone, STATUS, toneOf } from "./words";
 
@@ -22,6 +25,7 @@
   let chosen = $state<string | null>(null);
   let under = $state<string | null>(null);
   let selected = $state<string | null>(null);
+  let lead = $state<string | null>(null);
   let moved = $state.raw<{ id: string; at: Point } | null>(null);
   let naming = $state({ name: "", gap: undefined as number | undefined });
   const slots = $derived(build.document?.slots ?? []);
@@ -131,50 +135,54 @@
 {/if}
 <TrialPanel {build} />
 <div class="below">
-  <section class="panel" aria-label="Plan">
-    {#if fit}
-      <PlanView {build} plan={fit.plan} bind:selected onmoving={(to) => (moved = to)} />
-      {#if !fit.plan.placed.length}
-        <p class="soft">
-          {fit.plan.inside_mm
-            ? "No part has a place yet: choose one below, then drag it."
-            : "Measure the housing first."}
-        </p>
-      {/if}
-      <div class="inside">
-        <span class="soft">Housing, inside</span>
-        {#each SIDES as [label, axis] (label)}
-          <NumberField
-            {label}
-            value={inside?.[axis]}
-            unit="mm"
-            low={1}
-            high={10000}
-            width={62}
-            disabled={!build.editable}
-            onchange={(mm) =>
-              build.edit(`housing ${label}`, (draft) => {
-                const now = draft.housing?.inner_size_mm ?? [300, 200, 200];
-                draft.housing = {
-                  ...draft.housing,
-                  inner_size_mm: now.map((old, i) => (i === axis ? mm : old)) as Point,
-                };
-              })}
-          />
-        {/each}
-      </div>
-      <PlacePanel {build} plan={fit.plan} bind:selected />
-      {#if fit.plan.mass_g}
-        <p class="soft small">
-          Placed parts weigh <span class="num"
-            >{fixed(fit.plan.mass_g / 1000, 1)} ± {fixed(fit.plan.mass_half_g / 1000, 1)} kg</span
-          >{#if fit.plan.centre_of_mass_mm}, their centre at {fit.plan.centre_of_mass_mm
-              .map((mm) => fixed(mm, 0))
-              .join(", ")} mm{/if}.
-        </p>
-      {/if}
-    {:else}<p class="soft">Measuring …</p>{/if}
-  </section>
+  <div class="side">
+    <section class="panel" aria-label="Plan">
+      {#if fit}
+        <PlanView {build} plan={fit.plan} leads={fit.leads} {lead} bind:selected onmoving={(to) => (moved = to)} />
+        {#if !fit.plan.placed.length}
+          <p class="soft">
+            {fit.plan.inside_mm
+              ? "No part has a place yet: choose one below, then drag it."
+              : "Measure the housing first."}
+          </p>
+        {/if}
+        <div class="inside">
+          <span class="soft">Housing, inside</span>
+          {#each SIDES as [label, axis] (label)}
+            <NumberField
+              {label}
+              value={inside?.[axis]}
+              unit="mm"
+              low={1}
+              high={10000}
+              width={62}
+              disabled={!build.editable}
+              onchange={(mm) =>
+                build.edit(`housing ${label}`, (draft) => {
+                  const now = draft.housing?.inner_size_mm ?? [300, 200, 200];
+                  draft.housing = {
+                    ...draft.housing,
+                    inner_size_mm: now.map((old, i) => (i === axis ? mm : old)) as Point,
+                  };
+                })}
+            />
+          {/each}
+        </div>
+        <PlacePanel {build} plan={fit.plan} bind:selected />
+        {#if fit.plan.mass_g}
+          <p class="soft small">
+            Placed parts weigh <span class="num"
+              >{fixed(fit.plan.mass_g / 1000, 1)} ± {fixed(fit.plan.mass_half_g / 1000, 1)} kg</span
+            >{#if fit.plan.centre_of_mass_mm}, their centre at {fit.plan.centre_of_mass_mm
+                .map((mm) => fixed(mm, 0))
+                .join(", ")} mm{/if}.
+          </p>
+        {/if}
+      {:else}<p class="soft">Measuring …</p>{/if}
+    </section>
+    {#if fit}<LeadsPanel {build} {fit} bind:chosen={lead} />
+      <InPlacePanel {build} {fit} />{/if}
+  </div>
   <div class="side">
     <section class="panel" aria-label="Contact under a plate">
       {#if contacts.length > 1}
@@ -241,10 +249,14 @@
         </table>
       </section>
     {/if}
+    <HoldingPanel {build} />
   </div>
 </div>
-<Making {build} />
-<TubeBends />
+<section class="panel" aria-label="Templates and adapters">
+  <h2>To make</h2>
+  <Templates {build} />
+  <Adapters {build} />
+</section>
 
 <style>
   .slots {

@@ -1,9 +1,12 @@
 <script lang="ts">
   import type { Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
-  import { outlineBy, place, turn, unplace, type Point } from "$lib/document/fit";
+  import type { Face } from "$lib/document/build";
+  import { outlineBy, place, reachedFrom, turn, unplace, type Point, type Reach } from "$lib/document/fit";
+  import { FACES } from "$lib/document/housing";
   import { outlines } from "$lib/state/outlines.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
+  import { TOOLS } from "./inPlace";
 
   /** Where the part in view stands and how large it is; and what has no place yet. */
   let {
@@ -92,6 +95,37 @@
           >↻ {axis}</button
         >
       {/each}
+      <label
+        >reached from the
+        <select
+          class="field"
+          disabled={!build.editable}
+          value={part.outline?.reached_from ?? ""}
+          onchange={(e) => {
+            const face = (e.currentTarget.value || null) as Face | null;
+            build.edit(`reach of ${nameOf(part.id)}`, (draft) => reachedFrom(draft, part.id, face));
+          }}
+        >
+          <option value="">(not once closed)</option>
+          {#each FACES as face (face)}<option>{face}</option>{/each}
+        </select></label
+      >
+      {#if part.outline?.reached_from}
+        <select
+          class="field"
+          aria-label="Reached by"
+          disabled={!build.editable}
+          value={part.outline.reached_by ?? "fingers"}
+          onchange={(e) => {
+            const by = e.currentTarget.value as Reach;
+            build.edit(`reach of ${nameOf(part.id)}`, (draft) =>
+              reachedFrom(draft, part.id, part.outline?.reached_from ?? null, by),
+            );
+          }}
+        >
+          {#each Object.entries(TOOLS) as [id, text] (id)}<option value={id}>by {text}</option>{/each}
+        </select>
+      {/if}
       <button
         class="link"
         disabled={!build.editable}

@@ -4,17 +4,23 @@
   import { place, snapped, turn, unplace, type Point } from "$lib/document/fit";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed } from "$lib/units/format";
+  import { leadTone, type LeadFit } from "./inPlace";
   import { CLASH, STATUS } from "./words";
 
   /** The housing from above or from the front, parts where they stand; dragged or moved by arrows, clashes ringed. */
   let {
     build,
     plan,
+    leads = [],
+    lead = null,
     selected = $bindable(),
     onmoving,
   }: {
     build: BuildState;
     plan: Schemas["Plan"];
+    leads?: readonly LeadFit[];
+    /** the lead in view */
+    lead?: string | null;
     selected: string | null;
     /** where a part is while it is dragged; null when it is let go */
     onmoving: (moved: { id: string; at: Point } | null) => void;
@@ -37,6 +43,12 @@
   /** Drawn from far to near: from below seen from above, from the back seen from the front. */
   const drawn = $derived(
     [...plan.placed].sort((a, b) => (up === 1 ? a.high_mm[2]! - b.high_mm[2]! : b.low_mm[1]! - a.low_mm[1]!)),
+  );
+  const lines = $derived(
+    leads.flatMap((fit) => {
+      const points = build.document?.leads.find((one) => one.id === fit.lead)?.points_mm as Point[] | undefined;
+      return points && points.length > 1 ? [{ ...fit, points }] : [];
+    }),
   );
   const told = (clash: Schemas["Clash"], part: string) =>
     clash.first === part
@@ -189,6 +201,14 @@
         >
       </g>
     {/each}
+    {#each lines as line (line.lead)}
+      <polyline
+        class="lead {leadTone(line)}"
+        class:on={lead === line.lead}
+        points={line.points.map((at) => `${X(at[0])},${Y(at[up]!)}`).join(" ")}
+        stroke-width={Math.max(line.outside_mm * scale, 1.6)}
+      />
+    {/each}
   </svg>
 </div>
 {#if plan.clashes.length}
@@ -269,6 +289,24 @@
     font-weight: 650;
     fill: var(--ink);
     pointer-events: none;
+  }
+  .lead {
+    fill: none;
+    stroke: var(--soft);
+    stroke-opacity: 0.75;
+    stroke-linejoin: round;
+    stroke-linecap: round;
+    pointer-events: none;
+  }
+  .lead.bad {
+    stroke: var(--too-hot);
+  }
+  .lead.warn {
+    stroke: var(--tight);
+  }
+  .lead.on {
+    stroke: var(--accent);
+    stroke-opacity: 1;
   }
   .dim {
     font-size: 12px;

@@ -3,6 +3,7 @@
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
   import { classes } from "$lib/state/classes.svelte";
+  import { shelf } from "$lib/state/shelf.svelte";
   import type { Slot } from "$lib/document/build";
   import Faults from "$lib/ui/Faults.svelte";
   import StatusMark from "$lib/ui/StatusMark.svelte";
@@ -21,6 +22,7 @@
     onremoved,
   }: { build: BuildState; slot: Slot; fit: StackFit | undefined; onremoved: () => void } = $props();
   void classes.load();
+  void shelf.load();
   const trial = new Asked<Schemas["Fit"]>();
   const costs = new Asked<Schemas["GapCost"][]>();
   const tried = $derived(
@@ -29,7 +31,9 @@
   const cost = $derived(costs.answer?.find((one) => one.slot === slot.id));
   const breathes = $derived(build.document?.parts.some((part) => part.kind === "gap" && part.slot === slot.id));
   const ways = $derived(
-    fit && build.document && toneOf(fit.says) !== "good" ? waysOut(build.document, slot, fit, classes.all) : [],
+    fit && build.document && toneOf(fit.says) !== "good"
+      ? waysOut(build.document, slot, fit, classes.all, shelf.items)
+      : [],
   );
   const endsAt = $derived(
     slot.ends_at ||

@@ -29,8 +29,8 @@
   });
 </script>
 
-<section class="panel mt-3" aria-label="Tube bends">
-  <h2>Tube bends</h2>
+<section class="bends" aria-label="Tube bends">
+  <h3>How tightly a soft tube bends</h3>
   <div class="line">
     {#each LENGTHS as [key, label, unit, low, high] (key)}
       <NumberField {label} value={tube[key]} {unit} {low} {high} width={54} onchange={(value) => (tube[key] = value)} />
@@ -53,6 +53,15 @@
 </section>
 
 <style>
+  .bends {
+    border-top: 1px solid var(--line);
+    margin-top: 10px;
+    padding-top: 6px;
+  }
+  h3 {
+    font-weight: 650;
+    font-size: 14px;
+  }
   .line {
     display: flex;
     flex-wrap: wrap;

@@ -172,6 +172,26 @@ describe("ways out", () => {
     expect(draft.parts[0]).toMatchObject({ class: "fan_120x15" });
   });
 
+  it("are parts of the shelf that go there, exchanged where they stand", () => {
+    const shelf = [
+      { id: "slim", name: "Slim one", own: true, by: "", part: { kind: "fan", size_mm: 120, thickness_mm: 17 } },
+      { id: "small", name: "Small one", own: true, by: "", part: { kind: "fan", size_mm: 92, thickness_mm: 14 } },
+      { id: "thick", name: "Thick one", own: true, by: "", part: { kind: "fan", size_mm: 120, thickness_mm: 25 } },
+      { id: "theirs", name: "Class one", own: false, by: "", part: { kind: "fan", class: "fan_120x15" } },
+    ] as never[];
+    const placed = structuredClone(document);
+    placed.parts[0]!.outline = { position_mm: [1, 2, 3] };
+    const found = waysOut(placed, slot, fit, classes, shelf).filter((way) => way.label.includes("shelf"));
+    expect(found.map((way) => [way.label, way.leftMm])).toEqual([["Fan: Slim one, of the shelf", 6]]);
+    found[0]!.change(placed);
+    expect(placed.parts[0]).toMatchObject({
+      id: "fan",
+      name: "Slim one",
+      thickness_mm: 17,
+      outline: { position_mm: [1, 2, 3] },
+    });
+  });
+
   it("are none where nobody knows what it takes", () => {
     expect(waysOut(document, slot, { ...fit, left_mm: null }, classes)).toEqual([]);
   });

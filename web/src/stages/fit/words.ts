@@ -1,19 +1,11 @@
 /** What a slot, a joint and a plan say of themselves, in words. */
 import type { Schemas } from "$lib/api/client";
+import { STATUS, toneOf, type Tone } from "$lib/ui/tones";
 import { fixed } from "$lib/units/format";
 
 export type StackFit = Schemas["StackFit"];
 export type ContactFit = Schemas["ContactFit"];
-export type Tone = "good" | "warn" | "bad" | "plain";
-
-/** Shape and colour of a verdict: never colour alone. */
-export const STATUS: Record<Tone, string> = { good: "holds", warn: "tight", bad: "too hot", plain: "unknown" };
-
-export function toneOf(says: StackFit["says"]): Tone {
-  if (says === "fits") return "good";
-  if (says === "does not fit") return "bad";
-  return says === "unknown" ? "plain" : "warn";
-}
+export { STATUS, toneOf, type Tone };
 
 export function headOf(fit: StackFit): string {
   if (fit.says === "unknown")

@@ -4,6 +4,7 @@
   import { statusColour } from "$lib/ui/status";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed, half, level, signed } from "$lib/units/format";
+  import { STATUS, toneOf } from "$lib/ui/tones";
 
   /** Every part of every option, then what each measures. Unknown stays unknown. */
   type Column = { label: string; beside: Schemas["Beside"] | null; ready: ReadyMade | null };
@@ -15,6 +16,13 @@
     return over === undefined ? null : room + over;
   };
   const first = $derived(columns.find((column) => column.beside));
+  const slotOf = (column: Column, address: string) =>
+    column.beside?.measures.slots.find((slot) => slot.address === address);
+  const slots = $derived([
+    ...new Map(
+      columns.flatMap((c) => c.beside?.measures.slots ?? []).map((slot) => [slot.address, slot.name] as const),
+    ),
+  ]);
   type Row = [string, (c: Column) => number | null | undefined, number, string];
   const rows: Row[] = [
     ["Sound", (c) => c.beside?.result.sound.total_dba ?? c.ready?.level_dba, 1, "dBA"],
@@ -62,6 +70,23 @@
               <span class="num strong">{fixed(stated(column, address))} °C</span>
               <span class="soft text-sm">as stated</span>
             {:else}<span class="soft">–</span>{/if}
+          </td>
+        {/each}
+      </tr>
+    {/each}
+    {#each slots as [address, name] (address)}
+      <tr class="sum">
+        <th scope="row">Left in {name}</th>
+        {#each columns as column, i (i)}
+          {@const slot = slotOf(column, address)}
+          <td>
+            {#if slot?.left_mm == null}<span class="soft">{slot ? "unknown" : "–"}</span>
+            {:else}
+              <span class="num">{fixed(slot.left_mm)}</span>
+              <span class="soft">± {fixed(slot.half_mm)} mm</span>
+              <StatusMark status={STATUS[toneOf(slot.says)]} size={12} />
+              {#if slot.says === "does not fit"}<span class="text-sm">does not go in</span>{/if}
+            {/if}
           </td>
         {/each}
       </tr>

@@ -8,7 +8,7 @@
     $props();
   const MOST = 60;
   type Which = "best" | "trade-offs" | "all";
-  type Sort = "level_dba" | "margin_k" | "height_mm" | "price";
+  type Sort = "level_dba" | "margin_k" | "height_mm" | "price" | "left_mm";
   let which = $state<Which>("best");
   /** as numbered on the dots, until somebody sorts */
   let sort = $state<Sort | null>(null);
@@ -24,7 +24,7 @@
     const listed = of[which].filter((number) => inView.has(number));
     const by = sort ?? (which === "best" ? null : "level_dba");
     if (!by) return listed;
-    const sign = by === "margin_k" ? -1 : 1;
+    const sign = by === "margin_k" || by === "left_mm" ? -1 : 1;
     const value = (number: number) => sign * (result.columns[by]?.[number] ?? Infinity);
     return [...listed].sort((a, b) => value(a) - value(b));
   });
@@ -33,8 +33,11 @@
     ["level_dba", "sound"],
     ["height_mm", "stack"],
     ["price", "price"],
+    ["left_mm", "left in slot"],
   ];
+  const isColumn = (key: Sort) => (key === "price" ? priced : key !== "left_mm" || slotted);
   const priced = $derived(result.columns["price"]?.some((v) => v !== null));
+  const slotted = $derived(result.columns["left_mm"]?.some((v) => v !== null));
 </script>
 
 <section class="panel mt-3" aria-label="Candidates as a list">
@@ -52,7 +55,7 @@
         <thead>
           <tr>
             <th>candidate</th>
-            {#each HEADS.filter(([key]) => key !== "price" || priced) as [key, name] (key)}
+            {#each HEADS.filter(([key]) => isColumn(key)) as [key, name] (key)}
               <th class="text-right"
                 ><button class="head" aria-pressed={sort === key} onclick={() => (sort = key)}>{name}</button></th
               >
@@ -73,6 +76,7 @@
               <td class="num figure">{level(result.columns["level_dba"]?.[number])}</td>
               <td class="num figure">{fixed(result.columns["height_mm"]?.[number], 0)} mm</td>
               {#if priced}<td class="num figure">{fixed(result.columns["price"]?.[number], 0)}</td>{/if}
+              {#if slotted}<td class="num figure">{fixed(result.columns["left_mm"]?.[number])} mm</td>{/if}
               <td class="text-right whitespace-nowrap">
                 {#if front.has(number) && which === "all"}<span class="soft mr-2 text-sm">best trade-off</span>{/if}
                 <button

@@ -76,7 +76,9 @@
       <span class="num big">{fixed(figure("margin_k", detail.number))} K</span>
       margin,
       <span class="num">{level(figure("level_dba", detail.number))}</span>,
-      <span class="num">{fixed(figure("height_mm", detail.number), 0)} mm</span>{#if priced}, price
+      <span class="num">{fixed(figure("height_mm", detail.number), 0)} mm</span
+      >{#if figure("left_mm", detail.number) != null},
+        <span class="num">{fixed(figure("left_mm", detail.number))} mm</span> left in its slot{/if}{#if priced}, price
         <span class="num"
           >{figure("price", detail.number) == null ? "unknown" : fixed(figure("price", detail.number), 0)}</span
         >{/if}

@@ -31,6 +31,11 @@
     const workload = workloads.find((w) => w.id === id);
     if (workload) demands = withWorkload(demands, workload);
   }
+  const slots = $derived(build.document?.slots ?? []);
+  const fit = (slot: string) => {
+    const now = demands.fits ?? [];
+    demands = { ...demands, fits: now.includes(slot) ? now.filter((one) => one !== slot) : [...now, slot] };
+  };
   const less = (list: "margins" | "sounds", at: number) =>
     (demands = { ...demands, [list]: (demands[list] as unknown[]).filter((_, i) => i !== at) });
   const toggle = (criterion: Criterion) =>
@@ -93,6 +98,17 @@
         onclick={() => (demands = { ...demands, height_mm: null })}>×</button
       >{/if}
   </p>
+  {#if slots.length}
+    <p class="line" role="group" aria-label="Goes into">
+      Goes into
+      {#each slots as slot (slot.id)}
+        <label class="whitespace-nowrap"
+          ><input type="checkbox" checked={demands.fits?.includes(slot.id) ?? false} onchange={() => fit(slot.id)} />
+          {slot.name || slot.id}</label
+        >
+      {/each}
+    </p>
+  {/if}
   <p class="line">
     <NumberField
       label="Mass at most"

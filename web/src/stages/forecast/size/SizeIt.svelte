@@ -52,11 +52,14 @@
     if (offered.length && !empty && !axes.length) untrack(() => begin(offered));
   });
   onDestroy(() => studies.stop());
+  let demanded = false;
 
   function begin(from: readonly Axis[]) {
     if (!build.document) return;
     axes = from.filter((axis) => axis.first);
-    demands = demandsOf(build.document, build.workloadId);
+    // what somebody demanded before anything was offered stays demanded
+    if (!demanded) demands = { ...demandsOf(build.document, build.workloadId), fits: demands.fits };
+    demanded = true;
   }
 
   async function solve() {
@@ -81,11 +84,13 @@
 
   const namesOf = $derived(Object.fromEntries(offered.map((axis) => [axis.address, axis.name])));
   const failed = $derived(Object.values(studies.result?.failures ?? {}));
+  const slotName = (id: string) => build.document?.slots.find((slot) => slot.id === id)?.name || id;
   const summary = $derived(
     [
       ...demands.margins.slice(0, 1).map((d) => `${d.at_least_k} K`),
       ...demands.sounds.slice(0, 1).map((d) => `${d.at_most_dba} dBA`),
       ...(demands.height_mm ? [`${demands.height_mm} mm`] : []),
+      ...(demands.fits ?? []).map((id) => `goes into ${slotName(id)}`),
       ...(demands.price ? [`price ${demands.price}`] : []),
     ].join(", "),
   );
@@ -103,7 +108,8 @@
   <StudyBar {build} {studies} size={sizeOf(axes)} {solve}>
     {#if !setupOpen}
       <span
-        >{axes.length} figures vary, demanded {summary || "nothing"}
+        >{axes.length}
+        {axes.length === 1 ? "figure varies" : "figures vary"}, demanded {summary || "nothing"}
         <button class="button ml-2" onclick={() => (setup = true)}>Change the question</button></span
       >
     {/if}
