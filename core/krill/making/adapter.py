@@ -5,6 +5,7 @@ Rings of as many corners run through both openings, outside and inside, and are 
 """
 
 from dataclasses import dataclass
+from itertools import pairwise
 from math import ceil, hypot
 from typing import Final, Literal
 
@@ -118,7 +119,8 @@ def must_be_made(adapter: Adapter) -> None:
 def _flange_problems(adapter: Adapter) -> list[Problem]:
     """Fans that nobody sells, holes that would lie in the wall, a duct too short for its flanges."""
     found = []
-    ends = (("first", adapter.first, adapter.first_mm, adapter.first_fan_mm),) + (
+    ends = (
+        ("first", adapter.first, adapter.first_mm, adapter.first_fan_mm),
         ("second", adapter.second, adapter.second_mm, adapter.second_fan_mm),
     )
     for end, shape, size, fan in ends:
@@ -163,7 +165,7 @@ def meshes_of(adapter: Adapter) -> list[tuple[Array, Triangles]]:
     must_be_made(adapter)
     count = _pieces(adapter)
     ends = np.linspace(0.0, 1.0, count + 1)
-    return [_piece(adapter, float(a), float(b)) for a, b in zip(ends[:-1], ends[1:], strict=True)]
+    return [_piece(adapter, float(a), float(b)) for a, b in pairwise(ends)]
 
 
 def written(adapter: Adapter, form: Mesh) -> bytes:

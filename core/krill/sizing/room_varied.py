@@ -43,12 +43,8 @@ def _gap_edit(slot: Slot, mm: float) -> Edit:
 
 
 @dataclass(frozen=True)
-class SlotGap(Numeric):
-    """The gap of a slot: each value is a document of its own, since what is left of it may be a gap of the air."""
-
-    @classmethod
-    def of(cls, build: Build, table: FigureTable, address: str) -> "SlotGap":
-        return cls(build, table, address, figures_of(Slot)["gap_mm"])
+class _Length(Numeric):
+    """A length of the room itself, each value a document of its own."""
 
     def allows(self, value: Any) -> bool:
         return super().allows(value) and self.quantity.holds(value)
@@ -61,6 +57,18 @@ class SlotGap(Numeric):
 
     def is_present(self, value: Any, workload: Workload) -> bool:
         return bool(self._now() == value)
+
+    def _now(self) -> float:
+        raise NotImplementedError
+
+
+@dataclass(frozen=True)
+class SlotGap(_Length):
+    """The gap of a slot: what is left of it may be a gap of the air."""
+
+    @classmethod
+    def of(cls, build: Build, table: FigureTable, address: str) -> "SlotGap":
+        return cls(build, table, address, figures_of(Slot)["gap_mm"])
 
     def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:
         return (_gap_edit(self._slot, float(value)),)
@@ -74,7 +82,7 @@ class SlotGap(Numeric):
 
 
 @dataclass(frozen=True)
-class HousingSide(Numeric):
+class HousingSide(_Length):
     """An inner side of the housing; slots at the face that moves grow by as much, and nothing in it moves."""
 
     @classmethod
@@ -82,18 +90,6 @@ class HousingSide(Numeric):
         if build.housing.inner_size_mm is None:
             raise DocumentRefused([Problem(address, "the housing states no inner size", "a housing that was measured")])
         return cls(build, table, address, SIDE)
-
-    def allows(self, value: Any) -> bool:
-        return super().allows(value) and self.quantity.holds(value)
-
-    def allowed(self) -> str:
-        return self.quantity.allowed()
-
-    def now(self, case: Case) -> float:
-        return self._now()
-
-    def is_present(self, value: Any, workload: Workload) -> bool:
-        return bool(self._now() == value)
 
     def edits(self, value: Any, workloads: list[str]) -> tuple[Edit, ...]:
         axis = SIDES[self.field][0]

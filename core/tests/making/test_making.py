@@ -1,6 +1,7 @@
 """Templates and adapters, written here and read back by other libraries: millimetres, closed bodies, volumes."""
 
 import io
+import itertools
 import math
 import re
 from xml.etree import ElementTree
@@ -145,7 +146,7 @@ def test_a_bend_takes_the_quarter_of_its_neutral_line():
 
 def _quarter():
     steps = [math.pi / 2 * i / 1000 for i in range(1001)]
-    return zip(steps, steps[1:], strict=False)
+    return itertools.pairwise(steps)
 
 
 def test_holes_of_a_bent_panel_keep_their_places_on_its_face():

@@ -126,9 +126,7 @@ def _short(fit: Short) -> Iterator[Notice]:
         codes = "; local codes decide, and work on mains belongs to a licensed practitioner"
         apart = f"{fit.live_name} has mains {fit.apart_mm:.1f} mm from {fit.metal_name}"
     if fit.says == "insulate":
-        yield warning(
-            "plan", f"{apart}: {fit.wants_mm:g} mm of air, or an insulating sheet before first power{codes}."
-        )
+        yield warning("plan", f"{apart}: {fit.wants_mm:g} mm of air, or an insulating sheet before first power{codes}.")
     elif fit.says == "too near":
         yield warning("plan", f"{apart}: with the sheet between it still wants 1 mm.")
 
