@@ -56,6 +56,8 @@ class AdapterIn(Schema):
     wall_mm: float = 2.0
     first_fan_mm: float = 0.0
     second_fan_mm: float = 0.0
+    first_high_mm: float = 0.0
+    second_high_mm: float = 0.0
     plastic: Plastic = "petg"
 
     def adapter(self) -> Adapter:

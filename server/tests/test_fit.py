@@ -2,7 +2,7 @@
 
 import pytest
 
-from runs.demo.story import revisions
+from runs.demo.story import limpet_revisions, revisions
 
 pytestmark = pytest.mark.django_db
 
@@ -137,3 +137,14 @@ def test_what_holds_is_told_at_the_temperature_of_the_prediction(user_client, he
     assert joint["says"] == joint["by_car"] == "holds"
     (board,) = result["beside"]
     assert (board["name"], board["says"]) == ("Writing board", "stays cool")
+
+
+def test_limpets_board_is_drilled_for_in_its_front(user_client):
+    """Four holes of a small square board that stands with its back to the front panel."""
+    limpet = limpet_revisions()[-1][0]
+    asked = {"document": limpet, "face": "front", "form": "dxf"}
+    drawn = user_client.post("/api/template", asked, content_type="application/json").content
+    assert drawn.count(b"CIRCLE") == 4
+    fit = user_client.post("/api/fit", {"document": limpet}, content_type="application/json").json()
+    assert not fit["plan"]["clashes"]
+    assert not fit["shorts"]

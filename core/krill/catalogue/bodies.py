@@ -38,6 +38,9 @@ class Body:
     holes_mm: float | None
     hole_mm: float | None
     cut_mm: float | None
+    #: of a board: holes from its port edge and from its edge along the card slot, and how wide they are
+    mount_mm: tuple[tuple[float, float], ...]
+    mount_hole_mm: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,6 +84,8 @@ def _body(key: str, row: dict[str, Any]) -> Body:
         row.get("holes_mm"),
         row.get("hole_mm"),
         row.get("cut_mm"),
+        tuple((float(x), float(y)) for x, y in row.get("mount_mm", ())),
+        row.get("mount_hole_mm"),
     )
 
 

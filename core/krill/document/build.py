@@ -68,6 +68,10 @@ class Brief(Strict):
     work_hours: Annotated[Number, Field(ge=0)] | None = None
 
 
+#: what the floor of a housing is of
+Floor = Literal["steel", "aluminium", "printed", "acrylic", "plywood"]
+
+
 class Housing(Strict):
     """Inner size is width x depth x height: x to the right, y to the back, z up from the inner corner left, front, bottom.
 
@@ -79,6 +83,8 @@ class Housing(Strict):
     material: str | None = None
     closed_faces: list[Face] = []
     feet_mm: Number | None = None
+    floor: Annotated[Floor | None, Described("floor of", buys=False)] = None
+    floor_mm: Annotated[Annotated[Number, Field(ge=0.1, le=100)] | None, Described("floor, mm", buys=False)] = None
     nearby_mm: dict[Face, Positive] = {}
 
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from krill.document.build import Build
 from krill.fit.contact import ContactFit, contact_fit
+from krill.fit.floor import FloorSag, floor_sag
 from krill.fit.heights import HeightCheck, height_checks
 from krill.fit.leads import LeadFit, TubeLength, lead_fits, tube_lengths
 from krill.fit.limits import Largest, limits_of
@@ -12,6 +13,7 @@ from krill.fit.plan import Plan, plan_of
 from krill.fit.reach import Reached, reached_parts
 from krill.fit.shorts import Short, shorts_of
 from krill.fit.stack import StackFit, stack_fit
+from krill.fit.travel import BeforeTravel, travel_list
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +28,8 @@ class Checks:
     reached: list[Reached]
     shorts: list[Short]
     heights: list[HeightCheck]
+    floor: FloorSag | None
+    travel: list[BeforeTravel]
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,16 +42,18 @@ class Fit(Checks):
 def checks_of(build: Build) -> Checks:
     """Every slot, contact, placed part and lead."""
     boxes = boxes_of(build)
-    leads = lead_fits(build, boxes)
+    leads, plan = lead_fits(build, boxes), plan_of(build, boxes)
     return Checks(
         slots=[stack_fit(build, slot) for slot in build.slots],
         contacts=[contact_fit(contact) for contact in build.contacts],
-        plan=plan_of(build, boxes),
+        plan=plan,
         leads=leads,
         tubes=tube_lengths(build, leads),
         reached=reached_parts(build, boxes),
         shorts=shorts_of(build, boxes),
         heights=height_checks(build, boxes),
+        floor=floor_sag(build, plan.mass_g),
+        travel=travel_list(build, boxes),
     )
 
 

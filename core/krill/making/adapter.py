@@ -53,7 +53,8 @@ _ALIKE_MM: Final = 1e-6
 class Adapter:
     """From one opening to another: inner sizes, how far their middles are set off, length and wall, mm.
 
-    ``first_fan_mm`` and ``second_fan_mm`` are the sizes of fans that it is screwed to at either end; 0 is no flange.
+    An opening is as high as it is wide where its height is 0. ``first_fan_mm`` and ``second_fan_mm`` are the sizes of fans
+    that it is screwed to at either end; 0 is no flange.
     """
 
     first: Shape
@@ -66,7 +67,32 @@ class Adapter:
     wall_mm: float = 2.0
     first_fan_mm: float = 0.0
     second_fan_mm: float = 0.0
+    first_high_mm: float = 0.0
+    second_high_mm: float = 0.0
     plastic: Plastic = "petg"
+
+    @property
+    def ends(self) -> tuple["End", "End"]:
+        """Both openings."""
+        return (
+            End("first", self.first, self.first_mm, self.first_high_mm or self.first_mm, self.first_fan_mm),
+            End("second", self.second, self.second_mm, self.second_high_mm or self.second_mm, self.second_fan_mm),
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class End:
+    """An opening: its shape, how wide and high it is inside, and the fan that it is screwed to; mm."""
+
+    name: Literal["first", "second"]
+    shape: Shape
+    wide: float
+    high: float
+    fan: float
+
+    @property
+    def most(self) -> float:
+        return max(self.wide, self.high)
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,6 +126,8 @@ def must_be_made(adapter: Adapter) -> None:
     ranges = {
         "first_mm": SIZES_MM,
         "second_mm": SIZES_MM,
+        "first_high_mm": (0.0, SIZES_MM[1]),
+        "second_high_mm": (0.0, SIZES_MM[1]),
         "length_mm": LENGTHS_MM,
         "wall_mm": WALLS_MM,
         "off_x_mm": (-SIZES_MM[1], SIZES_MM[1]),
@@ -119,21 +147,19 @@ def must_be_made(adapter: Adapter) -> None:
 def _flange_problems(adapter: Adapter) -> list[Problem]:
     """Fans that nobody sells, holes that would lie in the wall, a duct too short for its flanges."""
     found = []
-    ends = (
-        ("first", adapter.first, adapter.first_mm, adapter.first_fan_mm),
-        ("second", adapter.second, adapter.second_mm, adapter.second_fan_mm),
-    )
-    for end, shape, size, fan in ends:
-        body = _fan_of(fan)
-        if fan and body is None:
+    for end in adapter.ends:
+        body = _fan_of(end.fan)
+        if 0.0 < end.high < SIZES_MM[0]:
+            found.append(Problem(f"adapter/{end.name}_high_mm", f"{end.high:g}", f"from {SIZES_MM[0]:g} mm, or 0"))
+        if end.fan and body is None:
             known = ", ".join(f"{size:g}" for size in _fan_sizes())
-            found.append(Problem(f"adapter/{end}_fan_mm", f"{fan:g}", f"0 for no flange, or {known}"))
+            found.append(Problem(f"adapter/{end.name}_fan_mm", f"{end.fan:g}", f"0 for no flange, or {known}"))
         elif body is not None:
-            most = _widest(shape, body, adapter.wall_mm)
-            if size > most:
-                what = f"an opening of {size:g} mm runs through the screw holes of a fan of {fan:g}"
-                found.append(Problem(f"adapter/{end}_mm", what, f"up to {most:.1f} mm, or no flange"))
-    flanges = FLANGE_MM * sum(fan > 0 for *_, fan in ends)
+            most = _widest(end.shape, body, adapter.wall_mm)
+            if end.most > most:
+                what = f"an opening of {end.most:g} mm runs through the screw holes of a fan of {end.fan:g}"
+                found.append(Problem(f"adapter/{end.name}_mm", what, f"up to {most:.1f} mm, or no flange"))
+    flanges = FLANGE_MM * sum(end.fan > 0 for end in adapter.ends)
     if adapter.length_mm < flanges + 1.0:
         found.append(
             Problem("adapter/length_mm", f"{adapter.length_mm:g}", f"from {flanges + 1:g} mm with its flanges")
@@ -190,9 +216,10 @@ def says_of(adapter: Adapter) -> AdapterSays:
     volume = sum(_volume(corners, triangles) for corners, triangles in meshes) / 1000.0
     every = np.concatenate([corners for corners, _ in meshes])
     size = every.max(axis=0) - every.min(axis=0)
-    growth = abs(adapter.first_mm - adapter.second_mm) / 2 + hypot(adapter.off_x_mm, adapter.off_y_mm)
+    first, second = adapter.ends
+    growth = max(abs(first.wide - second.wide), abs(first.high - second.high)) / 2
+    growth += hypot(adapter.off_x_mm, adapter.off_y_mm)
     steepest = float(np.rad2deg(np.arctan2(growth, adapter.length_mm)))
-    first, second = (max(adapter.first_mm, adapter.first_fan_mm), max(adapter.second_mm, adapter.second_fan_mm))
     softens, away = softening(adapter.plastic)
     return AdapterSays(
         plastic_cm3=volume,
@@ -200,7 +227,9 @@ def says_of(adapter: Adapter) -> AdapterSays:
         size_mm=(float(size[0]), float(size[1]), float(size[2])),
         steepest_deg=steepest,
         supports=steepest > OVERHANG_DEG or bool(adapter.first_fan_mm and adapter.second_fan_mm),
-        stands_on="its first opening" if first >= second else "its second opening",
+        stands_on="its first opening"
+        if max(first.most, first.fan) >= max(second.most, second.fan)
+        else "its second opening",
         pieces=len(meshes),
         bed_mm=_bed(float(max(size[0], size[1]))),
         softens_c=softens,
@@ -225,8 +254,9 @@ def _volume(corners: Array, triangles: Triangles) -> float:
 def _piece(adapter: Adapter, start: float, end: float) -> tuple[Array, Triangles]:
     """The part of an adapter between two shares of its way, with the flanges at its own ends."""
     thick = FLANGE_MM / adapter.length_mm
-    below = _flange(adapter.first, adapter.first_mm, adapter.wall_mm, adapter.first_fan_mm) if start == 0.0 else None
-    above = _flange(adapter.second, adapter.second_mm, adapter.wall_mm, adapter.second_fan_mm) if end == 1.0 else None
+    first, second = adapter.ends
+    below = _flange(first, adapter.wall_mm) if start == 0.0 else None
+    above = _flange(second, adapter.wall_mm) if end == 1.0 else None
     body = ClosedBody()
     inner = [body.ring(_ring(adapter, float(t), 0.0)) for t in np.linspace(start, end, RINGS)]
     low, high = start + (thick if below else 0.0), end - (thick if above else 0.0)
@@ -244,14 +274,14 @@ def _piece(adapter: Adapter, start: float, end: float) -> tuple[Array, Triangles
     return body.mesh()
 
 
-def _flange(shape: Shape, size: float, wall: float, fan_mm: float) -> _Flange | None:
-    fan = _fan_of(fan_mm)
+def _flange(end: End, wall: float) -> _Flange | None:
+    fan = _fan_of(end.fan)
     if fan is None:
         return None
     assert fan.holes_mm is not None
     assert fan.hole_mm is not None
     half = fan.holes_mm / 2
-    side = max(fan_mm / 2, size / 2 + wall + RIM_MM)
+    side = max(end.fan / 2, end.most / 2 + wall + RIM_MM)
     return _Flange(side, [(x * half, y * half) for x in (-1, 1) for y in (-1, 1)], (fan.hole_mm + PRINT_UNDER_MM) / 2)
 
 
@@ -287,15 +317,14 @@ def _add_flange(
 def _ring(adapter: Adapter, t: float, wall: float) -> Array:
     """The ring at a share of the way, (CORNERS, 3): both outlines mixed corner by corner."""
     angles = 2 * np.pi * np.arange(CORNERS) / CORNERS
-    first = _outline(adapter.first, adapter.first_mm / 2 + wall, angles)
-    second = _outline(adapter.second, adapter.second_mm / 2 + wall, angles)
+    first, second = (_outline(end, wall, angles) for end in adapter.ends)
     flat = (1 - t) * first + t * (second + np.array([adapter.off_x_mm, adapter.off_y_mm]))
     return np.column_stack([flat, np.full(CORNERS, t * adapter.length_mm)])
 
 
-def _outline(shape: Shape, half: float, angles: Array) -> Array:
-    """Points of an outline at angles from its middle, (angle, 2)."""
+def _outline(end: End, wall: float, angles: Array) -> Array:
+    """Points of an opening's outline at angles from its middle, a wall outside it, (angle, 2)."""
     way = np.column_stack([np.cos(angles), np.sin(angles)])
-    if shape == "square":
+    if end.shape == "square":
         way = way / np.abs(way).max(axis=1, keepdims=True)
-    return np.asarray(half * way)
+    return np.asarray(way * (np.array([end.wide, end.high]) / 2 + wall))

@@ -1,4 +1,4 @@
-"""What is cut into a face for the fans and radiators that lie on it: openings, screw holes, and how far each may be off.
+"""What is cut into a face for the fans, radiators and boards that lie on it: openings, holes, how far each may be off.
 
 Hole patterns and cut-outs are those of the outline classes (fixed by what is sold, value from memory): the template says
 which of them nobody has measured. Allowances and tolerances by way of making are common practice.
@@ -6,7 +6,10 @@ which of them nobody has measured. Allowances and tolerances by way of making ar
 
 from dataclasses import dataclass
 from itertools import pairwise
+from math import ceil
 from typing import Final, Literal
+
+import numpy as np
 
 from krill.catalogue.bodies import Body, bodies
 from krill.document.build import Build
@@ -14,6 +17,8 @@ from krill.document.part_base import Face, Part
 from krill.document.parts import Fan, Radiator
 from krill.errors import DocumentRefused, Problem
 from krill.fit.extents import body_of, extent_of
+from krill.fit.placed_boxes import PlacedBoxes, boxes_of
+from krill.fit.reach import SIDES
 from krill.making.sheet import Circle, Note, Sheet, cross, rectangle
 
 Process = Literal["by_hand", "hole_saw", "jigsaw", "laser", "print"]
@@ -37,8 +42,8 @@ OFF_BY: Final[dict[Process, tuple[float, float]]] = {
     "laser": (0.1, 0.1),
     "print": (0.3, 0.15),
 }
-#: screws through fan holes: M3 and the coarse one, outside diameter mm
-SCREWS: Final = {"M3": 3.0, "6-32": 3.5}
+#: screws through holes of fans and boards, outside diameter mm
+SCREWS: Final = {"M2.5": 2.5, "M3": 3.0, "6-32": 3.5}
 #: which two axes of the housing a face shows, and whether it is seen mirrored from outside
 _SHOWN: Final[dict[Face, tuple[int, int, bool]]] = {
     "front": (0, 2, False),
@@ -48,6 +53,8 @@ _SHOWN: Final[dict[Face, tuple[int, int, bool]]] = {
     "bottom": (0, 1, True),
     "top": (0, 1, False),
 }
+#: a board stands on a face where its underside looks at it: cosine of how far it may lean
+UNDERSIDE: Final = 0.9
 #: of a face whose housing states no size
 _UNKNOWN_MM: Final = (300.0, 200.0)
 
@@ -73,7 +80,7 @@ def cut_sheet(build: Build, face: Face, process: Process) -> Sheet:
     width, height = _UNKNOWN_MM if size is None else (float(size[across]), float(size[up]))
     patterns = _patterns(build, face, width, height)
     if not patterns:
-        raise DocumentRefused([Problem(f"face/{face}", "no fan or radiator lies on it", _faces_with_cuts(build))])
+        raise DocumentRefused([Problem(f"face/{face}", "nothing lies on it that is cut for", _faces_with_cuts(build))])
     sheet = Sheet(f"{build.name}: {face}, seen from outside", width, height)
     sheet.lines.extend(rectangle(0, 0, width, height, "outline"))
     for pattern in patterns:
@@ -85,7 +92,7 @@ def cut_sheet(build: Build, face: Face, process: Process) -> Sheet:
 
 
 def _patterns(build: Build, face: Face, width: float, height: float) -> list[Pattern]:
-    """Patterns of the parts on a face; what has no position stands in a row through the middle."""
+    """Patterns of the parts on a face, and of the boards that stand on it; what has no position stands in a row."""
     parts = [part for part in build.parts if part.face == face and isinstance(part, Fan | Radiator)]
     fans = [part for part in parts if isinstance(part, Fan)]
     chosen: list[Part] = [*fans] if fans else [*parts]
@@ -96,7 +103,39 @@ def _patterns(build: Build, face: Face, width: float, height: float) -> list[Pat
         body = _fan_body(part)
         if body is not None:
             found.append(_pattern(part, *(placed or (x, height / 2)), body))
+    return found + _boards(build, face, width)
+
+
+def _boards(build: Build, face: Face, width: float) -> list[Pattern]:
+    """Holes for the stand-offs of boards whose undersides look at the face."""
+    across, up, mirrored = _SHOWN[face]
+    boxes = boxes_of(build)
+    found = []
+    for at, part in enumerate(boxes.parts):
+        body = boxes.extents[at].body
+        if body is None or not body.mount_mm or body.mount_hole_mm is None or not _stands_on(boxes, at, face):
+            continue
+        half = boxes.half[at]
+        own = np.array([[x - half[0], y - half[1], -half[2]] for x, y in body.mount_mm])
+        points = boxes.middle[at] + own @ boxes.turned[at].T
+        holes = [(width - p[across] if mirrored else p[across], p[up]) for p in points.tolist()]
+        x, y = float(boxes.middle[at][across]), float(boxes.middle[at][up])
+        middle = width - x if mirrored else x
+        found.append(Pattern(part.id, part.name or part.id, middle, y, None, holes, body.mount_hole_mm, True))
     return found
+
+
+def _stands_on(boxes: PlacedBoxes, at: int, face: Face) -> bool:
+    """Whether the underside of a placed board looks at a face."""
+    axis, side = SIDES[face]
+    return float(-boxes.turned[at][axis, 2]) * side > UNDERSIDE
+
+
+def _screwed_faces(build: Build) -> list[Face]:
+    """Faces that a board stands on."""
+    boxes = boxes_of(build)
+    boards = [at for at, extent in enumerate(boxes.extents) if extent.body is not None and extent.body.mount_mm]
+    return [face for face in SIDES if any(_stands_on(boxes, at, face) for at in boards)]
 
 
 def _on_face(build: Build, part: Part, face: Face, width: float) -> tuple[float, float] | None:
@@ -214,8 +253,8 @@ def _says(patterns: list[Pattern], process: Process, no_size: bool) -> list[str]
     position, size = off_by(process)
     hole = min(pattern.hole_mm for pattern in patterns)
     for screw, diameter in SCREWS.items():
-        if not passes(hole, diameter, process):
-            wider = diameter + 2 * position + size
+        if diameter < hole and not passes(hole, diameter, process):
+            wider = ceil(10 * (diameter + 2 * position + size) - 1e-6) / 10
             says.append(
                 f"{screw} screws need holes of {wider:.1f} mm or slots: each hole is {position:g} mm off its place."
             )
@@ -224,5 +263,7 @@ def _says(patterns: list[Pattern], process: Process, no_size: bool) -> list[str]
 
 
 def _faces_with_cuts(build: Build) -> str:
-    faces = sorted({part.face for part in build.parts if part.face and isinstance(part, Fan | Radiator)})
-    return ", ".join(faces) or "a fan or radiator with a face"
+    faces = {part.face for part in build.parts if part.face and isinstance(part, Fan | Radiator)}
+    return (
+        ", ".join(sorted(faces | set(_screwed_faces(build)))) or "a fan or radiator with a face, a board with a place"
+    )

@@ -9,6 +9,7 @@ from krill.catalogue.leads import fitting_classes, lead_classes, plug_classes
 from krill.document.leads import FittingKind, LeadKind, PlugKind
 from krill.errors import DocumentRefused
 from krill.fit.fit import checks_of
+from krill.fit.leads import blocked_share
 from krill.fit.tube_bends import SoftTube, tube_bend
 from krill.prediction.notices.fit import fit_notices
 
@@ -19,6 +20,10 @@ BENT = [[10, 150, 50], [200, 150, 50], [200, 150, 150], [390, 150, 150]]
 
 def found(*parts: Any, points: Any = STRAIGHT, **more: Any) -> Any:
     return checks_of(housed(*ENDS, *parts, leads=[lead(points, **more)])).leads[0]
+
+
+def straight(mm: float, **more: Any) -> Any:
+    return found(points=[[10, 150, 100], [10 + mm, 150, 100]], **more)
 
 
 def says(*parts: Any, points: Any = STRAIGHT, **more: Any) -> str:
@@ -49,7 +54,10 @@ def test_length_to_order_is_way_plugs_and_slack_up_to_the_next_ten():
     assert found().order_mm == 420  # 410.4
     assert found(begins={"plug": "main_24"}, ends={"plug": "main_24"}).order_mm == 460  # 454.4
     assert found(plugged_inside=True).order_mm == 480  # 470.4
-    assert found(points=[[10, 150, 100], [310, 150, 100]]).order_mm == 330  # 300 + 25
+    assert straight(305).order_mm == 330  # 305 + 25, not a millimetre more
+    assert straight(305.1).order_mm == 340
+    assert straight(314.8, plugged_inside=True).order_mm == 400  # 314.8 + 25.18 + 60
+    assert straight(314.9, plugged_inside=True).order_mm == 410
 
 
 def test_a_tube_is_cut_with_ten_millimetres_or_three_per_cent():
@@ -124,6 +132,42 @@ def test_blades_reach_as_far_as_the_class_opens():
     """Opening 116: 58 from the middle; a line 10 before the frame that passes 60.2 aside is further than 10 off."""
     aside = [found(fan([200, 150 + y, 80]), points=[[200, 150, 0], [200, 150, 60]]) for y in (60, 75)]
     assert [bool(item.near) for item in aside] == [True, False]
+
+
+def test_blades_of_a_fan_without_a_class_reach_nearly_to_its_frame():
+    """96 % of half its size: 57.6 of 120; a line 4 thick that runs up beside it is 10 off from 69.6 on."""
+    plain = {"id": "a-fan", "kind": "fan", "name": "Fan", "curve": [[0, 20], [50, 0]]}
+    outline = {"size_mm": [120, 120, 25], "position_mm": [200, 150, 60]}
+    up = [[200, 150, 100], [200, 150, 180]]
+    for aside, near in ((69.4, True), (69.8, False)):
+        points = [[200, 150 + aside, 72.5], [200, 150 + aside, 180]]
+        assert bool(found(plain | {"outline": outline}, points=points).near) is near
+    assert found(plain | {"outline": outline}, points=up).near == []
+
+
+def test_a_tube_of_no_told_outside_has_walls_of_three():
+    build = housed(*ENDS)
+    tube = next(part for part in build.parts if part.kind == "tube")
+    bore = float(getattr(tube.bore_mm, "value", tube.bore_mm))
+    assert found(tube=tube.id).outside_mm == bore + 6
+    assert found(tube=tube.id, outside_mm=13).outside_mm == 13
+    assert found().outside_mm == 4
+    assert found(**{"class": "main_flat"}).outside_mm == 51
+
+
+def test_leads_block_no_more_than_95_per_cent():
+    build = housed(*ENDS, leads=[lead(STRAIGHT, **{"class": "main_flat"})])
+    assert blocked_share(build, ["lead"], 100.0**2) == pytest.approx(0.51)
+    assert blocked_share(build, ["lead"], 54.0**2) == pytest.approx(51 / 54)
+    assert blocked_share(build, ["lead"], 53.0**2) == 0.95
+    assert blocked_share(build, [], 100.0**2) == 0.0
+
+
+def test_a_lead_may_lie_in_an_outline_by_two_millimetres():
+    """8 mm thick beside a block whose side lies 20 off its middle: it runs through from 20 + 4 - 2 on."""
+    for beside, through in ((21.9, ["Block"]), (22.1, [])):
+        block = box("block", [40, 40, 40], [200, 150 + beside, 100], name="Block")
+        assert found(block, **{"class": "feed_8"}).through == through
 
 
 def test_it_runs_through_a_part_but_not_its_own_nor_a_board():

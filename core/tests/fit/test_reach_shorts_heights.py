@@ -36,6 +36,22 @@ def test_a_slit_passes_what_is_as_wide(by, least):
     assert min(min(pair) for pair in PASSES_MM[by]) == least
 
 
+def window(wide: float, deep: float) -> list[Any]:
+    """Four blocks over the clip that leave a hole between them."""
+    sides = [box(f"x-{s}", [90, 280, 20], [200 + s * (45 + wide / 2), 150, 100]) for s in (-1, 1)]
+    return sides + [box(f"y-{s}", [280, 60, 20], [200, 150 + s * (30 + deep / 2), 130]) for s in (-1, 1)]
+
+
+@pytest.mark.parametrize(
+    ("by", "wide", "deep"),
+    [("finger", 15, 15), ("fingers", 20, 20), ("hand", 80, 60), ("hand", 60, 80), ("screwdriver", 10, 10)],
+)
+def test_a_hole_passes_what_is_as_wide_and_as_deep(by, wide, deep):
+    assert reached(*window(wide + 0.1, deep + 0.1), by=by) == "reached"
+    assert reached(*window(wide - 0.1, deep + 0.1), by=by) == "in the way"
+    assert reached(*window(wide + 0.1, deep - 0.1), by=by) == "in the way"
+
+
 def test_a_place_beside_the_middle_will_do():
     """A part of 10 mm, half covered: a finger comes at its free edge."""
     assert reached(box("lid", [100, 100, 20], [200 + 50 - 5 + 15 / 2 + 5.2, 150, 100]), by="finger") == "reached"

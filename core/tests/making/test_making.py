@@ -99,6 +99,48 @@ def test_a_radiator_without_fans_is_screwed_section_by_section():
     assert {(hole.x, hole.y) for hole in sheet.circles} == wanted
 
 
+def board(at, turn, body="board_small_square"):
+    data = write_object(build_with_a_fan())
+    for part in data["parts"]:
+        part["outline"] = None
+    outline = {"body": body, "position_mm": at, "rotation_deg": turn}
+    next(part for part in data["parts"] if part["id"] == "board-chips")["outline"] = outline
+    data["parts"] = [part for part in data["parts"] if part["id"] != "cut-fan"]
+    return read_object(data)
+
+
+def test_a_board_is_drilled_for_where_it_stands():
+    """Small square, flat on the bottom: holes (33, 6.4), (10.2, 163.8), (165.1, 6.4), (165.1, 163.8) from its corner (standard,
+    value from memory); from below everything is mirrored."""
+    wanted = {(33.0, 6.4), (10.2, 163.8), (165.1, 6.4), (165.1, 163.8)}
+    sheet = cut_sheet(board([100, 95, 25], [0, 0, 0]), "bottom", "by_hand")
+    assert {hole.diameter for hole in sheet.circles} == {3.4}
+    found = {(round(320 - hole.x - 15, 6), round(hole.y - 10, 6)) for hole in sheet.circles}
+    assert found == wanted
+
+
+def test_a_board_that_stands_upright_is_drilled_for_in_the_face_behind_it():
+    """Turned about x its underside looks to the front; a quarter on it looks to the left."""
+    front = cut_sheet(board([100, 25, 90], [270, 0, 0]), "front", "by_hand")
+    assert len(front.circles) == 4
+    xs = sorted(round(hole.x - 15, 6) for hole in front.circles)
+    assert xs == [10.2, 33.0, 165.1, 165.1]
+    with pytest.raises(DocumentRefused, match="front"):
+        cut_sheet(board([100, 25, 90], [270, 0, 0]), "back", "by_hand")
+    left = cut_sheet(board([25, 95, 90], [0, 90, 0]), "left", "by_hand")
+    assert len(left.circles) == 4
+
+
+def test_a_credit_card_board_takes_the_smaller_screw():
+    sheet = cut_sheet(board([100, 95, 25], [0, 0, 0], "board_credit_card"), "bottom", "by_hand")
+    xs, ys = ({round(getattr(hole, axis), 6) for hole in sheet.circles} for axis in "xy")
+    assert {hole.diameter for hole in sheet.circles} == {2.7}
+    said = [text for text in sheet.says if "screws need" in text]
+    assert [text.split(" ")[0] for text in said] == ["M2.5"]
+    assert "holes of 3.7 mm" in said[0]
+    assert (max(xs) - min(xs), max(ys) - min(ys)) == pytest.approx((58, 49))
+
+
 def test_two_fans_without_a_place_stand_side_by_side():
     data = write_object(build_with_a_fan())
     data["parts"].append({"id": "second", "kind": "fan", "class": "fan_80x25", "face": "front"})
@@ -332,6 +374,22 @@ def test_a_flange_at_the_far_end_sits_where_that_end_is():
 def test_a_flange_that_cannot_be_is_refused(adapter, where):
     with pytest.raises(DocumentRefused, match=where):
         meshes_of(adapter)
+
+
+def test_an_opening_may_be_wider_than_high():
+    """A box of 60 x 28 inside, straight: the closed form of its walls, and its corners where they belong."""
+    adapter = Adapter("square", 60, "square", 60, 40, wall_mm=2, first_high_mm=28, second_high_mm=28)
+    assert says_of(adapter).plastic_cm3 == pytest.approx((64 * 32 - 60 * 28) * 40 / 1000)
+    ((corners, _),) = meshes_of(adapter)
+    assert any(np.allclose(corner, [30, 14, 0]) for corner in corners)
+    oval = Adapter("round", 80, "square", 60, 40, wall_mm=2, first_high_mm=50, second_high_mm=28)
+    ((corners, triangles),) = meshes_of(oval)
+    assert trimesh.Trimesh(corners, triangles, process=False).is_watertight
+    bottom = corners[corners[:, 2] == 0]
+    assert (bottom[:, 0].max(), bottom[:, 1].max()) == pytest.approx((42, 27))
+    for wrong in (9.9, 401):
+        with pytest.raises(DocumentRefused, match="first_high_mm"):
+            meshes_of(Adapter("square", 60, "square", 60, 40, first_high_mm=wrong))
 
 
 def test_the_widest_openings_that_a_flange_takes():

@@ -48,6 +48,9 @@ def fit_notices(fit: Checks) -> Iterator[Notice]:
         yield from _short(short)
     for height in fit.heights:
         yield from _height(height)
+    if fit.floor is not None and fit.floor.says == "sinks":
+        sag = f"{fit.floor.thickness_mm:g} mm of {fit.floor.floor} sink by {fit.floor.spread_mm:.1f} mm in years"
+        yield warning("plan", f"The floor is too soft: {sag} under what is placed, {fit.floor.at_most_mm:.1f} at most.")
 
 
 def held_notices(joints: list[JointHolds], beside: list[BesideHeat]) -> Iterator[Notice]:

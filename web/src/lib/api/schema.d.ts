@@ -2222,6 +2222,11 @@ export interface components {
              * @default 0
              */
             first_fan_mm?: number;
+            /**
+             * First High Mm
+             * @default 0
+             */
+            first_high_mm?: number;
             /** First Mm */
             first_mm: number;
             /**
@@ -2259,6 +2264,11 @@ export interface components {
              * @default 0
              */
             second_fan_mm?: number;
+            /**
+             * Second High Mm
+             * @default 0
+             */
+            second_high_mm?: number;
             /** Second Mm */
             second_mm: number;
             /**
@@ -2280,6 +2290,11 @@ export interface components {
              * @default 0
              */
             first_fan_mm?: number;
+            /**
+             * First High Mm
+             * @default 0
+             */
+            first_high_mm?: number;
             /** First Mm */
             first_mm: number;
             /** Length Mm */
@@ -2311,6 +2326,11 @@ export interface components {
              * @default 0
              */
             second_fan_mm?: number;
+            /**
+             * Second High Mm
+             * @default 0
+             */
+            second_high_mm?: number;
             /** Second Mm */
             second_mm: number;
             /**
@@ -2484,6 +2504,20 @@ export interface components {
             high: number;
             /** Low */
             low: number;
+        };
+        /**
+         * BeforeTravel
+         * @description One thing to do before the machine travels.
+         */
+        BeforeTravel: {
+            /** Do */
+            do: string;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
         };
         /**
          * Beside
@@ -2779,6 +2813,8 @@ export interface components {
              * @default {
              *       "closed_faces": [],
              *       "feet_mm": null,
+             *       "floor": null,
+             *       "floor_mm": null,
              *       "gravity": [
              *         0,
              *         0,
@@ -4100,6 +4136,7 @@ export interface components {
         Fit: {
             /** Contacts */
             contacts: components["schemas"]["ContactFit"][];
+            floor: components["schemas"]["FloorSag"] | null;
             /** Heights */
             heights: components["schemas"]["HeightCheck"][];
             /** Leads */
@@ -4113,6 +4150,8 @@ export interface components {
             shorts: components["schemas"]["Short"][];
             /** Slots */
             slots: components["schemas"]["StackFit"][];
+            /** Travel */
+            travel: components["schemas"]["BeforeTravel"][];
             /** Tubes */
             tubes: components["schemas"]["TubeLength"][];
         };
@@ -4167,6 +4206,32 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * FloorSag
+         * @description What a floor sinks in years, mm: with all the weight spread over it, and with all of it in the middle.
+         */
+        FloorSag: {
+            /** At Most Mm */
+            at_most_mm: number;
+            /**
+             * Floor
+             * @enum {string}
+             */
+            floor: "steel" | "aluminium" | "printed" | "acrylic" | "plywood";
+            /** Middle Mm */
+            middle_mm: number;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "carries" | "in doubt" | "sinks";
+            /** Spread Mm */
+            spread_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Weight N */
+            weight_n: number;
         };
         /**
          * FlowMeter
@@ -4656,6 +4721,10 @@ export interface components {
             closed_faces?: ("top" | "bottom" | "left" | "right" | "front" | "back")[];
             /** Feet Mm */
             feet_mm?: number | null;
+            /** Floor */
+            floor?: ("steel" | "aluminium" | "printed" | "acrylic" | "plywood") | null;
+            /** Floor Mm */
+            floor_mm?: (number) | null;
             /**
              * Gravity
              * @default [

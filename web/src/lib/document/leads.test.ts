@@ -3,7 +3,7 @@ import { opened, type BuildDocument } from "./build";
 import { emptyBuild } from "./empty";
 import { insulate, reachedFrom, takeSheet } from "./fit";
 import { addHolding, addNearHeat, changeHolding, GLUED } from "./holding";
-import { addLead, addPoint, changeEnd, changeLead, movePoint, removeLead, takePoint } from "./leads";
+import { addLead, addPoint, blockAir, changeEnd, changeLead, movePoint, removeLead, takePoint } from "./leads";
 import { removePart } from "./parts";
 
 function build(): BuildDocument {
@@ -68,6 +68,21 @@ describe("leads", () => {
     if (across.kind === "obstacle") across.leads = ids;
     removeLead(draft, ids[0]!);
     expect(across).toMatchObject({ leads: [ids[1]], blocked_share: null });
+  });
+
+  it("stands in the way of an air path, with others that cross it", () => {
+    const draft = build();
+    draft.parts.push({ id: "grille", kind: "opening", area_cm2: 100 } as never);
+    draft.air_paths = [{ id: "in", from_zone: "room", to_zone: "box", elements: ["grille"] }];
+    const ids = [addLead(draft, "supply", "card", {}), addLead(draft, "supply", "card", {})];
+    blockAir(draft, ids[0]!, "in", 342);
+    blockAir(draft, ids[1]!, "in", 100);
+    blockAir(draft, ids[1]!, "in", 100);
+    const across = draft.parts.filter((part) => part.kind === "obstacle").at(-1)!;
+    expect(draft.air_paths[0]!.elements).toEqual(["grille", across.id]);
+    expect(across).toMatchObject({ leads: ids, area_cm2: { value: 342, from: "estimate" } });
+    blockAir(draft, ids[0]!, "nowhere", 100);
+    expect(draft.air_paths[0]!.elements).toHaveLength(2);
   });
 
   it("forgets a tube, a fill and sheets of what is gone", () => {

@@ -1,5 +1,6 @@
 /** Leads and tubes in space: from which part to which, through which points, how they end. */
-import type { BuildDocument, Lead, LeadEnd } from "./build";
+import type { BuildDocument, Lead, LeadEnd, Part } from "./build";
+import { leaves } from "./elements";
 import type { Point } from "./fit";
 import { FACES } from "./housing";
 import { freeId } from "./ids";
@@ -53,6 +54,30 @@ export function movePoint(draft: BuildDocument, id: string, at: number, axis: nu
 export function takePoint(draft: BuildDocument, id: string, at: number): void {
   const lead = leadOf(draft, id);
   if (lead?.points_mm) lead.points_mm = lead.points_mm.filter((_, i) => i !== at);
+}
+
+/** The obstacle of an air path that leads make; nothing where none crosses it yet. */
+export const acrossOf = (document: BuildDocument, path: string) =>
+  document.parts.find(
+    (part) =>
+      part.kind === "obstacle" &&
+      !!part.leads?.length &&
+      leaves(document.air_paths.find((one) => one.id === path)?.elements ?? []).includes(part.id),
+  );
+
+/** A lead crosses the air of a path: with others that do, it is what stands in the way there, of a section in cm². */
+export function blockAir(draft: BuildDocument, id: string, pathId: string, areaCm2: number): void {
+  const path = draft.air_paths.find((one) => one.id === pathId);
+  const there = acrossOf(draft, pathId);
+  if (!path || !leadOf(draft, id)) return;
+  if (there?.kind === "obstacle") {
+    there.leads = [...new Set([...(there.leads ?? []), id])];
+    return;
+  }
+  const obstacle = freeId(draft, `leads-in-${path.name || path.id}`);
+  const area = { value: areaCm2, plus_minus: "15%", from: "estimate" as const };
+  draft.parts.push({ id: obstacle, kind: "obstacle", name: "Leads across", area_cm2: area, leads: [id] } as Part);
+  path.elements = [...path.elements, obstacle];
 }
 
 export function removeLead(draft: BuildDocument, id: string): void {

@@ -6,7 +6,7 @@
   import Faults from "$lib/ui/Faults.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { keepFile } from "$lib/ui/keep";
-  import { adapterSays, fitsFan, softens } from "./adapterWords";
+  import { adapterSays, softens, startOf } from "./adapterWords";
 
   /** A duct adapter between two openings or fans, to be printed: what it takes, and whether its plastic stands the warmth. */
   let { build }: { build: BuildState } = $props();
@@ -22,6 +22,8 @@
     wall_mm: 2,
     first_fan_mm: 0,
     second_fan_mm: 0,
+    first_high_mm: 0,
+    second_high_mm: 0,
     plastic: "petg",
   });
   let beside = $state("");
@@ -36,8 +38,8 @@
   const PLASTICS: Schemas["AdapterFileIn"]["plastic"][] = ["pla", "petg", "abs", "asa", "pc", "pmma"];
   const FANS = [0, 40, 50, 60, 80, 92, 120, 140, 180, 200];
   const ENDS = [
-    ["first", "first_mm", "first_fan_mm", "Adapter from"],
-    ["second", "second_mm", "second_fan_mm", "to"],
+    ["first", "first_mm", "first_high_mm", "first_fan_mm", "Adapter from"],
+    ["second", "second_mm", "second_high_mm", "second_fan_mm", "to"],
   ] as const;
   const LENGTHS = [
     ["length_mm", "long", 5, 600],
@@ -46,7 +48,7 @@
     ["wall_mm", "wall", 0.8, 10],
   ] as const;
 
-  onMount(() => void Object.assign(shape, fitsFan(build.document)));
+  onMount(() => void Object.assign(shape, startOf(build.document)));
 
   $effect(() => {
     const body = { ...shape };
@@ -64,7 +66,7 @@
 </script>
 
 <div class="line">
-  {#each ENDS as [key, size, fan, label] (key)}
+  {#each ENDS as [key, size, high, fan, label] (key)}
     <span>{label}</span>
     <select class="field" aria-label="{key} opening" bind:value={shape[key]}>
       <option>round</option><option>square</option>
@@ -73,11 +75,21 @@
       label="{key} size"
       hideLabel
       value={shape[size]}
+      low={10}
+      high={400}
+      width={52}
+      onchange={(mm) => (shape[size] = mm)}
+    />
+    <NumberField
+      label="×"
+      value={shape[high] || undefined}
       unit="mm"
       low={10}
       high={400}
-      width={56}
-      onchange={(mm) => (shape[size] = mm)}
+      width={52}
+      placeholder="alike"
+      onchange={(mm) => (shape[high] = mm)}
+      onclear={() => (shape[high] = 0)}
     />
     <select class="field" aria-label="{key} end is screwed to" bind:value={shape[fan]}>
       {#each FANS as mm (mm)}<option value={mm}>{mm ? `flange for a fan of ${mm}` : "no flange"}</option>{/each}

@@ -293,6 +293,7 @@
   }
   .side {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 12px;
     align-content: start;
   }

@@ -1,11 +1,13 @@
 <script lang="ts">
   import type { Schemas } from "$lib/api/client";
+  import type { BuildDocument } from "$lib/document/build";
   import { insulate, takeSheet } from "$lib/document/fit";
   import { leaves } from "$lib/document/elements";
   import type { BuildState } from "$lib/state/build.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import StatusMark from "$lib/ui/StatusMark.svelte";
-  import { heightSays, reachedSays, shortSays } from "./inPlace";
+  import { fixed } from "$lib/units/format";
+  import { floorSays, heightSays, reachedSays, shortSays } from "./inPlace";
   import { STATUS } from "./words";
 
   /** What follows from where parts stand: what is over what, what is reached, what may short. */
@@ -17,6 +19,8 @@
       const kind = build.document?.parts.find((part) => part.id === id)?.kind;
       return kind !== "tube";
     });
+  type Floor = NonNullable<NonNullable<BuildDocument["housing"]>["floor"]> | null;
+  const FLOORS = ["steel", "aluminium", "printed", "acrylic", "plywood"];
   const ENDS = [
     ["fill", "filled at"],
     ["drain", "emptied at"],
@@ -54,7 +58,16 @@
         {/if}
       </li>
     {/each}
+    {#if fit.floor}<li>{@render line(floorSays(fit.floor))}</li>{/if}
   </ul>
+  {#if fit.travel.length}
+    <h3>Before it travels</h3>
+    <ul>
+      {#each fit.travel as one (one.part)}
+        <li>{one.name}, {fixed(one.mass_g / 1000, 1)} kg: {one.do}</li>
+      {/each}
+    </ul>
+  {/if}
   {#if !fit.heights.length && !fit.reached.length && !fit.shorts.length}
     <p class="soft">
       Place reservoir, pump, boards and supply in the plan, and say from which side a part must be reached.
@@ -94,6 +107,39 @@
         }}
       /></label
     >
+    <label
+      >Floor of
+      <select
+        class="field"
+        disabled={!build.editable}
+        value={build.document?.housing?.floor ?? ""}
+        onchange={(e) => {
+          const floor = (e.currentTarget.value || null) as Floor;
+          build.edit("floor", (draft) => {
+            draft.housing = { ...draft.housing, floor };
+          });
+        }}
+      >
+        <option value="">not told</option>
+        {#each FLOORS as one (one)}<option>{one}</option>{/each}
+      </select></label
+    >
+    {#if fit.floor}
+      <NumberField
+        label="Floor"
+        hideLabel
+        value={fit.floor.thickness_mm}
+        unit="mm"
+        low={0.1}
+        high={100}
+        width={48}
+        disabled={!build.editable}
+        onchange={(mm) =>
+          build.edit("floor", (draft) => {
+            draft.housing = { ...draft.housing, floor_mm: mm };
+          })}
+      />
+    {/if}
     {#each loops as loop (loop.id)}
       {#each ENDS as [key, label] (key)}
         <label
@@ -133,6 +179,10 @@
     color: var(--tight);
   }
   p {
+    font-size: 14px;
+  }
+  h3 {
+    font-weight: 650;
     font-size: 14px;
   }
   .lines {

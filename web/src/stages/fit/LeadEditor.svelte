@@ -1,7 +1,7 @@
 <script lang="ts">
   import { valueOf, type Lead } from "$lib/document/build";
   import { measuredMm, type Point } from "$lib/document/fit";
-  import { addPoint, changeEnd, changeLead, movePoint, takePoint } from "$lib/document/leads";
+  import { acrossOf, addPoint, blockAir, changeEnd, changeLead, movePoint, takePoint } from "$lib/document/leads";
   import type { BuildState } from "$lib/state/build.svelte";
   import { outlines } from "$lib/state/outlines.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
@@ -13,6 +13,19 @@
   const points = $derived((lead.points_mm ?? []) as Point[]);
   const edit = (what: string, change: Partial<Lead>) =>
     build.edit(`${what} of ${fit.name}`, (draft) => changeLead(draft, lead.id, change));
+  const crosses = $derived(
+    (build.document?.air_paths ?? []).filter((path) => {
+      const across = acrossOf(build.document!, path.id);
+      return across?.kind === "obstacle" && across.leads?.includes(lead.id);
+    }),
+  );
+  /** Of the housing, across its longest side, where nobody told better. */
+  const sectionCm2 = $derived.by(() => {
+    const [a, b] = [...((build.document?.housing?.inner_size_mm as Point | null | undefined) ?? [200, 200, 200])].sort(
+      (x, y) => x - y,
+    );
+    return Math.round((a! * b!) / 100);
+  });
   const AXES = ["x", "y", "z"] as const;
   const SIDES = [
     ["begins", "Its beginning"],
@@ -38,7 +51,7 @@
           value={point[i]}
           low={-10000}
           high={10000}
-          width={56}
+          width={60}
           unit={i === 2 ? "mm" : ""}
           disabled={!build.editable}
           onchange={(mm) => build.edit(`way of ${fit.name}`, (draft) => movePoint(draft, lead.id, at, i, mm))}
@@ -167,6 +180,25 @@
       {/if}
     </div>
   {/each}
+  {#if build.editable && build.document?.air_paths.length}
+    <div class="line">
+      <span class="soft name">Blocks</span>
+      {#if crosses.length}the air of {crosses.map((path) => path.name || path.id).join(", ")}{/if}
+      <select
+        class="field"
+        aria-label="Crosses the air of"
+        onchange={(e) => {
+          const path = e.currentTarget.value;
+          e.currentTarget.value = "";
+          if (path) build.edit(`${fit.name} in the air`, (draft) => blockAir(draft, lead.id, path, sectionCm2));
+        }}
+      >
+        <option value="">{crosses.length ? "and of …" : "the air of …"}</option>
+        {#each build.document.air_paths as path (path.id)}<option value={path.id}>{path.name || path.id}</option>{/each}
+      </select>
+      <span class="soft">{fixed(fit.outside_mm, 0)} mm wide; Air tells what it costs</span>
+    </div>
+  {/if}
   <div class="line">
     <span class="soft name">Must also reach</span>
     {#each (lead.also_ends_at_mm ?? []) as Point[] as point, at (at)}
@@ -213,6 +245,9 @@
     align-items: baseline;
     font-size: 13.5px;
     margin-top: 5px;
+  }
+  select {
+    max-width: 100%;
   }
   .name {
     min-width: 64px;

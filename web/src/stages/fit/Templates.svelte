@@ -3,6 +3,7 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
+  import { FACES } from "$lib/document/housing";
   import { keepFile } from "$lib/ui/keep";
 
   /** Templates of a face at 1:1, with the flat of its flanges where it is bent. */
@@ -21,12 +22,13 @@
     ["sides", "bent at its sides"],
     ["ends", "bent at its ends"],
   ];
+  const parts = $derived(build.document?.parts ?? []);
+  /** Faces with fans or radiators first; boards may stand on any. */
   const faces = $derived([
-    ...new Set(
-      (build.document?.parts ?? []).flatMap((part) =>
-        part.face && (part.kind === "fan" || part.kind === "radiator") ? [part.face] : [],
-      ),
-    ),
+    ...new Set([
+      ...parts.flatMap((part) => (part.face && ["fan", "radiator"].includes(part.kind) ? [part.face] : [])),
+      ...(parts.some((part) => part.outline?.position_mm) ? FACES : []),
+    ]),
   ]);
   let wanted = $state<string | null>(null);
   const face = $derived(faces.find((one) => one === wanted) ?? faces[0]);
@@ -94,7 +96,9 @@
   </div>
   <p class="soft small">Print without scaling, and measure the bar of 100 mm before you cut.</p>
 {:else}
-  <p class="soft">A template needs a fan or radiator that lies on a face: name its face in its sheet.</p>
+  <p class="soft">
+    A template needs a fan or radiator that lies on a face (name it in its sheet), or a board with a place.
+  </p>
 {/if}
 <Faults {faults} />
 

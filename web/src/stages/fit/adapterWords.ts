@@ -30,15 +30,30 @@ export function softens(
     : { tone: "plain", text: `${what}: its plastic ${most}; ${fixed(says.at_most_c - near.at, 0)} K to spare.` };
 }
 
-/** What an adapter begins with: the flange and the opening of the first fan of the build whose size is known. */
-export function fitsFan(document: BuildDocument | null): { first_mm: number; first_fan_mm: number } | null {
-  for (const fan of document ? partsOf(document, "fan") : []) {
+type Start = Partial<Schemas["AdapterIn"]>;
+
+/** What an adapter begins with: a rectangular duct of the build, else the flange and the opening of its first fan. */
+export function startOf(document: BuildDocument | null): Start {
+  if (!document) return {};
+  for (const duct of partsOf(document, "duct")) {
+    const [wide, high] = [valueOf(duct.width_mm), valueOf(duct.height_mm)];
+    const length = Math.round(1000 * (valueOf(duct.length_m) ?? 0));
+    if (wide && high && length >= 5)
+      return { ...rectangle("first", wide, high), ...rectangle("second", wide, high), length_mm: length };
+  }
+  for (const fan of partsOf(document, "fan")) {
     const size = valueOf(fan.size_mm) ?? Number(/^fan_(\d+)x/.exec(fan.class ?? "")?.[1]);
     const opening = OPENINGS[size];
     if (opening) return { first_mm: opening, first_fan_mm: size };
   }
-  return null;
+  return {};
 }
+
+const rectangle = (end: "first" | "second", wide: number, high: number): Start => ({
+  [end]: "square",
+  [`${end}_mm`]: wide,
+  [`${end}_high_mm`]: wide === high ? 0 : high,
+});
 
 /** Openings before the blades of fans by their size, as they are cut. */
 const OPENINGS: Record<number, number> = {

@@ -1,7 +1,17 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "$lib/api/client";
-import { adapterSays, fitsFan, softens } from "./adapterWords";
-import { besideSays, heightSays, jointSays, leadLength, leadSays, leadTone, reachedSays, shortSays } from "./inPlace";
+import { adapterSays, softens, startOf } from "./adapterWords";
+import {
+  besideSays,
+  floorSays,
+  heightSays,
+  jointSays,
+  leadLength,
+  leadSays,
+  leadTone,
+  reachedSays,
+  shortSays,
+} from "./inPlace";
 
 const lead = (change: Partial<Schemas["LeadFit"]> = {}): Schemas["LeadFit"] => ({
   lead: "lead",
@@ -158,13 +168,43 @@ describe("an adapter", () => {
     expect(softens(says, { name: "Box air", at: 60 })).toMatchObject({ tone: "plain" });
     expect(softens(says, { name: "Box air", at: 60.1 })).toMatchObject({ tone: "bad" });
   });
-  it("begins with the first fan of the build", () => {
-    const parts = [{ id: "f", kind: "fan", class: "fan_92x25" }];
-    expect(fitsFan({ parts } as never)).toEqual({ first_mm: 89, first_fan_mm: 92 });
-    expect(fitsFan({ parts: [{ id: "f", kind: "fan", size_mm: 140 }] } as never)).toEqual({
+  it("begins with a duct of the build, else with its first fan", () => {
+    const fan = { id: "f", kind: "fan", class: "fan_92x25" };
+    const duct = { id: "d", kind: "duct", length_m: 0.08, width_mm: 60, height_mm: { value: 28 } };
+    expect(startOf({ parts: [fan, duct] } as never)).toEqual({
+      first: "square",
+      first_mm: 60,
+      first_high_mm: 28,
+      second: "square",
+      second_mm: 60,
+      second_high_mm: 28,
+      length_mm: 80,
+    });
+    expect(startOf({ parts: [{ ...duct, height_mm: null }, fan] } as never)).toEqual({
+      first_mm: 89,
+      first_fan_mm: 92,
+    });
+    expect(startOf({ parts: [{ id: "f", kind: "fan", size_mm: 140 }] } as never)).toEqual({
       first_mm: 135,
       first_fan_mm: 140,
     });
-    expect(fitsFan({ parts: [] } as never)).toBeNull();
+    expect(startOf({ parts: [] } as never)).toEqual({});
   });
+});
+
+it("tells how far a floor sinks", () => {
+  const sag = {
+    floor: "steel",
+    thickness_mm: 0.8,
+    weight_n: 48,
+    spread_mm: 0.5,
+    middle_mm: 1.5,
+    at_most_mm: 0.95,
+  } as const;
+  expect(floorSays({ ...sag, says: "in doubt" })).toEqual({
+    tone: "warn",
+    text: "The floor, 0.8 mm of steel, sinks by 0.5 to 1.5 mm in years under 48 N; 0.9 at most",
+  });
+  expect(floorSays({ ...sag, says: "sinks" }).tone).toBe("bad");
+  expect(floorSays({ ...sag, says: "carries" }).tone).toBe("good");
 });

@@ -118,3 +118,12 @@ export function besideSays(one: Schemas["BesideHeat"]): Said {
   const tone = ({ "stays cool": "good", "in doubt": "warn", "too hot": "bad" } as const)[one.says];
   return { tone, text: `gets ${fixed(one.at_c, 0)} °C, stays under ${fixed(one.under_c, 0)} °C for years` };
 }
+
+export function floorSays(sag: Schemas["FloorSag"]): Said {
+  const tone = ({ carries: "good", "in doubt": "warn", sinks: "bad" } as const)[sag.says];
+  const sinks = `${fixed(sag.spread_mm, 1)} to ${fixed(sag.middle_mm, 1)} mm in years under ${fixed(sag.weight_n, 0)} N`;
+  return {
+    tone,
+    text: `The floor, ${fixed(sag.thickness_mm)} mm of ${sag.floor}, sinks by ${sinks}; ${fixed(sag.at_most_mm)} at most`,
+  };
+}
