@@ -4,6 +4,7 @@ The length to order is the way, the bends of the plugs at both ends and slack, u
 tube, whose ends are pushed over their fittings, it is the way and a little to cut square.
 """
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from math import ceil
 from typing import Final, Literal
@@ -19,7 +20,7 @@ from krill.document.parts import Fan, Tube
 from krill.fit.extents import body_of
 from krill.fit.lead_ends import EndRoom, end_rooms, leaves_straight
 from krill.fit.placed_boxes import PlacedBoxes
-from krill.fit.polyline import corners_in, length_of, sampled
+from krill.fit.polyline import corners_in, length_of, passes, sampled
 from krill.fit.tube_bends import SoftTube, tube_bend
 
 Array = NDArray[np.float64]
@@ -241,16 +242,16 @@ def _says(stated: float | None, longest: float, order: float) -> LeadSays:
 def _near_blades(boxes: PlacedBoxes, points: Array, outside: float) -> list[NearBlades]:
     """Fans whose blades a line comes nearer than it should, before or behind their frames or through them."""
     fans = [at for at, part in enumerate(boxes.parts) if isinstance(part, Fan)]
-    line = boxes.local(sampled(points, _STEP_MM))
+    lines: Iterable[Array] = boxes.local(sampled(points, _STEP_MM), fans) if fans else []
     found = []
-    for at in fans:
+    for at, line in zip(fans, lines, strict=True):
         part = boxes.parts[at]
         body = body_of(part)
         blades = BLADES_SHARE * float(boxes.half[at, 0])
         if body is not None and body.cut_mm is not None:
             blades = body.cut_mm / 2
-        beside = np.maximum(np.hypot(line[at, :, 0], line[at, :, 1]) - blades, 0.0)
-        before = np.maximum(np.abs(line[at, :, 2]) - boxes.half[at, 2], 0.0)
+        beside = np.maximum(np.hypot(line[:, 0], line[:, 1]) - blades, 0.0)
+        before = np.maximum(np.abs(line[:, 2]) - boxes.half[at, 2], 0.0)
         # beside the frame, between its faces, the frame itself keeps leads from the blades
         apart = np.where((before == 0.0) & (beside > 0.0), np.inf, np.hypot(beside, before)) - outside / 2
         least = float(apart.min())
@@ -261,9 +262,7 @@ def _near_blades(boxes: PlacedBoxes, points: Array, outside: float) -> list[Near
 
 def _through(boxes: PlacedBoxes, lead: Lead, points: Array, outside: float) -> list[str]:
     """Parts whose outlines a line runs through; over boards and cards leads lie between their tallest parts."""
-    line = boxes.local(sampled(points, _STEP_MM))
-    within = np.abs(line) < (boxes.half - _THROUGH_MM + outside / 2)[:, None]
-    inside = np.any(np.all(within, axis=2), axis=1) & ~boxes.is_board()
+    inside = passes(boxes.local(points), boxes.half - _THROUGH_MM + outside / 2) & ~boxes.is_board()
     own = (lead.from_part, lead.to_part, lead.tube)
     return [
         part.name or part.id

@@ -25,9 +25,10 @@ class PlacedBoxes:
     turned: Array
     doubt: Array
 
-    def local(self, points: Array) -> Array:
-        """Points (point, 3) of the housing in each box's own axes from its middle, (box, point, 3)."""
-        return np.asarray((points[None] - self.middle[:, None]) @ self.turned)
+    def local(self, points: Array, at: list[int] | None = None) -> Array:
+        """Points (point, 3) of the housing in the own axes of each box, or of those ``at``, from its middle, (box, point, 3)."""
+        which = slice(None) if at is None else at
+        return np.asarray((points[None] - self.middle[which][:, None]) @ self.turned[which])
 
     def is_board(self) -> NDArray[np.bool_]:
         """Which are boards or cards: their boxes hold the air between their tallest parts as well."""

@@ -149,7 +149,7 @@ def _point(values: Array) -> tuple[float, float, float]:
 
 def _hull(points: Array) -> list[tuple[float, float]]:
     """Corners of what points in a plane span, counter-clockwise (monotone chain, Andrew 1979)."""
-    ordered = sorted({(round(float(x), 6), round(float(y), 6)) for x, y in points})
+    ordered = sorted({(round(x, 6), round(y, 6)) for x, y in points.tolist()})
     if len(ordered) < 3:
         return ordered
 

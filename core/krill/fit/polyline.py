@@ -70,6 +70,18 @@ def sampled(points: Array, step: float) -> Array:
     return np.concatenate(found)
 
 
+def passes(points: Array, half: Array) -> NDArray[np.bool_]:
+    """Whether a line passes the inside of boxes, (box,): its points in each box's own axes (box, point, 3), half sizes (box, 3)."""
+    start, way = points[:, :-1], np.diff(points, axis=1)
+    ends = half[:, None]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        one, two = (-ends - start) / way, (ends - start) / way
+    still, within = way == 0.0, np.abs(start) < ends
+    enters = np.where(still, np.where(within, 0.0, np.inf), np.minimum(one, two)).max(axis=2)
+    leaves = np.where(still, np.where(within, 1.0, -np.inf), np.maximum(one, two)).min(axis=2)
+    return np.asarray((np.maximum(enters, 0.0) < np.minimum(leaves, 1.0)).any(axis=1))
+
+
 def _kept(points: Array) -> Array:
     """Points without those that repeat the one before."""
     apart = np.linalg.norm(np.diff(points, axis=0), axis=1) > _ONE_MM

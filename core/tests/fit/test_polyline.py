@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from krill.fit.boxes import free_way, rotation
-from krill.fit.polyline import corners_in, length_of, sampled
+from krill.fit.polyline import corners_in, length_of, passes, sampled
 
 
 def points(*corners):
@@ -83,6 +83,23 @@ def test_samples_lie_on_the_line_and_close_together():
     found = sampled(U, 7)
     assert np.linalg.norm(np.diff(found, axis=0), axis=1).max() <= 7
     assert all(any(np.allclose(corner, point) for point in found) for corner in U)
+
+
+def test_a_line_passes_the_boxes_that_its_samples_lie_in():
+    """Against points every tenth of a millimetre, on 200 random lines and boxes; along an axis, and just beside a face."""
+    rng = np.random.default_rng(7)
+    for _ in range(200):
+        line, half = rng.uniform(-60, 60, (4, 3)), rng.uniform(2, 30, 3)
+        sure = (np.abs(sampled(line, 0.1)) < half - 0.1).all(axis=1).any()
+        none = not (np.abs(sampled(line, 0.1)) < half + 0.1).all(axis=1).any()
+        found = bool(passes(line[None], half[None])[0])
+        assert found or not sure
+        assert not (found and none)
+    along = points([-50, 0, 0], [50, 0, 0])
+    assert passes(along[None], np.array([[10.0, 1, 1]]))[0]
+    assert not passes(along[None] + np.array([0, 1.0, 0]), np.array([[10.0, 1, 1]]))[0]
+    assert not passes(along[None], np.array([[10.0, -1, 1]]))[0]
+    assert not passes(along[None] + np.array([61.0, 0, 0]), np.array([[10.0, 1, 1]]))[0]
 
 
 def test_free_way_to_boxes():
