@@ -1,10 +1,10 @@
 """Outlines by class: how long, wide and high the parts of a class are, how heavy, and what room they need beside them."""
 
-import json
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib import resources
 from typing import Any, Literal
+
+from krill.catalogue.table import table
 
 #: S: fixed by a published mechanical standard, value from memory; M: value from memory; P: common practice
 BodyOrigin = Literal["S", "M", "P"]
@@ -54,12 +54,6 @@ class RadiatorBody:
     to_tube: Length
 
 
-@lru_cache(maxsize=1)
-def _data() -> dict[str, Any]:
-    data: dict[str, Any] = json.loads(resources.files("krill.catalogue").joinpath("bodies.json").read_text())
-    return data
-
-
 def _pair(values: list[float] | None) -> Length | None:
     return None if values is None else (float(values[0]), float(values[1]))
 
@@ -67,7 +61,7 @@ def _pair(values: list[float] | None) -> Length | None:
 @lru_cache(maxsize=1)
 def bodies() -> dict[str, Body]:
     """Every outline by its id."""
-    return {key: _body(key, row) for key, row in _data()["bodies"].items()}
+    return {key: _body(key, row) for key, row in table("bodies")["bodies"].items()}
 
 
 def _body(key: str, row: dict[str, Any]) -> Body:
@@ -102,7 +96,7 @@ def body_of_class(class_id: str | None) -> Body | None:
 @lru_cache(maxsize=1)
 def radiator_body() -> RadiatorBody:
     """What radiators have in common."""
-    row = _data()["radiators"]
+    row = table("bodies")["radiators"]
     tanks = {float(key): ((p[0], p[1]), (f[0], f[1])) for key, (p, f) in row["tanks_mm"].items()}
     masses = {float(key): float(mass) for key, mass in row["section_mass_g"].items()}
     rim, tube = row["rim_mm"], row["to_tube_mm"]
@@ -114,5 +108,5 @@ def common_layers() -> dict[str, tuple[str, Length]]:
     """(name, thickness) of what lies in stacks and is no part: pads, screw heads, gaskets, sheets."""
     return {
         key: (row["name"], (float(row["thickness_mm"][0]), float(row["thickness_mm"][1])))
-        for key, row in _data()["layers"].items()
+        for key, row in table("bodies")["layers"].items()
     }

@@ -1,13 +1,12 @@
 """Class-typical parts as data: what a figure is, and how far it may be off, while nobody has measured it."""
 
-import json
 from dataclasses import dataclass, field
 from functools import lru_cache
-from importlib import resources
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
+
+from krill.catalogue.table import table
 
 Array = NDArray[np.float64]
 
@@ -34,13 +33,6 @@ class PartClass:
 
 
 @lru_cache(maxsize=1)
-def _data() -> dict[str, Any]:
-    text = resources.files("krill.catalogue").joinpath("classes.json").read_text()
-    data: dict[str, Any] = json.loads(text)
-    return data
-
-
-@lru_cache(maxsize=1)
 def classes() -> dict[str, PartClass]:
     """Every class by its id."""
     known = {"kind", "name", "figures", "alike", "offered", "curve", "limit_c", "life_years", "cautions", "loss_curve"}
@@ -59,7 +51,7 @@ def classes() -> dict[str, PartClass]:
             tuple(row["loss_curve"]) if "loss_curve" in row else None,
             {name: value for name, value in row.items() if name not in known},
         )
-        for key, row in _data()["classes"].items()
+        for key, row in table("classes")["classes"].items()
     }
 
 
@@ -76,7 +68,7 @@ def class_figure(class_id: str | None, kind: str, name: str) -> tuple[float, flo
     part_class = classes().get(class_id or "")
     if part_class is not None and name in part_class.figures:
         return (*part_class.figures[name], part_class.id)
-    pair = _data()["kinds"].get(kind, {}).get(name)
+    pair = table("classes")["kinds"].get(kind, {}).get(name)
     return (pair[0], pair[1], pair[-1], f"any_{kind}") if pair else None
 
 
@@ -95,7 +87,7 @@ class RadiatorClass:
 @lru_cache(maxsize=1)
 def radiator_classes() -> list[RadiatorClass]:
     """Every row of the table, by section and thickness, smallest first."""
-    data = json.loads(resources.files("krill.catalogue").joinpath("radiators.json").read_text())
+    data = table("radiators")
     velocities = np.array(data["face_velocities_m_s"], dtype=np.float64)
     return [
         RadiatorClass(

@@ -1,11 +1,9 @@
 """What tapes, glues, clips, ties, inserts and threads carry, and what warmth takes of it."""
 
-import json
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib import resources
-from typing import Any
 
+from krill.catalogue.table import table
 from krill.document.holding import Beside
 
 
@@ -25,12 +23,6 @@ class JointClass:
 
 
 @lru_cache(maxsize=1)
-def _data() -> dict[str, Any]:
-    data: dict[str, Any] = json.loads(resources.files("krill.catalogue").joinpath("joints.json").read_text())
-    return data
-
-
-@lru_cache(maxsize=1)
 def joint_classes() -> dict[str, JointClass]:
     """Every class of joint by its id."""
     return {
@@ -44,15 +36,15 @@ def joint_classes() -> dict[str, JointClass]:
             row["sudden"],
             row.get("note", ""),
         )
-        for key, row in _data()["joints"].items()
+        for key, row in table("joints")["joints"].items()
     }
 
 
 def stays_under_c(what: Beside) -> float:
     """What wood, card, cloth, foam and felt stay under for years, C."""
-    return float(_data()["beside_c"][what])
+    return float(table("joints")["beside_c"][what])
 
 
 def far_enough_mm() -> float:
     """From so far away, or behind a metal sheet with air between, hot surfaces harm none of them."""
-    return float(_data()["far_enough_mm"])
+    return float(table("joints")["far_enough_mm"])

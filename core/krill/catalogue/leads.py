@@ -1,12 +1,10 @@
 """Leads, plugs and fittings by class: how thick, how tightly laid, what room their ends take."""
 
-import json
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib import resources
-from typing import Any
 
 from krill.catalogue.bodies import Length
+from krill.catalogue.table import table
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,17 +46,11 @@ PORTS_APART_MM = 22.0
 
 
 @lru_cache(maxsize=1)
-def _data() -> dict[str, Any]:
-    data: dict[str, Any] = json.loads(resources.files("krill.catalogue").joinpath("leads.json").read_text())
-    return data
-
-
-@lru_cache(maxsize=1)
 def lead_classes() -> dict[str, LeadClass]:
     """Every class of lead by its id."""
     return {
         key: LeadClass(row["name"], (row["outside_mm"][0], row["outside_mm"][1]), row["bend_mm"], row.get("flat_mm"))
-        for key, row in _data()["leads"].items()
+        for key, row in table("leads")["leads"].items()
     }
 
 
@@ -67,7 +59,7 @@ def plug_classes() -> dict[str, PlugClass]:
     """Every class of plug by its id."""
     return {
         key: PlugClass(row["name"], row["body_mm"], row["bend_mm"], row["plan_mm"], row.get("straight_mm", 0.0))
-        for key, row in _data()["plugs"].items()
+        for key, row in table("leads")["plugs"].items()
     }
 
 
@@ -84,5 +76,5 @@ def fitting_classes() -> dict[str, FittingClass]:
             row.get("beside_mm", 0.0),
             row.get("apart_mm", PORTS_APART_MM),
         )
-        for key, row in _data()["fittings"].items()
+        for key, row in table("leads")["fittings"].items()
     }

@@ -1,18 +1,10 @@
 """Materials and finishes as data: conductivity, emissivity, softening of plastics, burn thresholds of skin."""
 
-import json
-from functools import lru_cache
-from importlib import resources
 from typing import Any
 
+from krill.catalogue.table import table
 from krill.document.part_base import Plastic
 from krill.document.solids import Contact, Material
-
-
-@lru_cache(maxsize=1)
-def _data() -> dict[str, Any]:
-    data: dict[str, Any] = json.loads(resources.files("krill.catalogue").joinpath("materials.json").read_text())
-    return data
 
 
 def _pair(row: dict[str, Any], field: str) -> tuple[float, float] | None:
@@ -21,12 +13,12 @@ def _pair(row: dict[str, Any], field: str) -> tuple[float, float] | None:
 
 def material_pair(material: str, field: str) -> tuple[float, float] | None:
     """(value, half width) of a material's conductivity or emissivity."""
-    return _pair(_data()["materials"][material], field)
+    return _pair(table("materials")["materials"][material], field)
 
 
 def finish_pair(finish: str, field: str) -> tuple[float, float] | None:
     """(value, half width) of a finish's emissivity; None where the material's counts."""
-    return _pair(_data()["finishes"][finish], field)
+    return _pair(table("materials")["finishes"][finish], field)
 
 
 def material_figure(material: str, finish: str | None, field: str) -> tuple[float, float, str] | None:
@@ -40,21 +32,21 @@ def material_figure(material: str, finish: str | None, field: str) -> tuple[floa
 
 def heat_capacity_of(material: Material, volume_m3: float) -> float:
     """J/K of a volume."""
-    row = _data()["materials"][material]
+    row = table("materials")["materials"][material]
     return float(row["density_kg_m3"] * row["heat_capacity_j_kgk"] * volume_m3)
 
 
 def mass_of(material: Material, volume_m3: float) -> float:
     """Kilograms of a volume."""
-    return float(_data()["materials"][material]["density_kg_m3"] * volume_m3)
+    return float(table("materials")["materials"][material]["density_kg_m3"] * volume_m3)
 
 
 def material_names() -> dict[str, str]:
-    return {key: row["name"] for key, row in _data()["materials"].items()}
+    return {key: row["name"] for key, row in table("materials")["materials"].items()}
 
 
 def finish_names() -> dict[str, str]:
-    return {key: row["name"] for key, row in _data()["finishes"].items()}
+    return {key: row["name"] for key, row in table("materials")["finishes"].items()}
 
 
 def touch_limit(material: Material, contact: Contact) -> float | None:
@@ -62,16 +54,16 @@ def touch_limit(material: Material, contact: Contact) -> float | None:
 
     ISO 13732-1:2006 (value from memory). One second is known for bare metal only.
     """
-    row = _data()["touch"][contact].get(_data()["materials"][material]["skin"])
+    row = table("materials")["touch"][contact].get(table("materials")["materials"][material]["skin"])
     return None if row is None else float(row[0] if isinstance(row, list) else row)
 
 
 def softening(plastic: Plastic) -> tuple[float, float]:
     """(C that common practice takes as softening, K to keep away from it)."""
-    return float(_data()["plastics"][plastic]["softens_c"]), float(_data()["keep_away_k"])
+    return float(table("materials")["plastics"][plastic]["softens_c"]), float(table("materials")["keep_away_k"])
 
 
 def plastic_of(material: str) -> Plastic | None:
     """The plastic that a material is, if it is one."""
-    found: dict[str, Plastic] = {key: key for key in _data()["plastics"]}
+    found: dict[str, Plastic] = {key: key for key in table("materials")["plastics"]}
     return found.get(material)

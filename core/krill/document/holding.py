@@ -1,6 +1,6 @@
 """What holds parts up, and what burns, chars or creeps beside hot ones."""
 
-from typing import Annotated, Final, Literal
+from typing import Annotated, Final, Literal, get_args
 
 from pydantic import Field
 
@@ -12,8 +12,8 @@ from krill.document.quantities import Described
 Pull = Literal["pulls", "shears"]
 #: what lies beside heat and must not get warm through
 Beside = Literal["wood", "card", "cloth", "foam", "felt"]
-#: classes of joints that the catalogue knows the strength of
-JointKind = Literal[
+#: classes of joints that carry by their area, and by their number
+GluedKind = Literal[
     "foam_tape",
     "thermal_tape",
     "hot_glue",
@@ -24,6 +24,8 @@ JointKind = Literal[
     "epoxy_fast",
     "epoxy_slow",
     "thermal_glue",
+]
+PieceKind = Literal[
     "rivet",
     "panel_clip",
     "spring_pin",
@@ -40,19 +42,9 @@ JointKind = Literal[
     "card_slot",
     "tower_mount",
 ]
-#: those that carry by their area
-GLUED: Final[tuple[JointKind, ...]] = (
-    "foam_tape",
-    "thermal_tape",
-    "hot_glue",
-    "hook_strip",
-    "contact_glue",
-    "silicone",
-    "superglue",
-    "epoxy_fast",
-    "epoxy_slow",
-    "thermal_glue",
-)
+#: classes of joints that the catalogue knows the strength of
+JointKind = Literal[GluedKind, PieceKind]
+GLUED: Final[tuple[str, ...]] = get_args(GluedKind)
 
 
 class Holding(Strict):

@@ -139,6 +139,8 @@ def _spreader(part: Spreader, of_class: Extent | None) -> Extent | None:
     return None if width is None or length is None or thickness is None else Extent(width, length, thickness, None)
 
 
+#: m/s2
+G: Final = 9.81
 #: of a mass that somebody weighed
 WEIGHED_SHARE: Final = 0.05
 #: of one that only a class tells
@@ -155,3 +157,8 @@ def mass_of_body(part: Part, extent: Extent | None) -> tuple[float, float] | Non
         mass = part.sections * known[min(known, key=lambda size: abs(size - thick))]
         return mass, CLASS_MASS_SHARE * mass
     return None if extent is None or extent.body is None else extent.body.mass_g
+
+
+def weight_n(mass_g: float) -> float:
+    """What so many grams weigh."""
+    return mass_g / 1000 * G

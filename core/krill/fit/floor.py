@@ -10,10 +10,10 @@ from typing import Final, Literal
 import numpy as np
 
 from krill.document.build import Build, Floor
+from krill.fit.extents import weight_n
 
 FloorSays = Literal["carries", "in doubt", "sinks"]
 
-G: Final = 9.81
 POISSON: Final = 0.3
 #: long side over short side; sag over F a^2 / D of a force in the middle; over q a^4 / D of a load that is spread
 SIDES: Final = (1.0, 1.2, 1.4, 1.6, 1.8, 2.0, 3.0, 10.0)
@@ -55,7 +55,7 @@ def floor_sag(build: Build, mass_g: float) -> FloorSag | None:
     modulus, usual, years = FLOORS[housing.floor]
     thick = usual if housing.floor_mm is None else float(housing.floor_mm)
     rigidity = modulus * 1e3 * thick**3 / (12 * (1 - POISSON**2))  # N mm
-    weight = mass_g / 1000 * G
+    weight = weight_n(mass_g)
     middle = years * float(np.interp(long / short, SIDES, MIDDLE)) * weight * short**2 / rigidity
     spread = years * float(np.interp(long / short, SIDES, SPREAD)) * weight * short**3 / long / rigidity
     most = min(AT_MOST_MM, SPAN_SHARE * short)

@@ -11,8 +11,7 @@ from krill.document.part_base import Face
 from krill.document.parts import Fan, Opening, Pump, Radiator, Reservoir
 from krill.fit.boxes import free_way
 from krill.fit.extents import extent_of
-from krill.fit.placed_boxes import PlacedBoxes
-from krill.fit.reach import SIDES
+from krill.fit.placed_boxes import SIDES, PlacedBoxes
 from krill.fit.stack import FREE_SHARE
 
 Array = NDArray[np.float64]

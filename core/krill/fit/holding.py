@@ -11,12 +11,11 @@ from typing import Final, Literal
 from krill.catalogue.joints import JointClass, far_enough_mm, joint_classes, stays_under_c
 from krill.document.build import Build
 from krill.document.holding import Holding, NearHeat
-from krill.fit.extents import extent_of, mass_of_body
+from krill.fit.extents import extent_of, mass_of_body, weight_n
 
 HoldsSays = Literal["holds", "in doubt", "lets go", "unknown"]
 BesideSays = Literal["stays cool", "in doubt", "too hot"]
 
-G: Final = 9.81
 ROOM_C: Final = 25.0
 #: what a class carries is known to this share
 HALF_SHARE: Final = 0.4
@@ -116,7 +115,7 @@ def _weight(build: Build, holding: Holding) -> tuple[float, float] | None:
     known = [mass for mass in masses if mass is not None]
     if len(known) < len(masses):
         return None
-    return sum(m for m, _ in known) / 1000 * G, float(sum(h * h for _, h in known) ** 0.5) / 1000 * G
+    return weight_n(sum(m for m, _ in known)), weight_n(sum(h * h for _, h in known) ** 0.5)
 
 
 def _says(weight: float, weight_half: float, carries: float, half: float) -> HoldsSays:

@@ -40,6 +40,11 @@ def leaves_straight(lead: Lead) -> tuple[float, float]:
     return _straight(lead, lead.begins), _straight(lead, lead.ends)
 
 
+def points_of(lead: Lead) -> Array:
+    """Corners of a lead's middle line, (point, 3), mm."""
+    return np.array([[float(v) for v in point] for point in lead.points_mm]).reshape(-1, 3)
+
+
 def _straight(lead: Lead, end: LeadEnd) -> float:
     plug = plug_classes().get(end.plug or "")
     return TUBE_STRAIGHT_MM if lead.tube else 0.0 if plug is None else plug.straight_mm
@@ -50,7 +55,7 @@ def end_rooms(build: Build, boxes: PlacedBoxes) -> list[EndRoom]:
     found: list[EndRoom] = []
     ports: list[tuple[Lead, Literal["begins", "ends"], FittingClass, Array]] = []
     for lead in build.leads:
-        points = np.array([[float(v) for v in point] for point in lead.points_mm]).reshape(-1, 3)
+        points = points_of(lead)
         if len(points) < 2:
             continue
         sides: tuple[tuple[Literal["begins", "ends"], LeadEnd, str, Array, Array], ...] = (

@@ -18,7 +18,7 @@ from krill.document.figures import detail
 from krill.document.leads import Lead
 from krill.document.parts import Fan, Tube
 from krill.fit.extents import body_of
-from krill.fit.lead_ends import EndRoom, end_rooms, leaves_straight
+from krill.fit.lead_ends import EndRoom, end_rooms, leaves_straight, points_of
 from krill.fit.placed_boxes import PlacedBoxes
 from krill.fit.polyline import corners_in, length_of, passes, sampled
 from krill.fit.tube_bends import SoftTube, tube_bend
@@ -153,7 +153,7 @@ def _bore(build: Build, lead: Lead) -> float | None:
 
 
 def _fit(build: Build, boxes: PlacedBoxes, lead: Lead, ends: list[EndRoom]) -> LeadFit:
-    points = np.array([[float(v) for v in point] for point in lead.points_mm]).reshape(-1, 3)
+    points = points_of(lead)
     outside, is_tube = outside_of(build, lead), lead.tube is not None
     stated = None if lead.length_mm is None else float(detail(lead.length_mm).value)
     if len(points) < 2:

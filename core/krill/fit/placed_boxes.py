@@ -1,17 +1,30 @@
 """The parts that have a place, as boxes side by side in arrays."""
 
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Build
-from krill.document.part_base import Part
+from krill.document.part_base import Face, Part
 from krill.document.parts import AnyPart
 from krill.fit.boxes import rotation
 from krill.fit.extents import Extent, extent_of
 
 Array = NDArray[np.float64]
+
+#: axis and side of a face
+SIDES: Final[dict[Face, tuple[int, int]]] = {
+    "left": (0, -1),
+    "right": (0, 1),
+    "front": (1, -1),
+    "back": (1, 1),
+    "bottom": (2, -1),
+    "top": (2, 1),
+}
+#: a board stands on a face where its underside looks at it: cosine of how far it may lean
+UNDERSIDE: Final = 0.9
 
 
 @dataclass(frozen=True)
@@ -29,6 +42,11 @@ class PlacedBoxes:
         """Points (point, 3) of the housing in the own axes of each box, or of those ``at``, from its middle, (box, point, 3)."""
         which = slice(None) if at is None else at
         return np.asarray((points[None] - self.middle[which][:, None]) @ self.turned[which])
+
+    def stands_on(self, at: int, face: Face) -> bool:
+        """Whether the underside of a box looks at a face of the housing."""
+        axis, side = SIDES[face]
+        return float(-self.turned[at][axis, 2]) * side > UNDERSIDE
 
     def is_board(self) -> NDArray[np.bool_]:
         """Which are boards or cards: their boxes hold the air between their tallest parts as well."""

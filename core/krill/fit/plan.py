@@ -13,11 +13,11 @@ from krill.document.part_base import Face, Part
 from krill.document.parts import AnyPart
 from krill.fit.boxes import corners, overlaps, sticks_out
 from krill.fit.extents import extent_of, mass_of_body
-from krill.fit.placed_boxes import PlacedBoxes, boxes_of, on_board
+from krill.fit.placed_boxes import SIDES, PlacedBoxes, boxes_of, on_board
 
 Array = NDArray[np.float64]
 
-FACES: Final[tuple[Face, ...]] = ("left", "right", "front", "back", "bottom", "top")
+FACES: Final[tuple[Face, ...]] = tuple(SIDES)
 #: between two parts that are fixed and must not touch (common practice)
 APART_MM: Final = 1.5
 #: room that a part needs may be short by so much

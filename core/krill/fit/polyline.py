@@ -36,16 +36,13 @@ def corners_in(points: Array, straight: tuple[float, float] = (0.0, 0.0)) -> Cor
     turn = np.arccos(np.clip((ways[:-1] * ways[1:]).sum(axis=1), -1.0, 1.0))
     free = length / 2
     free[0], free[-1] = length[0] - straight[0], length[-1] - straight[1]
-    if len(free) > 2:
-        turns = turn > _STRAIGHT
-        # a leg beside a corner that does not turn belongs to the other one
-        free[1:-1] = np.where(turns[:-1] & turns[1:], free[1:-1], length[1:-1])
+    sharp = turn > _STRAIGHT
+    # a leg beside a corner that does not turn belongs to the other one
+    free[1:-1] = np.where(sharp[:-1] & sharp[1:], free[1:-1], length[1:-1])
     least = np.maximum(np.minimum(free[:-1], free[1:]), 0.0)
     tangent = np.tan(np.minimum(turn, np.pi - 1e-9) / 2)
-    room = np.divide(least, tangent, out=np.full(len(turn), np.inf), where=turn > _STRAIGHT)
-    inner = _kept(points)[1:-1]
-    sharp = turn > _STRAIGHT
-    return Corners(inner[sharp], turn[sharp], room[sharp])
+    room = np.divide(least, tangent, out=np.full(len(turn), np.inf), where=sharp)
+    return Corners(_kept(points)[1:-1][sharp], turn[sharp], room[sharp])
 
 
 def length_of(points: Array, radius: Array) -> float:

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from krill.document.build import Build
 from krill.document.part_base import Face, ReachedBy
 from krill.fit.boxes import reach
-from krill.fit.placed_boxes import PlacedBoxes
+from krill.fit.placed_boxes import SIDES, PlacedBoxes
 
 Array = NDArray[np.float64]
 ReachSays = Literal["reached", "in the way", "closed"]
@@ -24,15 +24,6 @@ PASSES_MM: Final[dict[ReachedBy, tuple[tuple[float, float], ...]]] = {
 }
 #: places that are tried along each side of a part
 _TRIED: Final = 13
-#: axis and side of a face
-SIDES: Final[dict[Face, tuple[int, int]]] = {
-    "left": (0, -1),
-    "right": (0, 1),
-    "front": (1, -1),
-    "back": (1, 1),
-    "bottom": (2, -1),
-    "top": (2, 1),
-}
 
 
 @dataclass(frozen=True, slots=True)

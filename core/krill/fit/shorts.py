@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Build
+from krill.fit.boxes import corners, sticks_out
 from krill.fit.placed_boxes import PlacedBoxes, on_board
 from krill.fit.plan import FACES
 
@@ -22,7 +23,7 @@ APART_MM: Final = 3.0
 WITH_SHEET_MM: Final = 1.0
 SHEET_MM: Final = 0.3
 MAINS_MM: Final = 8.0
-#: sides of a box of which solder looks out, by the end of its outline's id: all round, or beneath alone
+#: the outline whose live parts look out all round; boards have their solder beneath
 _OPEN_SUPPLY: Final = "supply_open"
 #: kinds that are metal; panels and sinks by what they are of
 _METAL: Final = ("radiator", "sink", "plate", "cooler", "spreader", "panel", "heat_pipe", "supply")
@@ -45,7 +46,7 @@ class Short:
 def shorts_of(build: Build, boxes: PlacedBoxes) -> list[Short]:
     """Every board's underside and open supply against metal parts and walls, those that are far enough left out."""
     sheets = {frozenset((one.first, one.second)): float(one.sheet_mm) for one in build.insulators}
-    points = _corners(boxes)
+    points = corners(boxes.middle, boxes.half, boxes.turned)
     found = []
     for at, part in enumerate(boxes.parts):
         mains = _is_open_supply(boxes, at)
@@ -54,7 +55,7 @@ def shorts_of(build: Build, boxes: PlacedBoxes) -> list[Short]:
         wants = MAINS_MM if mains else APART_MM
         for other, name, apart in [
             *_metal_parts(boxes, at, points, mains),
-            *_metal_walls(build, boxes, at, points, mains),
+            *_metal_walls(build, boxes, at, mains),
         ]:
             if apart < wants:
                 sheet = sheets.get(frozenset((part.id, other)), 0.0) >= SHEET_MM
@@ -77,12 +78,6 @@ def _is_open_supply(boxes: PlacedBoxes, at: int) -> bool:
     return body is not None and body.id == _OPEN_SUPPLY
 
 
-def _corners(boxes: PlacedBoxes) -> Array:
-    """Corners of every box in the housing, (box, 8, 3)."""
-    signs = np.array([[i, j, k] for i in (-1, 1) for j in (-1, 1) for k in (-1, 1)], dtype=np.float64)
-    return np.asarray(boxes.middle[:, None] + (signs[None] * boxes.half[:, None]) @ np.swapaxes(boxes.turned, 1, 2))
-
-
 def _metal_parts(boxes: PlacedBoxes, at: int, points: Array, mains: bool) -> list[tuple[str, str, float]]:
     """(id, name, mm) of metal parts beneath a board, or all round a live supply."""
     found = []
@@ -101,19 +96,16 @@ def _metal_parts(boxes: PlacedBoxes, at: int, points: Array, mains: bool) -> lis
     return found
 
 
-def _metal_walls(build: Build, boxes: PlacedBoxes, at: int, points: Array, mains: bool) -> list[tuple[str, str, float]]:
+def _metal_walls(build: Build, boxes: PlacedBoxes, at: int, mains: bool) -> list[tuple[str, str, float]]:
     """(face, name, mm) of walls of a metal housing before a board's underside, or all round a live supply."""
     size = build.housing.inner_size_mm
     if size is None or not is_metal(build.housing.material):
         return []
     inside = np.array([float(side) for side in size])
-    low, high = points[at].min(axis=0), points[at].max(axis=0)
-    under = -boxes.turned[at][:, 2]
-    found: list[tuple[str, str, float]] = []
-    for side, face in enumerate(FACES):
-        axis, sign = divmod(side, 2)
-        looks = float(under[axis]) * (1.0 if sign else -1.0)
-        apart = float(inside[axis] - high[axis] if sign else low[axis])
-        if apart >= 0.0 and (mains or looks > 0.9):
-            found.append((face, f"the {face}", apart))
-    return found
+    one = slice(at, at + 1)
+    out = sticks_out(boxes.middle[one], boxes.half[one], boxes.turned[one], inside)[0]
+    return [
+        (face, f"the {face}", 0.0 - float(mm))
+        for face, mm in zip(FACES, out, strict=True)
+        if mm <= 0.0 and (mains or boxes.stands_on(at, face))
+    ]

@@ -4,6 +4,7 @@ Hole patterns and cut-outs are those of the outline classes (fixed by what is so
 which of them nobody has measured. Allowances and tolerances by way of making are common practice.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from math import ceil
@@ -17,8 +18,7 @@ from krill.document.part_base import Face, Part
 from krill.document.parts import Fan, Radiator
 from krill.errors import DocumentRefused, Problem
 from krill.fit.extents import body_of, extent_of
-from krill.fit.placed_boxes import PlacedBoxes, boxes_of
-from krill.fit.reach import SIDES
+from krill.fit.placed_boxes import SIDES, boxes_of
 from krill.making.sheet import Circle, Note, Sheet, cross, rectangle
 
 Process = Literal["by_hand", "hole_saw", "jigsaw", "laser", "print"]
@@ -53,8 +53,6 @@ _SHOWN: Final[dict[Face, tuple[int, int, bool]]] = {
     "bottom": (0, 1, True),
     "top": (0, 1, False),
 }
-#: a board stands on a face where its underside looks at it: cosine of how far it may lean
-UNDERSIDE: Final = 0.9
 #: of a face whose housing states no size
 _UNKNOWN_MM: Final = (300.0, 200.0)
 
@@ -108,41 +106,38 @@ def _patterns(build: Build, face: Face, width: float, height: float) -> list[Pat
 
 def _boards(build: Build, face: Face, width: float) -> list[Pattern]:
     """Holes for the stand-offs of boards whose undersides look at the face."""
-    across, up, mirrored = _SHOWN[face]
     boxes = boxes_of(build)
     found = []
     for at, part in enumerate(boxes.parts):
         body = boxes.extents[at].body
-        if body is None or not body.mount_mm or body.mount_hole_mm is None or not _stands_on(boxes, at, face):
+        if body is None or not body.mount_mm or body.mount_hole_mm is None or not boxes.stands_on(at, face):
             continue
         half = boxes.half[at]
         own = np.array([[x - half[0], y - half[1], -half[2]] for x, y in body.mount_mm])
         points = boxes.middle[at] + own @ boxes.turned[at].T
-        holes = [(width - p[across] if mirrored else p[across], p[up]) for p in points.tolist()]
-        x, y = float(boxes.middle[at][across]), float(boxes.middle[at][up])
-        middle = width - x if mirrored else x
-        found.append(Pattern(part.id, part.name or part.id, middle, y, None, holes, body.mount_hole_mm, True))
+        holes = [_seen(face, width, point) for point in points.tolist()]
+        middle = _seen(face, width, boxes.middle[at].tolist())
+        found.append(Pattern(part.id, part.name or part.id, *middle, None, holes, body.mount_hole_mm, True))
     return found
-
-
-def _stands_on(boxes: PlacedBoxes, at: int, face: Face) -> bool:
-    """Whether the underside of a placed board looks at a face."""
-    axis, side = SIDES[face]
-    return float(-boxes.turned[at][axis, 2]) * side > UNDERSIDE
 
 
 def _screwed_faces(build: Build) -> list[Face]:
     """Faces that a board stands on."""
     boxes = boxes_of(build)
     boards = [at for at, extent in enumerate(boxes.extents) if extent.body is not None and extent.body.mount_mm]
-    return [face for face in SIDES if any(_stands_on(boxes, at, face) for at in boards)]
+    return [face for face in SIDES if any(boxes.stands_on(at, face) for at in boards)]
 
 
 def _on_face(build: Build, part: Part, face: Face, width: float) -> tuple[float, float] | None:
     if part.outline is None or part.outline.position_mm is None or build.housing.inner_size_mm is None:
         return None
+    return _seen(face, width, part.outline.position_mm)
+
+
+def _seen(face: Face, width: float, point: Sequence[float]) -> tuple[float, float]:
+    """Where a point of the housing lies on a face that is so wide, seen from outside."""
     across, up, mirrored = _SHOWN[face]
-    x, y = float(part.outline.position_mm[across]), float(part.outline.position_mm[up])
+    x, y = float(point[across]), float(point[up])
     return (width - x if mirrored else x), y
 
 

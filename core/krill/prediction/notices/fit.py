@@ -7,7 +7,7 @@ from krill.document.part_base import ReachedBy
 from krill.fit.contact import ContactFit
 from krill.fit.fit import Checks
 from krill.fit.heights import HeightCheck
-from krill.fit.holding import BesideHeat, JointHolds
+from krill.fit.holding import ROOM_C, BesideHeat, JointHolds
 from krill.fit.leads import LeadFit
 from krill.fit.reach import Reached
 from krill.fit.shorts import APART_MM as SOLDER_MM
@@ -59,7 +59,7 @@ def held_notices(joints: list[JointHolds], beside: list[BesideHeat]) -> Iterator
         if joint.weight_n is None or joint.carries_n is None:
             yield note(joint.holding, f"{joint.name}: nobody knows what it weighs, so nobody knows whether it holds.")
             continue
-        at = 25.0 if joint.at_c is None else joint.at_c
+        at = ROOM_C if joint.at_c is None else joint.at_c
         carries = f"{joint.joint} carries {joint.carries_n:.1f} N at {at:.0f} °C, {joint.weight_n:.1f} N hang on it"
         if joint.says == "lets go":
             yield warning(joint.holding, f"{joint.name} comes off: {carries} (common practice).")

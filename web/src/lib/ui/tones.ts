@@ -1,4 +1,4 @@
-/** How a verdict on a length looks: shape and colour, never colour alone. */
+/** How a verdict on a length looks. */
 import type { Schemas } from "../api/client";
 
 export type Tone = "good" | "warn" | "bad" | "plain";
