@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from krill.document.build import Bond, Build, Feed, Loop, Recirculation, Workload, Zone
+from krill.document.build import Bond, Build, Loop, Recirculation, Workload, Zone
+from krill.document.feeds import Feed
 from krill.document.figures import Figure, Strict
 from krill.document.fit import Layer
 from krill.document.parts import Limit, Source, Supply
@@ -32,6 +33,7 @@ def all_ids(build: Build) -> list[tuple[str, str]]:
         ("near heat", build.near_heat),
         ("slot", build.slots),
         ("contact", build.contacts),
+        ("step", build.steps),
         ("due", build.dues),
         ("ready-made", build.ready_made),
     ):

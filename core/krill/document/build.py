@@ -8,7 +8,9 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field
 
+from krill.document.assembly import Blocker, Due, StepTold
 from krill.document.calibration import Calibration
+from krill.document.feeds import Feed
 from krill.document.figures import Figure, Number, Strict
 from krill.document.fit import PlateContact, Slot
 from krill.document.holding import Holding, NearHeat
@@ -296,33 +298,6 @@ class Workload(Strict):
     sound_ceiling_dba: Number | None = None
 
 
-class Feed(Strict):
-    """What parts are fed by: a header of the board, a lead of the supply, a socket in the wall."""
-
-    id: Slug
-    name: str = ""
-    kind: Literal["header", "supply", "mains", "other"] = "other"
-    limit_w: Annotated[Figure | None, Quantity("limit", group="drive", unit="W")] = None
-    limit_a: Annotated[Figure | None, Quantity("limit", group="drive", unit="A")] = None
-    switched_by: str | None = None
-
-
-class Blocker(Strict):
-    """Part ``first`` must be in before part ``then``, because ``why``."""
-
-    first: Slug
-    then: Slug
-    why: str = ""
-
-
-class Due(Strict):
-    id: Slug
-    part: Slug | None = None
-    what: str
-    every_days: Positive | None = None
-    next_on: str | None = None
-
-
 class ReadyMade(Strict):
     """Something to buy instead: figures as stated by whoever sells or measured it, places over the room in K."""
 
@@ -339,7 +314,7 @@ class ReadyMade(Strict):
 
 
 class Build(Strict):
-    """A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues).
+    """A whole build.
 
     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
     ``locked`` names parts and figures (by address) that sizing leaves alone, ``cautions_read`` the cautions that were
@@ -370,8 +345,9 @@ class Build(Strict):
     near_heat: Annotated[list[NearHeat], Field(max_length=200)] = []
     slots: Annotated[list[Slot], Field(max_length=200)] = []
     contacts: Annotated[list[PlateContact], Field(max_length=200)] = []
-    assembly: list[Blocker] = []
-    dues: list[Due] = []
+    assembly: Annotated[list[Blocker], Field(max_length=1000)] = []
+    steps: Annotated[list[StepTold], Field(max_length=300)] = []
+    dues: Annotated[list[Due], Field(max_length=200)] = []
     ready_made: list[ReadyMade] = []
     prices: dict[str, Annotated[Number, Field(ge=0)]] = {}
     locked: list[Annotated[str, Field(min_length=1, max_length=200)]] = []

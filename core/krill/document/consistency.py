@@ -11,6 +11,7 @@ from krill.document.figures import detail
 from krill.document.fit_rules import Missing, fit_problems, fit_references
 from krill.document.hop_rules import hop_problems
 from krill.document.kinds import MOVER_KINDS, kinds_with
+from krill.document.order_rules import order_problems, order_references
 from krill.document.parts import Duct, Mover, Source, Supply
 from krill.document.quantities import tolerance_of
 from krill.document.solid_rules import solid_problems
@@ -33,6 +34,7 @@ def problems_of(build: Build) -> list[Problem]:
         found += _impossible_figures(build)
         found += _housing(build)
         found += fit_problems(build)
+        found += order_problems(build)
     return found
 
 
@@ -81,6 +83,7 @@ def _references(build: Build) -> Iterator[Problem]:
             yield from missing(f"{hop.id}/zone", [hop.zone] if hop.zone else [], "zone")
     yield from _workload_references(build, kinds, missing)
     yield from fit_references(build, missing)
+    yield from order_references(build, missing)
     brief = build.brief
     for name, room in (("coolest_room", brief.coolest_room), ("hottest_room", brief.hottest_room)):
         yield from missing(f"brief/{name}", [room] if room else [], "room")

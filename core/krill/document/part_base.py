@@ -8,6 +8,10 @@ from krill.document.figures import Figure, Number, Strict
 from krill.document.quantities import Described, Quantity
 
 Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9_-]{0,63}$")]
+#: a day as year-month-day
+Day = Annotated[str, Field(pattern=r"^(19|20)\d\d-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
+#: whether a part is on the table, on its way, or still to be bought
+Stock = Literal["in_hand", "ordered", "to_buy"]
 Positive = Annotated[Number, Field(gt=0)]
 Vector = tuple[Number, Number, Number]
 Face = Literal["top", "bottom", "left", "right", "front", "back"]
@@ -37,10 +41,14 @@ class Outline(Strict):
     rotation_deg: Vector | None = None
     reached_from: Annotated[Face | None, Described("reached from", buys=False)] = None
     reached_by: Annotated[ReachedBy, Described("reached by", buys=False)] = "fingers"
+    goes_in_from: Annotated[Face | None, Described("goes in from", buys=False)] = None
 
 
 class Part(Strict):
     """What every part may say of itself; a plastic one softens at what ``near`` it gets hot (a body, place or zone).
+
+    It is fed by its ``feed`` and by those of ``also_fed`` (a card by its slot and its plugs), each by its share of their
+    ratings. ``due_on`` is when what is ordered should come.
 
     What is true of every part of a kind stands as class variables: whether it may stand in a loop or in an air path,
     whether the edge that it makes there takes up or gives off heat, whether a route may end in the air that passes it,
@@ -60,6 +68,7 @@ class Part(Strict):
     class_: str | None = Field(default=None, alias="class")
     machine: Slug | None = None
     feed: Slug | None = None
+    also_fed: Annotated[list[Slug], Field(max_length=8)] = []
     plug: str | None = None
     outline: Outline | None = None
     face: Annotated[Face | None, Described("on the face", buys=False)] = None
@@ -74,3 +83,5 @@ class Part(Strict):
     plastic: Annotated[Plastic | None, Described("printed in")] = None
     near: Annotated[Slug | None, Described("temperature of", buys=False)] = None
     note: str | None = None
+    stock: Annotated[Stock | None, Described("in hand", buys=False)] = None
+    due_on: Annotated[Day | None, Described("expected on", buys=False)] = None

@@ -7,8 +7,44 @@ from typing import Any, Final
 STEPS: Final[dict[int, Callable[[dict[str, Any]], dict[str, Any]]]] = {}
 
 
+#: a Krill of this version took machines, orders and dues without looking where they end
+_UNCHECKED: Final = "krill 0.1.0"
+
+
+def mended(raw: dict[str, Any]) -> dict[str, Any]:
+    """A document of a Krill that did not check machines, order and dues: machines that parts name are there, an order that
+    ends nowhere is gone, a due of no part is of the whole build."""
+    if raw.get("written_by") != _UNCHECKED:
+        return raw
+    parts = [part for part in _list(raw, "parts") if isinstance(part, dict)]
+    machines = _list(raw, "machines")
+    known = [machine.get("id") for machine in machines if isinstance(machine, dict)]
+    named = dict.fromkeys(part["machine"] for part in parts if isinstance(part.get("machine"), str))
+    lost = [{"id": machine} for machine in named if machine not in known]
+    ids = [part.get("id") for part in parts]
+    kept = [
+        rule
+        for rule in _list(raw, "assembly")
+        if not isinstance(rule, dict) or (rule.get("first") in ids and rule.get("then") in ids)
+    ]
+    dues = [
+        {key: value for key, value in due.items() if key != "part"}
+        if isinstance(due, dict) and due.get("part") not in ids
+        else due
+        for due in _list(raw, "dues")
+    ]
+    found = {"machines": machines + lost, "assembly": kept, "dues": dues}
+    return raw | {key: value for key, value in found.items() if value != _list(raw, key)}
+
+
+def _list(raw: dict[str, Any], key: str) -> list[Any]:
+    value = raw.get(key)
+    return value if isinstance(value, list) else []
+
+
 def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
     """The document in the current version."""
+    raw = mended(raw)
     while (step := STEPS.get(raw["version"])) is not None:
         raw = step(raw)
     return raw

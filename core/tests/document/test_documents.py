@@ -102,7 +102,7 @@ def change(path: str, value):
     ("path", "value", "where", "what", "allowed"),
     [
         ("colour", "red", "colour", "unknown key", "the keys of the published schema"),
-        ("version", 2, "version", "version 2, written by krill 0.1.0, is newer than this Krill", "up to version 1"),
+        ("version", 2, "version", "version 2, written by krill 0.2.0, is newer than this Krill", "up to version 1"),
         ("format", "x", "format", "'x'", '"krill-build"'),
         (
             "pump/power_watts",
