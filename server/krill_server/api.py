@@ -21,6 +21,7 @@ from krill.errors import KrillError
 from krill.solver import MOST_S, TookTooLong
 from krill_server.failures import failed
 from runs.router import router as runs
+from sheets.router import router as sheets
 from shelf.router import router as shelf
 from studies.router import router as studies
 from wire.bodies import StorableJson
@@ -38,6 +39,8 @@ FILES: Final = {
     "run_csv": "text/csv",
     "run_table_csv": "text/csv",
     "candidates_csv": "text/csv",
+    "sheet_csv": "text/csv",
+    "calendar": "text/calendar",
     "cut_template": "application/pdf",
     "adapter_file": "model/stl",
 }
@@ -67,6 +70,7 @@ api.add_router("", tables)
 api.add_router("", fit)
 api.add_router("", runs)
 api.add_router("", shelf)
+api.add_router("", sheets)
 api.add_router("", studies)
 
 

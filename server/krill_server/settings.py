@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "builds",
     "runs",
     "shelf",
+    "sheets",
     "studies",
 ]
 MIDDLEWARE = [

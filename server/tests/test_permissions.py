@@ -182,6 +182,13 @@ TABLE = {
     "get_candidate_document": READ,
     "take_candidate": WRITE,
     "candidates_csv": READ,
+    "build_sheet": SIGNED_IN,
+    "start_suspects": SIGNED_IN,
+    "feed_loads": SIGNED_IN,
+    "list_marks": READ,
+    "add_marks": WRITE,
+    "sheet_csv": READ,
+    "calendar": READ,
 }
 
 
@@ -211,6 +218,10 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "compare": {"first": document, "second": document, "workload": "idle", "samples": 0},
         "stopped": {"document": document, "workload": "idle"},
         "fit": {"document": document},
+        "build_sheet": {"document": document},
+        "start_suspects": {"document": document},
+        "feed_loads": {"document": document, "workload": "idle"},
+        "add_marks": {"sent_at": "2026-01-01T12:00:00Z", "marks": []},
         "gap_costs": {"document": document, "workload": "idle"},
         "cut_template": {"document": with_a_face(document), "face": "front"},
         "adapter": {"first_mm": 60, "second_mm": 80, "length_mm": 40},

@@ -37,9 +37,8 @@ _BETWEEN: Final[tuple[tuple[str, str, str, RuleOf], ...]] = (
 )
 #: kinds that belong into the housing: all of them after the start on the bench
 _IN_THE_BOX: Final = ("supply", "board", "front_leads", "radiator", "fan", "pump", "reservoir", "card_plate", "card")
-#: electronics stay off until these gates are passed
-_WET: Final = ("gate-loop-closed", "gate-pump-moves", "gate-leak-watch")
-POWERED: Final = ("gate-last-start",)
+#: nothing in the box is powered before these
+_BEFORE_POWER: Final = ("gate-insulated", "gate-earth", "gate-leak-watch", "gate-fans-turn", "gate-pump-moves")
 
 
 def proposed_rules(parts: Parts, steps: Sequence[Step], hides: Sequence[Hides]) -> list[Rule]:
@@ -95,25 +94,30 @@ def _sheets(parts: Parts, steps: Sequence[Step]) -> Iterator[Rule]:
 
 
 def _gates(steps: Sequence[Step]) -> Iterator[Rule]:
+    """What is looked at is there; what is on the bench comes before what is built in; first power after all of these."""
     ids = {step.id for step in steps}
-    for gate in (step for step in steps if step.gate):
+    for gate in (step for step in steps if step.gate and step.id != "gate-bench-start"):
         for seen in gate.sees:
-            if gate.id != "gate-bench-start":
-                yield Rule(seen, gate.id, "it is looked at when it is there", "needed")
+            yield Rule(seen, gate.id, "it is looked at when it is there", "needed")
     if "gate-bench-start" in ids:
         for step in steps:
             if step.kind in _IN_THE_BOX:
                 yield Rule("gate-bench-start", step.id, "a faulty part is found before it is built in", "usual")
-    fills = [step.id for step in steps if step.kind == "fill"]
-    for fill in fills:
-        for wet in _WET:
-            if wet in ids:
-                first, then = (wet, fill) if wet == "gate-loop-closed" else (fill, wet)
-                why = "never against a closed end" if wet == "gate-loop-closed" else "there is coolant to look at"
-                yield Rule(first, then, why, "needed")
-    for before in ("gate-insulated", "gate-earth", "gate-leak-watch", "gate-fans-turn", "gate-pump-moves"):
+    for before in _BEFORE_POWER:
         if {before, "gate-last-start"} <= ids:
             yield Rule(before, "gate-last-start", "before first power in the box", "needed")
+    yield from _wet(steps)
+
+
+def _wet(steps: Sequence[Step]) -> Iterator[Rule]:
+    """A closed loop is filled, then moved, then watched."""
+    ids = {step.id for step in steps}
+    for fill in (step.id for step in steps if step.kind == "fill"):
+        if "gate-loop-closed" in ids:
+            yield Rule("gate-loop-closed", fill, "never against a closed end", "needed")
+        for wet in ("gate-pump-moves", "gate-leak-watch"):
+            if wet in ids:
+                yield Rule(fill, wet, "there is coolant to look at", "needed")
     if {"gate-pump-moves", "gate-leak-watch"} <= ids:
         yield Rule("gate-pump-moves", "gate-leak-watch", "a loop that has not been moved is not tight yet", "needed")
 

@@ -193,40 +193,56 @@ def _making(build: Build) -> Iterator[Step]:
 
 
 def _work(parts: Parts) -> Iterator[Step]:
-    build = parts.build
+    """What goes in, in the order of common practice."""
     if parts.sources("processor") and parts.sources("board"):
         yield step("firmware", "firmware")
-    for sheet in build.insulators:
+    for sheet in parts.build.insulators:
         yield step("insulator", sheet.id, items=(sheet.id,))
-    for part in build.parts:
-        if parts.role(part) in ("cooler", "processor_plate") and parts.presses_on(part.id, "processor"):
-            made = f"{PREPARE}{part.id}"
-            yield step("bracket", made, f"Back bracket and frame: {part.name or part.id}", (made,))
-    for part in build.parts:
-        if isinstance(part, Supply):
-            if parts.supply_leads(part.id):
-                made = f"{LEADS_OF}{part.id}"
-                yield step("supply_leads", made, items=tuple(lead.id for lead in parts.supply_leads(part.id)))
-            yield step("supply", part.id, _named("supply", part), (part.id,))
+    yield from _brackets(parts)
+    yield from _supplies(parts)
     yield from _sources(parts, "processor", "board")
     front = parts.front_leads()
     if front:
         yield step("front_leads", front[0].id, items=tuple(lead.id for lead in front))
     yield from _sources(parts, "memory", "drive", "source")
-    plates = [part for part in build.parts if parts.role(part) == "card_plate"]
-    for part in plates:
-        yield step("card_plate", part.id, _named("card_plate", part), _with_interfaces(parts, part.id))
+    yield from _pressed(parts, on_cards=True)
     yield from _sources(parts, "card")
-    for part in build.parts:
-        if part.kind in _PRESSED and part not in plates:
-            kind = parts.role(part)
+    yield from _pressed(parts, on_cards=False)
+    yield from _moving(parts)
+
+
+def _brackets(parts: Parts) -> Iterator[Step]:
+    for part in parts.build.parts:
+        if parts.role(part) in ("cooler", "processor_plate") and parts.presses_on(part.id, "processor"):
+            made = f"{PREPARE}{part.id}"
+            yield step("bracket", made, f"Back bracket and frame: {part.name or part.id}", (made,))
+
+
+def _supplies(parts: Parts) -> Iterator[Step]:
+    for part in parts.build.parts:
+        if isinstance(part, Supply):
+            leads = parts.supply_leads(part.id)
+            if leads:
+                yield step("supply_leads", f"{LEADS_OF}{part.id}", items=tuple(lead.id for lead in leads))
+            yield step("supply", part.id, _named("supply", part), (part.id,))
+
+
+def _pressed(parts: Parts, on_cards: bool) -> Iterator[Step]:
+    """Plates, coolers, sinks, panels, blocks and pipes with what lies under them."""
+    for part in parts.build.parts:
+        kind = parts.role(part)
+        if part.kind in _PRESSED and (kind == "card_plate") is on_cards:
             yield step(kind, part.id, _named(kind, part), _with_interfaces(parts, part.id))
-    for part in build.parts:
+
+
+def _moving(parts: Parts) -> Iterator[Step]:
+    """Radiators with the fans on them, other fans, pumps, reservoirs, ducts, what else stands in a loop."""
+    for part in parts.build.parts:
         if isinstance(part, Radiator):
             fans = tuple(fan for fan, radiator in parts.beside_radiator.items() if radiator == part.id)
             words = "radiator" if not fans else "radiator and its fan" if len(fans) == 1 else "radiator and its fans"
-            made_step = step("radiator", part.id, f"{part.name or part.id}: {words}", (part.id, *fans))
-            yield replace(made_step, side=part.face or "")
+            made = step("radiator", part.id, f"{part.name or part.id}: {words}", (part.id, *fans))
+            yield replace(made, side=part.face or "")
         elif isinstance(part, Fan) and part.id not in parts.beside_radiator:
             yield replace(step("fan", part.id, _named("fan", part), (part.id,)), side=part.face or "")
         elif part.kind in ("pump", "reservoir", "duct"):

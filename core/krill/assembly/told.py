@@ -1,6 +1,6 @@
 """What the designer says beside what is proposed: steps worded, timed or left out, steps and rules of their own."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from krill.assembly.rules import Rule
@@ -27,7 +27,7 @@ def with_told_steps(build: Build, steps: Sequence[Step]) -> list[Step]:
     return [*found[:tail], *own, *found[tail:]]
 
 
-def _said_of(proposed: Step, by_at: dict[str | None, StepTold]) -> StepTold | None:
+def _said_of(proposed: Step, by_at: Mapping[str, StepTold]) -> StepTold | None:
     """What is said of a step by its own id; else of the first thing that goes in with it."""
     return next((by_at[item] for item in (proposed.id, *proposed.items[:1]) if item in by_at), None)
 

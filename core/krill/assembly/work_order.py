@@ -121,9 +121,7 @@ def _told(
         found.append(_work_step(own, number, place, kept, hides))
     units = _units(build, steps)
     threads = [
-        Thread(
-            one.thing, one.name, one.thing, one.step, one.why, undoing(order, covers, one.thing, units)
-        )
+        Thread(one.thing, one.name, one.thing, one.step, one.why, undoing(order, covers, one.thing, units))
         for one in _first_hidden(hides, place)
     ]
     return WorkOrder(
@@ -147,9 +145,7 @@ def _first_hidden(hides: Sequence[Hides], place: dict[str, int]) -> list[Hides]:
     return sorted(named.values(), key=lambda one: place[one.thing])
 
 
-def _work_step(
-    own: Step, number: int, place: dict[str, int], kept: Sequence[Rule], hides: Sequence[Hides]
-) -> WorkStep:
+def _work_step(own: Step, number: int, place: dict[str, int], kept: Sequence[Rule], hides: Sequence[Hides]) -> WorkStep:
     before = {rule.first: rule for rule in reversed(kept) if rule.then == own.id and rule.first in place}
     because = [WhyFirst(rule.first, rule.why, rule.of) for rule in before.values()]
     hiding = [place[one.step] for one in hides if one.thing in own.sees and one.step not in own.sees]

@@ -26,7 +26,7 @@ def orderable(build: Build) -> set[str]:
     parts = [part.id for part in build.parts]
     supplies = [part.id for part in build.parts if isinstance(part, Supply)]
     lists = (build.leads, build.insulators, build.loops, build.steps)
-    things = [str(item.id) for items in lists for item in items]  # type: ignore[attr-defined]
+    things = [str(item.id) for items in lists for item in items]
     return {
         *_ALWAYS,
         *parts,

@@ -68,7 +68,7 @@ def test_the_first_circle_named_is_the_shortest_of_all(seed):
     if circles and contradictions:
         assert min(len(one.rules) for one in contradictions) == min(circles)
     else:
-        assert not circles and not contradictions
+        assert (circles, contradictions) == ([], [])
 
 
 @pytest.mark.parametrize("seed", range(60))

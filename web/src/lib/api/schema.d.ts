@@ -201,6 +201,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description Timers, parts expected and what is due, as iCalendar.
+         */
+        get: operations["calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/card": {
         parameters: {
             query?: never;
@@ -373,6 +393,30 @@ export interface paths {
          * @description What runs teach about the draft's figures; nothing is changed until the calibration is put into the document.
          */
         post: operations["learn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Marks
+         * @description What was ticked, timed, read and noted, the oldest first.
+         */
+        get: operations["list_marks"];
+        put?: never;
+        /**
+         * Add Marks
+         * @description Append marks; those that were sent before are there once. Two people's ticks stand beside each other.
+         */
+        post: operations["add_marks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -705,6 +749,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet Csv
+         * @description Parts or leads of the draft as a table.
+         */
+        get: operations["sheet_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/standing": {
         parameters: {
             query?: never;
@@ -940,6 +1004,26 @@ export interface paths {
          * @description A fan's curve, what the rest of the air asks of it, and where the two meet.
          */
         post: operations["fan_operation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Feeds Of Document
+         * @description What hangs on each plug, splitter and supply in a workload, against what they bear.
+         */
+        post: operations["feed_loads"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1758,6 +1842,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet Of Document
+         * @description The order of the work, parts, leads, fill, care and cautions of a document; nothing is stored.
+         */
+        post: operations["build_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -2078,6 +2182,26 @@ export interface paths {
         get: operations["get_study_result"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suspects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Suspects Of Document
+         * @description It does not start: what to suspect, the likeliest first.
+         */
+        post: operations["start_suspects"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2556,11 +2680,18 @@ export interface components {
         };
         /**
          * Blocker
-         * @description Part ``first`` must be in before part ``then``, because ``why``.
+         * @description ``first`` must be in before ``then``, because ``why``: parts, leads, sheets, loops (their fill) or steps.
+         *
+         *     One that does not ``hold`` drops an order that Krill proposes.
          */
         Blocker: {
             /** First */
             first: string;
+            /**
+             * Holds
+             * @default true
+             */
+            holds?: boolean;
             /** Then */
             then: string;
             /**
@@ -2742,7 +2873,7 @@ export interface components {
         };
         /**
          * Build
-         * @description A whole build. Version 1 keeps places for what later stages compute (feeds, leads, slots, order, dues).
+         * @description A whole build.
          *
          *     ``prices`` is what options would cost by ``address=value``: the user's own figures for what the build has not got.
          *     ``locked`` names parts and figures (by address) that sizing leaves alone, ``cautions_read`` the cautions that were
@@ -2898,6 +3029,11 @@ export interface components {
              */
             slots?: components["schemas"]["Slot"][];
             /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["StepTold"][];
+            /**
              * Version
              * @constant
              */
@@ -2972,6 +3108,37 @@ export interface components {
             template: boolean;
             /** Undo */
             undo: string | null;
+        };
+        /**
+         * BuildSheet
+         * @description Everything that somebody needs who has the parts on the table. Minutes are of a practised hand, ± 40 %.
+         */
+        BuildSheet: {
+            /** Care */
+            care: components["schemas"]["CareDue"][];
+            /** Cautions */
+            cautions: components["schemas"]["StepCaution"][];
+            /** Certifies */
+            certifies: string;
+            /** Fills */
+            fills: components["schemas"]["FillPlan"][];
+            /** First Time */
+            first_time: number;
+            /** Joints */
+            joints: components["schemas"]["LoopJoints"][];
+            /** Leads */
+            leads: components["schemas"]["LeadRow"][];
+            /** Name */
+            name: string;
+            order: components["schemas"]["WorkOrder"];
+            /** Parts */
+            parts: components["schemas"]["PartRow"][];
+            /** Ready Made */
+            ready_made: components["schemas"]["ReadyMade"][];
+            sums: components["schemas"]["PartSums"];
+            travel: components["schemas"]["TravelList"];
+            /** Upkeep Hours A Year */
+            upkeep_hours_a_year: number;
         };
         /** Burst */
         Burst: {
@@ -3071,6 +3238,36 @@ export interface components {
             limit_k: number | null;
             /** Watts */
             watts: number;
+        };
+        /**
+         * CareDue
+         * @description Something due again after days (the middle, and the ends between which nine in ten lie), for minutes at it.
+         */
+        CareDue: {
+            /** By Hours */
+            by_hours: number | null;
+            /** Days */
+            days: number;
+            /** Early Days */
+            early_days: number;
+            /** Id */
+            id: string;
+            /** Late Days */
+            late_days: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Next On */
+            next_on: string | null;
+            /** Note */
+            note: string;
+            /** Part */
+            part: string | null;
+            /** Told */
+            told: boolean;
+            /** What */
+            what: string;
         };
         /**
          * Cell
@@ -3364,10 +3561,17 @@ export interface components {
          * @description An air-cooled sink in a stream, rated on the air that enters it; by its class or by measured points.
          */
         Cooler: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -3406,6 +3610,8 @@ export interface components {
             rated_airflow_m3_h?: components["schemas"]["Figure"] | null;
             resistance_k_w?: components["schemas"]["Figure"] | null;
             still_k_w?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /**
          * CoolerPoint
@@ -3472,11 +3678,18 @@ export interface components {
          * @description A pair of quick couplings; one that is not joined closes the loop's way.
          */
         Coupling: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
             drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -3517,6 +3730,8 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /** CurveForIn */
         CurveForIn: {
@@ -3675,6 +3890,11 @@ export interface components {
          *     ``loss`` sums entry, exit and transitions on its own velocity; ``leak_cm2`` is open to ``leak_zone`` at its end.
          */
         Duct: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             bend_loss?: components["schemas"]["Figure"] | null;
             /**
              * Bends
@@ -3686,6 +3906,8 @@ export interface components {
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -3725,12 +3947,19 @@ export interface components {
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
             roughness_mm?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             width_mm?: components["schemas"]["Figure"] | null;
         };
-        /** Due */
+        /**
+         * Due
+         * @description Something to look after again: every so many days or hours run, next on a day.
+         */
         Due: {
             /** Every Days */
             every_days?: (number) | null;
+            /** Every Hours */
+            every_hours?: (number) | null;
             /** Id */
             id: string;
             /** Next On */
@@ -3854,6 +4083,11 @@ export interface components {
          *     ``duty_speed`` maps duty to the share of rated speed where the two differ.
          */
         Fan: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             current_a?: components["schemas"]["Figure"] | null;
@@ -3864,6 +4098,8 @@ export interface components {
             ][] | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Duty Speed */
             duty_speed?: [
                 number,
@@ -3914,6 +4150,8 @@ export interface components {
             rated_rpm?: components["schemas"]["Figure"] | null;
             size_mm?: components["schemas"]["Figure"] | null;
             start_duty?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             thickness_mm?: components["schemas"]["Figure"] | null;
         };
         /**
@@ -4019,9 +4257,20 @@ export interface components {
         };
         /**
          * Feed
-         * @description What parts are fed by: a header of the board, a lead of the supply, a socket in the wall.
+         * @description A plug, slot, splitter, brick or socket that parts hang on.
+         *
+         *     It hangs itself on the feed or supply of ``fed_by``. Its ratings are its own, else those of its class. What is bought
+         *     for it (a splitter, a hub) has a price and a day like any part.
          */
         Feed: {
+            /** Class */
+            class?: ("fan_plug" | "fan_plug_strong" | "fan_plug_5v" | "pump_plug" | "port_5v" | "port_5v_fast" | "slot_full" | "slot_low" | "slot_x4" | "slot_x1" | "stick_slot" | "riser_passive" | "riser_drive" | "processor_4" | "processor_8" | "graphics_6" | "graphics_8" | "graphics_16" | "main_24" | "drive_flat" | "drive_old" | "adapter_6" | "splitter_fan" | "hub_drive" | "brick_round" | "brick_square" | "brick_4") | null;
+            /** Due On */
+            due_on?: string | null;
+            /** Fed By */
+            fed_by?: string | null;
+            /** Gauge Awg */
+            gauge_awg?: (16 | 18 | 20 | 22 | 24 | 26 | 28) | null;
             /** Id */
             id: string;
             /**
@@ -4029,7 +4278,9 @@ export interface components {
              * @default other
              * @enum {string}
              */
-            kind?: "header" | "supply" | "mains" | "other";
+            kind?: "header" | "supply" | "mains" | "splitter" | "hub" | "slot" | "plug" | "adapter" | "brick" | "other";
+            /** Length M */
+            length_m?: (number) | null;
             limit_a?: components["schemas"]["Figure"] | null;
             limit_w?: components["schemas"]["Figure"] | null;
             /**
@@ -4037,8 +4288,103 @@ export interface components {
              * @default
              */
             name?: string;
+            price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             /** Switched By */
             switched_by?: string | null;
+            /**
+             * Wanted
+             * @default false
+             */
+            wanted?: boolean;
+        };
+        /**
+         * FeedLoad
+         * @description A feed and what hangs on it.
+         *
+         *     ``label_a`` are amperes as printed (all that counts at a fan plug), ``start_a`` all movers starting at once, under a
+         *     second. Allowed is the least of plug, contacts and wire, ``by`` says which; None where nobody knows.
+         */
+        FeedLoad: {
+            /** Allowed A */
+            allowed_a: number | null;
+            /** Because */
+            because: string;
+            /** Burst W */
+            burst_w: number;
+            /** By */
+            by: string;
+            /** Consumers */
+            consumers: string[];
+            /** Drop V */
+            drop_v: number | null;
+            /** Fed By */
+            fed_by: string | null;
+            /** Feed */
+            feed: string;
+            /** Foreign */
+            foreign: string[];
+            /** Kind */
+            kind: string;
+            /** Label A */
+            label_a: number;
+            /** Labels Allowed A */
+            labels_allowed_a: number | null;
+            /** Left A */
+            left_a: number | null;
+            /** Lost W */
+            lost_w: number | null;
+            /** Name */
+            name: string;
+            /** Of Class */
+            of_class: string;
+            /** Running A */
+            running_a: number;
+            /** Running W */
+            running_w: number;
+            /**
+             * Says
+             * @enum {string}
+             */
+            says: "ok" | "ok by class figure" | "over" | "start over" | "empty";
+            /** Split */
+            split: boolean;
+            /** Start A */
+            start_a: number;
+            /** Volts */
+            volts: number;
+            /** Way Out */
+            way_out: string | null;
+        };
+        /**
+         * Feeding
+         * @description Feeds and supplies in a workload; ``unfed`` are consumers that name no feed though the build has some.
+         */
+        Feeding: {
+            /** Feeds */
+            feeds: components["schemas"]["FeedLoad"][];
+            /** Supplies */
+            supplies: components["schemas"]["SupplyLoad"][];
+            /** Unfed */
+            unfed: string[];
+        };
+        /**
+         * FeedsIn
+         * @description A document and one of its workloads; ``inlet_c`` is the air that supplies breathe, °C.
+         */
+        FeedsIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /**
+             * Inlet C
+             * @default {}
+             */
+            inlet_c?: {
+                [key: string]: number;
+            };
+            /** Workload */
+            workload: string;
         };
         Figure: number | components["schemas"]["FigureDetail"];
         /**
@@ -4075,15 +4421,96 @@ export interface components {
             unit: string;
         };
         /**
+         * FillPlan
+         * @description How a loop is filled. Volumes in ml; pockets of air and faces to tilt to in their order.
+         */
+        FillPlan: {
+            /** Air Ml */
+            air_ml: number | null;
+            /** Buy Ml */
+            buy_ml: number;
+            /** By Couplings */
+            by_couplings: boolean;
+            /** Coolant */
+            coolant: string;
+            /** Cushion Well */
+            cushion_well: boolean | null;
+            /** Drain At */
+            drain_at: string | null;
+            /** Expands Ml */
+            expands_ml: number;
+            /** Fill At */
+            fill_at: string | null;
+            /** Half Ml */
+            half_ml: number;
+            /** Heights */
+            heights: components["schemas"]["HeightCheck"][];
+            /** Inhibitor */
+            inhibitor: string;
+            /** Loop */
+            loop: string;
+            /** Metals */
+            metals: string[];
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["PartVolume"][];
+            /** Pockets */
+            pockets: string[];
+            /** Rinse Ml */
+            rinse_ml: number;
+            /** Stated Ml */
+            stated_ml: number | null;
+            /** Steps */
+            steps: components["schemas"]["FillStep"][];
+            /** Stops */
+            stops: string[];
+            /** Tilts */
+            tilts: string[];
+            /** Top Up Ml */
+            top_up_ml: [
+                number,
+                number,
+                number
+            ][];
+            /** Volume Ml */
+            volume_ml: number;
+        };
+        /**
+         * FillStep
+         * @description One step of filling: minutes at it, hours that it is watched, after how many hours to look.
+         */
+        FillStep: {
+            /** Id */
+            id: string;
+            /** Looks H */
+            looks_h: number[];
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Watch H */
+            watch_h: number | null;
+        };
+        /**
          * Filter
          * @description A dust filter: pressure = linear * v + square * v^2, v the face velocity in m/s.
          */
         Filter: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             area_cm2: components["schemas"]["Figure"];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -4123,6 +4550,8 @@ export interface components {
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
             square_factor?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /** FindQuery */
         FindQuery: {
@@ -4160,6 +4589,11 @@ export interface components {
          * @description Fittings of one kind in a row; ``loss`` is the coefficient of one on the velocity in its bore.
          */
         Fitting: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             bore_mm: components["schemas"]["Figure"];
             /** Class */
             class?: string | null;
@@ -4170,6 +4604,8 @@ export interface components {
             count?: number;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -4206,6 +4642,8 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /**
          * FloorSag
@@ -4238,11 +4676,18 @@ export interface components {
          * @description A flow meter in the loop: what it costs at 4 l/min.
          */
         FlowMeter: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
             drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -4275,6 +4720,8 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /** FoundLoad */
         FoundLoad: {
@@ -4304,11 +4751,18 @@ export interface components {
          *     The gap is stated, or what the stack in a ``slot`` leaves of it; ``panel_loss`` is that of holes in the panel before it.
          */
         Gap: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             area_cm2?: components["schemas"]["Figure"] | null;
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -4346,6 +4800,8 @@ export interface components {
             /** Slot */
             slot?: string | null;
             span_mm: components["schemas"]["Figure"];
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /**
          * GapCost
@@ -4402,6 +4858,11 @@ export interface components {
          */
         HeatPipe: {
             adiabatic_mm: components["schemas"]["Figure"];
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             bend_radius_mm?: components["schemas"]["Figure"] | null;
             /**
              * Bends
@@ -4420,6 +4881,8 @@ export interface components {
             diameter_mm?: components["schemas"]["Figure"] | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             evaporator_k_w?: components["schemas"]["Figure"] | null;
             evaporator_mm: components["schemas"]["Figure"];
             /** Face */
@@ -4465,6 +4928,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             uneven?: components["schemas"]["Figure"] | null;
             /**
              * Wick
@@ -4827,6 +5292,11 @@ export interface components {
          *     ``touches`` names the metals of both faces, for what attacks what.
          */
         Interface: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             area_mm2?: components["schemas"]["Figure"] | null;
             asperity_slope?: components["schemas"]["Figure"] | null;
             beside?: components["schemas"]["SecondLayer"] | null;
@@ -4837,6 +5307,8 @@ export interface components {
             coverage?: components["schemas"]["Figure"] | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             faces_w_mk?: components["schemas"]["Figure"] | null;
@@ -4874,6 +5346,8 @@ export interface components {
             price?: components["schemas"]["Figure"] | null;
             resistance_mm2k_w?: components["schemas"]["Figure"] | null;
             roughness_um?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             /**
              * Touches
              * @default []
@@ -5285,6 +5759,49 @@ export interface components {
             through: string[];
         };
         /**
+         * LeadRow
+         * @description A lead: length to order with slack (from positions, else as typed), and whether it is bent before it goes in.
+         *
+         *     ``step`` is the step that it goes in with; ``reaches`` is None where nobody knows the way or the length.
+         */
+        LeadRow: {
+            /**
+             * Bend
+             * @enum {string}
+             */
+            bend: "before" | "in place" | "";
+            /** From Name */
+            from_name: string;
+            /** Lead */
+            lead: string;
+            /** Name */
+            name: string;
+            /** Of Class */
+            of_class: string;
+            /** Order Mm */
+            order_mm: number | null;
+            /** Plug */
+            plug: string;
+            /** Reaches */
+            reaches: boolean | null;
+            /** Socket */
+            socket: string;
+            /** Stated Mm */
+            stated_mm: number | null;
+            /** Step */
+            step: string | null;
+            /** Step Name */
+            step_name: string;
+            /** Stiff N */
+            stiff_n: number | null;
+            /** To Name */
+            to_name: string;
+            /** Two Hands */
+            two_hands: boolean;
+            /** Via */
+            via: number;
+        };
+        /**
          * LearnIn
          * @description Loads to learn from, and addresses of what is asked for.
          */
@@ -5600,6 +6117,28 @@ export interface components {
             /** Workload */
             workload: string;
         };
+        /**
+         * LoopJoints
+         * @description What a loop is joined by: metres of tube to buy, fittings by kind, couplings in pairs, ports in and out.
+         */
+        LoopJoints: {
+            /** Coupling Odd */
+            coupling_odd: boolean;
+            /** Coupling Pairs */
+            coupling_pairs: number;
+            /** Elbows */
+            elbows: number;
+            /** Fittings */
+            fittings: number;
+            /** Loop */
+            loop: string;
+            /** Name */
+            name: string;
+            /** Ports */
+            ports: string[];
+            /** Tube M */
+            tube_m: number;
+        };
         /** LoopResult */
         LoopResult: {
             /** Address */
@@ -5668,6 +6207,85 @@ export interface components {
             question: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * MarkIn
+         * @description One mark, with the key and the time of whoever made it.
+         */
+        MarkIn: {
+            /** About */
+            about: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "undone" | "failed" | "timer" | "stopped" | "read" | "tried" | "remark" | "incident" | "cared";
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word?: string;
+        };
+        /** MarkOut */
+        MarkOut: {
+            /** About */
+            about: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "undone" | "failed" | "timer" | "stopped" | "read" | "tried" | "remark" | "incident" | "cared";
+            /** Minutes */
+            minutes: number | null;
+            /** Who */
+            who: string;
+            /** Word */
+            word: string;
+        };
+        /**
+         * MarksIn
+         * @description Marks that were made, perhaps without a network; ``sent_at`` is the sender's clock now, so that a wrong one is set
+         *     right.
+         */
+        MarksIn: {
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /**
+             * Sent At
+             * Format: date-time
+             */
+            sent_at: string;
+        };
+        /**
+         * MarksOut
+         * @description Every mark, the oldest first, and the server's clock now: timers run on it.
+         */
+        MarksOut: {
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
         };
         /**
          * MaterialOut
@@ -6021,12 +6639,19 @@ export interface components {
          * @description Memory rows, leads, a card close by: the share of a cross-section that they block, stated or that of its ``leads``.
          */
         Obstacle: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             area_cm2: components["schemas"]["Figure"];
             blocked_share?: components["schemas"]["Figure"] | null;
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -6064,6 +6689,8 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /**
          * OfferIn
@@ -6168,11 +6795,18 @@ export interface components {
          * @description A grille, a row of slots or a gap; the loss stands on the face velocity.
          */
         Opening: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             area_cm2: components["schemas"]["Figure"];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -6213,6 +6847,8 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /** OptionIn */
         OptionIn: {
@@ -6220,6 +6856,25 @@ export interface components {
             document: components["schemas"]["Build"];
             /** Label */
             label: string;
+        };
+        /**
+         * OrderConflict
+         * @description Rules that contradict each other as a sentence, and the one that was dropped so that an order exists.
+         */
+        OrderConflict: {
+            /** First */
+            first: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "usual" | "blocks" | "told" | "needed";
+            /** Says */
+            says: string;
+            /** Steps */
+            steps: string[];
+            /** Then */
+            then: string;
         };
         /**
          * Outline
@@ -6231,6 +6886,8 @@ export interface components {
         Outline: {
             /** Body */
             body?: string | null;
+            /** Goes In From */
+            goes_in_from?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             /** Plus Minus Mm */
             plus_minus_mm?: (number) | null;
             /** Position Mm */
@@ -6327,11 +6984,18 @@ export interface components {
          * @description A flat side of a housing; ``height_mm`` is its extent upwards (to the back on top and bottom).
          */
         Panel: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             conductivity_w_mk?: components["schemas"]["Figure"] | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             emissivity?: components["schemas"]["Figure"] | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
@@ -6385,6 +7049,8 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             thickness_mm: components["schemas"]["Figure"];
             /** Touched For */
             touched_for?: ("1_s" | "1_min" | "10_min" | "8_h") | null;
@@ -6459,6 +7125,76 @@ export interface components {
             room_c?: number | null;
             /** Workload */
             workload: string;
+        };
+        /**
+         * PartRow
+         * @description A part of the list; money and mass are unknown where nobody says.
+         */
+        PartRow: {
+            /** Assumed */
+            assumed: string[];
+            /** Due On */
+            due_on: string | null;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Mass G */
+            mass_g: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Of Class */
+            of_class: string;
+            /** Price */
+            price: number | null;
+            /** Step */
+            step: string | null;
+            /** Step Name */
+            step_name: string;
+            /** Stock */
+            stock: ("in_hand" | "ordered" | "to_buy") | null;
+            /** Tool */
+            tool: string;
+        };
+        /**
+         * PartSums
+         * @description What all of it comes to; what is unknown is counted, never guessed.
+         */
+        PartSums: {
+            /** In Hand */
+            in_hand: number;
+            /** Mass G */
+            mass_g: number;
+            /** Masses Unknown */
+            masses_unknown: number;
+            /** Money */
+            money: number;
+            /** Ordered */
+            ordered: number;
+            /** Prices Unknown */
+            prices_unknown: number;
+            /** To Buy */
+            to_buy: number;
+            /** Untold */
+            untold: number;
+        };
+        /**
+         * PartVolume
+         * @description Coolant in a part, ml ± half width of nine in ten, and whether it is stated or by class.
+         */
+        PartVolume: {
+            /** Half Ml */
+            half_ml: number;
+            /** Ml */
+            ml: number;
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Part */
+            part: string;
         };
         /** PastedIn */
         PastedIn: {
@@ -6943,12 +7679,19 @@ export interface components {
          * @description A cold plate, rated on the MEAN coolant inside it.
          */
         Plate: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
             drop_1_kpa?: components["schemas"]["Figure"] | null;
             drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -6990,6 +7733,8 @@ export interface components {
             reference_area_mm2?: components["schemas"]["Figure"] | null;
             resistance_1_k_w?: components["schemas"]["Figure"] | null;
             resistance_4_k_w?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             volume_ml?: components["schemas"]["Figure"] | null;
         };
         /**
@@ -7101,6 +7846,11 @@ export interface components {
          *     A free flow or shut-off head that is stated beside points or a class scales their curve to it.
          */
         Pump: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             coolant_share?: components["schemas"]["Figure"] | null;
@@ -7111,6 +7861,8 @@ export interface components {
             ][] | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -7158,6 +7910,8 @@ export interface components {
             price?: components["schemas"]["Figure"] | null;
             rated_rpm?: components["schemas"]["Figure"] | null;
             shutoff_kpa?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             /**
              * When Off
              * @default free
@@ -7249,6 +8003,11 @@ export interface components {
          */
         Radiator: {
             air_factor?: components["schemas"]["Figure"] | null;
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             core?: components["schemas"]["CoreGeometry"] | null;
@@ -7256,6 +8015,8 @@ export interface components {
             /** Direction */
             direction?: ("in" | "out") | null;
             drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Due On */
+            due_on?: string | null;
             dust?: components["schemas"]["Figure"] | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
@@ -7301,6 +8062,8 @@ export interface components {
             section_mm: number;
             /** Sections */
             sections: number;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             /** Thickness Mm */
             thickness_mm: number;
             volume_ml?: components["schemas"]["Figure"] | null;
@@ -7662,11 +8425,18 @@ export interface components {
          * @description ``fill_share`` of its volume is coolant, the rest is air to expand into.
          */
         Reservoir: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             bore_mm: components["schemas"]["Figure"];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -7701,6 +8471,8 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             volume_ml?: components["schemas"]["Figure"] | null;
         };
         /**
@@ -8346,6 +9118,21 @@ export interface components {
             /** Value */
             value: number;
         };
+        /**
+         * SheetIn
+         * @description A document to make a sheet of; ``at_c`` are predicted temperatures by id, °C.
+         */
+        SheetIn: {
+            /**
+             * At C
+             * @default {}
+             */
+            at_c?: {
+                [key: string]: number;
+            };
+            /** Document */
+            document: components["schemas"]["Build"];
+        };
         /** ShelfFile */
         ShelfFile: {
             /**
@@ -8495,6 +9282,11 @@ export interface components {
          *     How it stands follows from its face, the way of its fins and gravity; without a face it is what ``stands`` says.
          */
         Sink: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             base_mm?: components["schemas"]["Figure"] | null;
             bypass_cm2?: components["schemas"]["Figure"] | null;
             /** Class */
@@ -8503,6 +9295,8 @@ export interface components {
             cut_share?: components["schemas"]["Figure"] | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             emissivity?: components["schemas"]["Figure"] | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
@@ -8578,6 +9372,8 @@ export interface components {
              * @enum {string}
              */
             stands?: "upright" | "on_edge" | "lying_fins_up" | "lying_fins_down";
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             /** Touched For */
             touched_for?: ("1_s" | "1_min" | "10_min" | "8_h") | null;
             width_mm?: components["schemas"]["Figure"] | null;
@@ -8782,10 +9578,17 @@ export interface components {
         };
         /** Source */
         Source: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -8826,6 +9629,8 @@ export interface components {
              */
             power_kind?: "chip" | "package" | "board";
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /**
          * SpeedForLevel
@@ -8854,11 +9659,18 @@ export interface components {
          *     A backplate whose free face gives heat to still air is a panel, not a spreader.
          */
         Spreader: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             conductivity_w_mk?: components["schemas"]["Figure"] | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -8899,6 +9711,8 @@ export interface components {
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
             resistance_k_w?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
             thickness_mm?: components["schemas"]["Figure"] | null;
             width_mm?: components["schemas"]["Figure"] | null;
         };
@@ -9006,10 +9820,86 @@ export interface components {
             /** Undo */
             undo: string | null;
         };
+        /**
+         * StartSuspect
+         * @description One exchange to try: why it is suspected, how likely of a hundred now, what it clears, and what was found.
+         */
+        StartSuspect: {
+            /** Because */
+            because: string;
+            /** Clears */
+            clears: string;
+            /** Exchange */
+            exchange: string;
+            /** Id */
+            id: string;
+            /** Likely */
+            likely: number;
+            /** Name */
+            name: string;
+            /** Tried */
+            tried: ("no change" | "it starts" | "other sign") | null;
+        };
+        /**
+         * StepCaution
+         * @description A caution, and the steps that it stands at, the first one first.
+         */
+        StepCaution: {
+            /** Id */
+            id: string;
+            /** Steps */
+            steps: string[];
+            /** Text */
+            text: string;
+        };
         /** StepIn */
         StepIn: {
             /** Base */
             base: number;
+        };
+        /**
+         * StepTold
+         * @description What the designer says of a step: of the one of ``at``, or a step (or gate) of its own.
+         *
+         *     ``at`` is a part, lead, sheet, loop, or the id of a step that Krill proposes; what is left out stays as proposed. A gate
+         *     ``sees`` things that must still be in reach when it is looked at. A step that is ``left_out`` is not done.
+         */
+        StepTold: {
+            /** At */
+            at?: string | null;
+            /**
+             * Gate
+             * @default false
+             */
+            gate?: boolean;
+            /** Id */
+            id: string;
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out?: boolean;
+            /** Minutes */
+            minutes?: (number) | null;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Sees
+             * @default []
+             */
+            sees?: string[];
+            /** Side */
+            side?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
+            /** Tool */
+            tool?: string | null;
         };
         /** Stopped */
         Stopped: {
@@ -9066,11 +9956,18 @@ export interface components {
          * @description A filter in the coolant; loaded it costs more.
          */
         Strainer: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
             drop_4_kpa?: components["schemas"]["Figure"] | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -9108,6 +10005,8 @@ export interface components {
             /** Plug */
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /**
          * StudyIn
@@ -9207,12 +10106,19 @@ export interface components {
          *     Its own fan is heard where ``built_as`` says which one it is.
          */
         Supply: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             /** Built As */
             built_as?: ("flat" | "small_cube" | "small_long" | "standard_120" | "standard_140") | null;
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             efficiency?: components["schemas"]["Figure"] | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
@@ -9251,6 +10157,49 @@ export interface components {
             price?: components["schemas"]["Figure"] | null;
             rated_airflow_m3_h?: components["schemas"]["Figure"] | null;
             rating_w?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
+        };
+        /**
+         * SupplyLoad
+         * @description A supply in a workload: its share of what it is good for at the air it breathes, and what it draws from the wall.
+         *
+         *     ``peak_w`` counts a graphics card's spikes of milliseconds. ``wall_w`` is heat into the room as well. A year is by the
+         *     brief's hours a day; its price unknown where the brief names none.
+         */
+        SupplyLoad: {
+            /** Burst W */
+            burst_w: number;
+            /** Cost A Year */
+            cost_a_year: number | null;
+            /** Efficiency */
+            efficiency: number;
+            /** Good For W */
+            good_for_w: number | null;
+            /** Holds */
+            holds: boolean | null;
+            /** Inlet C */
+            inlet_c: number | null;
+            /** Kwh A Year */
+            kwh_a_year: number | null;
+            /** Loss W */
+            loss_w: number;
+            /** Name */
+            name: string;
+            /** Peak W */
+            peak_w: number;
+            /** Rating W */
+            rating_w: number | null;
+            /** Says */
+            says: string;
+            /** Share */
+            share: number | null;
+            /** Supply */
+            supply: string;
+            /** Sustained W */
+            sustained_w: number;
+            /** Wall W */
+            wall_w: number;
         };
         /** Suspected */
         Suspected: {
@@ -9260,6 +10209,35 @@ export interface components {
             name: string;
             /** Says */
             says: string;
+        };
+        /**
+         * SuspectsIn
+         * @description A document, the steps that were touched, the last first, and what was tried already.
+         */
+        SuspectsIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /**
+             * Touched
+             * @default []
+             */
+            touched?: string[];
+            /**
+             * Tried
+             * @default {}
+             */
+            tried?: {
+                [key: string]: "no change" | "it starts" | "other sign";
+            };
+        };
+        /** TableQuery */
+        TableQuery: {
+            /**
+             * Table
+             * @default parts
+             * @enum {string}
+             */
+            table?: "parts" | "leads";
         };
         /** TakeIn */
         TakeIn: {
@@ -9306,6 +10284,24 @@ export interface components {
             watts: number;
         };
         /**
+         * Thread
+         * @description A thing that must be reached or seen: the step it goes in with, the one that hides it, and what comes out again to
+         *     reach it once all is done.
+         */
+        Thread: {
+            /** Hidden By */
+            hidden_by: string;
+            /** Name */
+            name: string;
+            /** Step */
+            step: string;
+            /** Thing */
+            thing: string;
+            undo: components["schemas"]["Undoing"];
+            /** Why */
+            why: string;
+        };
+        /**
          * Throttled
          * @description What a source loses that is held at a throttle limit; the clock by its class's exponent, where one is known.
          */
@@ -9337,13 +10333,32 @@ export interface components {
              */
             says: "holds" | "too hot" | "unknown";
         };
+        /**
+         * TravelList
+         * @description What is done before the machine travels, what heavy parts want, and what is done after.
+         */
+        TravelList: {
+            /** After */
+            after: string[];
+            /** Before */
+            before: string[];
+            /** Heavy */
+            heavy: components["schemas"]["BeforeTravel"][];
+        };
         /** Tube */
         Tube: {
+            /**
+             * Also Fed
+             * @default []
+             */
+            also_fed?: string[];
             bore_mm: components["schemas"]["Figure"];
             /** Class */
             class?: string | null;
             /** Direction */
             direction?: ("in" | "out") | null;
+            /** Due On */
+            due_on?: string | null;
             /** Face */
             face?: ("top" | "bottom" | "left" | "right" | "front" | "back") | null;
             factor?: components["schemas"]["Figure"] | null;
@@ -9378,6 +10393,8 @@ export interface components {
             plug?: string | null;
             price?: components["schemas"]["Figure"] | null;
             roughness_mm?: components["schemas"]["Figure"] | null;
+            /** Stock */
+            stock?: ("in_hand" | "ordered" | "to_buy") | null;
         };
         /**
          * TubeBend
@@ -9433,6 +10450,18 @@ export interface components {
             stated_mm: number;
             /** Tube */
             tube: string;
+        };
+        /**
+         * Undoing
+         * @description Steps that come out, the last in first, how many minutes out and in again, and whether a loop comes out whole.
+         */
+        Undoing: {
+            /** Minutes */
+            minutes: number;
+            /** Steps */
+            steps: string[];
+            /** Whole */
+            whole: boolean;
         };
         /** UnequalTolerance */
         UnequalTolerance: {
@@ -9507,6 +10536,21 @@ export interface components {
             suspects: components["schemas"]["HopSuspect"][];
         };
         /**
+         * WhyFirst
+         * @description A rule that a step waits for: the step before, why, and whether practice, a place, somebody or need says so.
+         */
+        WhyFirst: {
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "usual" | "blocks" | "told" | "needed";
+            /** Step */
+            step: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Window
          * @description First and last row of a load, its times, and what it was found by.
          */
@@ -9530,6 +10574,62 @@ export interface components {
             name: string;
             /** Workload */
             workload: string;
+        };
+        /**
+         * WorkOrder
+         * @description An order that works, with how often it changes the tool or the side.
+         */
+        WorkOrder: {
+            /** Changes */
+            changes: number;
+            /** Conflicts */
+            conflicts: components["schemas"]["OrderConflict"][];
+            /** Minutes */
+            minutes: number;
+            /** Steps */
+            steps: components["schemas"]["WorkStep"][];
+            /** Threads */
+            threads: components["schemas"]["Thread"][];
+        };
+        /**
+         * WorkStep
+         * @description A step in its place. A gate names the first step that hides what it sees: the latest moment to look.
+         */
+        WorkStep: {
+            /** Because */
+            because: components["schemas"]["WhyFirst"][];
+            /** Before */
+            before: string | null;
+            /** Gate */
+            gate: boolean;
+            /** Hides */
+            hides: string[];
+            /** Id */
+            id: string;
+            /** Items */
+            items: string[];
+            /** Kind */
+            kind: string;
+            /** Looks H */
+            looks_h: number[];
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number | null;
+            /** Sees */
+            sees: string[];
+            /** Side */
+            side: string;
+            /** Tool */
+            tool: string;
+            /** Torque Nm */
+            torque_nm: number | null;
+            /** Watch H */
+            watch_h: number | null;
         };
         /**
          * Workload
@@ -10793,6 +11893,91 @@ export interface operations {
             };
         };
     };
+    calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     build_card: {
         parameters: {
             query?: never;
@@ -11610,6 +12795,180 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LearnOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    list_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    add_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksOut"];
                 };
             };
             /** @description Bad Request */
@@ -13297,6 +14656,93 @@ export interface operations {
             };
         };
     };
+    sheet_csv: {
+        parameters: {
+            query?: {
+                table?: "parts" | "leads";
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     build_standing: {
         parameters: {
             query?: never;
@@ -14360,6 +15806,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FanOperation"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    feed_loads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feeding"];
                 };
             };
             /** @description Bad Request */
@@ -18312,6 +19845,93 @@ export interface operations {
             };
         };
     };
+    build_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildSheet"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     list_shelf: {
         parameters: {
             query?: {
@@ -19980,6 +21600,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudyResult"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    start_suspects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuspectsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartSuspect"][];
                 };
             };
             /** @description Bad Request */

@@ -1,0 +1,274 @@
+"""Filling a loop: how much goes in, where, which faces it is tilted to, what is done in which order, and when to stop."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import hypot
+from typing import Any, Final
+
+from krill.catalogue.table import table
+from krill.components.figure_table import FigureTable
+from krill.document.build import Build, Loop, leaves
+from krill.document.figures import detail
+from krill.document.parts import Coupling, Fitting, Plate, Pump, Radiator, Reservoir, Tube
+from krill.fit.heights import HeightCheck
+from krill.materials.galvanic import WET_LIMIT_V, worst_pair
+
+#: what of a reservoir is coolant, where nobody says
+_FULL: Final = 0.85
+#: glycol of this share by mass and more keeps like a glycol mixture, not like water with a biocide
+GLYCOL_FROM: Final = 0.25
+_METALS: Final = ("plate", "radiator", "fitting", "coupling")
+
+
+@dataclass(frozen=True, slots=True)
+class PartVolume:
+    """Coolant in a part, ml ± half width of nine in ten, and whether it is stated or by class."""
+
+    part: str
+    name: str
+    ml: float
+    half_ml: float
+    origin: str
+
+
+@dataclass(frozen=True, slots=True)
+class FillStep:
+    """One step of filling: minutes at it, hours that it is watched, after how many hours to look."""
+
+    id: str
+    name: str
+    minutes: float
+    watch_h: float | None
+    looks_h: list[float]
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class FillPlan:
+    """How a loop is filled. Volumes in ml; pockets of air and faces to tilt to in their order."""
+
+    loop: str
+    name: str
+    coolant: str
+    parts: list[PartVolume]
+    volume_ml: float
+    half_ml: float
+    stated_ml: float | None
+    buy_ml: float
+    rinse_ml: float
+    expands_ml: float
+    air_ml: float | None
+    cushion_well: bool | None
+    fill_at: str | None
+    drain_at: str | None
+    by_couplings: bool
+    heights: list[HeightCheck]
+    pockets: list[str]
+    tilts: list[str]
+    metals: list[str]
+    inhibitor: str
+    steps: list[FillStep]
+    top_up_ml: list[tuple[float, float, float]]
+    stops: list[str]
+
+
+def fill_plans(build: Build, figures: FigureTable, heights: list[HeightCheck]) -> list[FillPlan]:
+    """A plan for each loop."""
+    return [_plan(build, loop, figures, heights) for loop in build.loops]
+
+
+def part_volumes(build: Build, loop: Loop, figures: FigureTable) -> list[PartVolume]:
+    """Coolant in each part of a loop: as stated, else by class."""
+    found = []
+    for item in dict.fromkeys(leaves(loop.elements)):
+        part = build.part(item)
+        stated = getattr(part, "volume_ml", None)
+        ml, half, origin = _volume(part, figures)
+        if stated is not None:
+            known = figures.figures[f"{part.id}/volume_ml"]
+            ml, half, origin = known.in_units, known.tolerance.plus / known.quantity.factor, known.origin
+        if isinstance(part, Reservoir):
+            full = figures.figures.get(f"{part.id}/fill_share")
+            share = _FULL if full is None else full.in_units
+            ml, half = ml * share, half * share
+        found.append(PartVolume(part.id, part.name or part.id, ml, half, origin))
+    return found
+
+
+def _volume(part: Any, figures: FigureTable) -> tuple[float, float, str]:
+    """Volume and half width by class, ml."""
+    known = table("care")["volume_ml"]
+    if isinstance(part, Radiator):
+        section, thickness = f"{float(part.section_mm):g}", f"{float(part.thickness_mm):g}"
+        by_section = known["radiator_section"].get(section) or known["radiator_section"]["120"]
+        each = by_section.get(thickness) or by_section[min(by_section, key=lambda t: abs(float(t) - part.thickness_mm))]
+        tanks, half = known["radiator_tanks"].get(section) or known["radiator_tanks"]["120"]
+        core = each * part.sections
+        return core + tanks, hypot(known["section_share"] * core, half), "class"
+    if isinstance(part, Tube):
+        length, bore = figures.figures[f"{part.id}/length_m"], figures.figures[f"{part.id}/bore_mm"]
+        ml = 3.141592653589793 / 4 * bore.value**2 * length.value * 1e6
+        off = hypot(length.tolerance.plus / length.value, 2 * bore.tolerance.plus / bore.value)
+        return ml, ml * off, "computed"
+    if isinstance(part, Fitting):
+        turned = "90" in (part.class_ or "")
+        ml, half = known["fitting_90" if turned else "fitting"]
+        return ml * part.count, half * part.count, "class"
+    if isinstance(part, Coupling):
+        return (*known["coupling"]["large" if (part.class_ or "").endswith("large") else "small"], "class")
+    if isinstance(part, Plate):
+        size = next((key for key in known["plate"] if key in (part.class_ or "")), "processor")
+        return (*known["plate"][size], "class")
+    kind = "pump" if isinstance(part, Pump) else "reservoir" if isinstance(part, Reservoir) else "other"
+    return (*known[kind], "class")
+
+
+def _plan(build: Build, loop: Loop, figures: FigureTable, heights: list[HeightCheck]) -> FillPlan:
+    rules = table("care")["fill"]
+    parts = part_volumes(build, loop, figures)
+    ml = sum(part.ml for part in parts)
+    half = hypot(*(part.half_ml for part in parts)) if parts else 0.0
+    ids = set(leaves(loop.elements))
+    own = [check for check in heights if check.about in ids]
+    expands = ml * _expansion(loop)
+    air = _air_ml(build, loop, figures)
+    stated = None if loop.volume_l is None else 1000 * float(detail(loop.volume_l).value)
+    pockets = [check for check in own if check.of == "air gathers"]
+    metals = sorted(_metals(build, loop))
+    return FillPlan(
+        loop=loop.id,
+        name=loop.name or loop.id,
+        coolant=coolant_words(loop),
+        parts=parts,
+        volume_ml=ml,
+        half_ml=half,
+        stated_ml=stated,
+        buy_ml=rules["buy"] * ml,
+        rinse_ml=rules["rinse_volumes"] * ml,
+        expands_ml=expands,
+        air_ml=air,
+        cushion_well=None if air is None else air >= rules["cushion"] * ml,
+        fill_at=loop.fill or next((item for item in ids if build.part(item).kind == "reservoir"), None),
+        drain_at=loop.drain,
+        by_couplings=_by_couplings(build, loop),
+        heights=own,
+        pockets=[check.about for check in sorted(pockets, key=lambda check: -check.mm)],
+        tilts=_tilts(build, loop),
+        metals=metals,
+        inhibitor=_inhibitor(loop, metals),
+        steps=list(_steps(build, loop, ml)),
+        top_up_ml=[(days, low * ml, high * ml) for days, low, high in rules["top_up_share"]],
+        stops=_STOPS,
+    )
+
+
+#: when filling is stopped at once
+_STOPS: Final = [
+    "Wet paper: stop, mains out, drain, dry 24 h, start again.",
+    "The pump runs dry for more than 3 s, or changes its note: off, and tilt.",
+    "No flow though the pump turns: off. A coupling is open, or a tube is kinked.",
+    "Coolant on electronics: mains out, nothing is switched on for 24 h in warm air.",
+]
+
+
+def coolant_words(loop: Loop) -> str:
+    """What goes in, in words."""
+    share = float(loop.coolant.mass_share)
+    if loop.coolant.fluid == "water" or share == 0:
+        return "distilled water with inhibitor and biocide"
+    return f"distilled water with {100 * share:.0f} % {loop.coolant.fluid.replace('_', ' ')} by mass"
+
+
+def _expansion(loop: Loop) -> float:
+    """Share that the coolant grows by from 20 to 60 °C; between water and a mixture of 30 % by its share."""
+    known = table("care")["fill"]["expansion_20_60"]
+    share = min(float(loop.coolant.mass_share) / 0.3, 1.0) if loop.coolant.fluid != "water" else 0.0
+    return float(known["water"] + share * (known["glycol_30"] - known["water"]))
+
+
+def _air_ml(build: Build, loop: Loop, figures: FigureTable) -> float | None:
+    """Room for the coolant to grow into: what of the reservoirs is not filled; None where there is none."""
+    tanks = [part for part in map(build.part, set(leaves(loop.elements))) if isinstance(part, Reservoir)]
+    if not tanks:
+        return None
+    total = 0.0
+    for tank in tanks:
+        volume = figures.figures.get(f"{tank.id}/volume_ml")
+        ml = table("care")["volume_ml"]["reservoir"][0] if volume is None else volume.in_units
+        full = figures.figures.get(f"{tank.id}/fill_share")
+        total += ml * (1 - (_FULL if full is None else full.in_units))
+    return total
+
+
+def _by_couplings(build: Build, loop: Loop) -> bool:
+    """Two couplings stand in for a reservoir."""
+    kinds = [build.part(item).kind for item in leaves(loop.elements)]
+    return "reservoir" not in kinds and kinds.count("coupling") >= 2
+
+
+def _metals(build: Build, loop: Loop) -> set[str]:
+    parts = [build.part(item) for item in leaves(loop.elements)]
+    return {part.metal for part in parts if part.kind in _METALS and part.metal is not None}
+
+
+def _inhibitor(loop: Loop, metals: list[str]) -> str:
+    worst = worst_pair(set(metals))
+    if worst is not None and worst[2] > WET_LIMIT_V:
+        return f"{worst[0]} and {worst[1]} in one coolant: an inhibitor for both, changed in time; better one metal"
+    if loop.coolant.fluid != "water" and float(loop.coolant.mass_share) >= GLYCOL_FROM:
+        return "the mixture's own inhibitor, at the share that its maker names"
+    kinds = " and ".join(metals) or "its metals"
+    return f"an inhibitor for {kinds}, and a biocide: less than a quarter of glycol keeps nothing from growing"
+
+
+def _tilts(build: Build, loop: Loop) -> list[str]:
+    """Faces that the housing is tilted to, 30° each: first so that the faces with radiators look up, then round."""
+    opposite = {"front": "back", "back": "front", "left": "right", "right": "left"}
+    faces = [build.part(item).face for item in leaves(loop.elements) if build.part(item).kind == "radiator"]
+    first = [opposite[face] for face in faces if face in opposite]
+    return list(dict.fromkeys([*first, "front", "left", "back", "right"]))
+
+
+def _steps(build: Build, loop: Loop, ml: float) -> Iterator[FillStep]:
+    rules = table("care")["fill"]
+
+    def one(
+        key: str, name: str, minutes: float, note: str, watch: float | None = None, looks: tuple[float, ...] = ()
+    ) -> FillStep:
+        return FillStep(f"{loop.id}/{key}", name, minutes, watch, list(looks), note)
+
+    joints = sum(part.count for item in leaves(loop.elements) if isinstance(part := build.part(item), Fitting))
+    yield one("seals", "Seals wetted, hand-tight", 10, f"{joints or 'All'} fittings: by hand and an eighth of a turn.")
+    yield one("off", "Electronics off, mains plug out", 2, "The pump alone hangs on a bench feed.")
+    yield one("closed", "Loop closed, couplings joined", 3, "Never against a closed end.")
+    yield one("paper", "Paper under every joint", 5, "It shows a drop that an eye does not.")
+    yield one("rinse", "Rinse with hot distilled water, twice", 25, "New radiators shaken, 10 min each.")
+    yield one(
+        "clean",
+        "Cleaning agent in, pump on",
+        rules["flush_min"][0] / 2,
+        "One run serves as leak watch as well.",
+        rules["flush_watch_h"],
+        (0.17, 1, 4, 24),
+    )
+    yield one(
+        "drain", "Drain, rinse until clear", 2 * rules["drain_min"][0], "Tilt: a tenth to a fifth stays in radiators."
+    )
+    if _by_couplings(build, loop):
+        yield one(
+            "fill", "Fill through two couplings", rules["by_couplings_min"][0], "A squeezed bottle or a second pump."
+        )
+    else:
+        minutes = rules["fill_min_per_l"][0] * ml / 1000
+        yield one("fill", "Fill, pump in bursts of 5 s", max(minutes, 5), "Never dry for more than 3 s.")
+    yield one(
+        "bleed",
+        f"Bleed: tilt to {', '.join(_tilts(build, loop))}, 30° each, tap",
+        rules["bleed_min"][0],
+        "Bubbles on the first run are expected; out of a slim radiator for 1 to 3 days.",
+        rules["bleed_watch_h"][0],
+    )
+    yield one("leak", "Leak watch, paper dry", 5, "Most leaks show in 30 min; 24 h is common.", 24, (0.17, 1, 4, 24))
+    low, high = (share * ml for share in rules["top_up_share"][0][1:])
+    yield one("top-up", "Top up after the first day", 5, f"{low:.0f} to {high:.0f} ml.")
+    yield one("waste", "Old coolant away", 5, "Not down a drain: local rules for disposal come first.")

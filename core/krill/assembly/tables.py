@@ -1,0 +1,61 @@
+"""Parts and leads as tables for a spreadsheet."""
+
+import csv
+import io
+from collections.abc import Sequence
+
+from krill.assembly.lead_list import LeadRow
+from krill.assembly.parts_list import PartRow
+from krill.records import inert
+
+_PARTS = ("part", "class", "kind", "step", "tool", "price", "mass_g", "stock", "due_on", "assumed", "note")
+_LEADS = ("lead", "class", "from", "to", "order_mm", "stated_mm", "reaches", "socket", "bend", "step")
+
+
+def parts_csv(rows: Sequence[PartRow]) -> str:
+    """One row a part; what is unknown is empty."""
+    table = [
+        (
+            row.name,
+            row.of_class,
+            row.kind,
+            row.step_name,
+            row.tool,
+            row.price,
+            None if row.mass_g is None else round(row.mass_g),
+            row.stock,
+            row.due_on,
+            ", ".join(row.assumed),
+            row.note,
+        )
+        for row in rows
+    ]
+    return _written(_PARTS, table)
+
+
+def leads_csv(rows: Sequence[LeadRow]) -> str:
+    """One row a lead."""
+    table = [
+        (
+            row.name,
+            row.of_class,
+            row.from_name,
+            row.to_name,
+            None if row.order_mm is None else round(row.order_mm),
+            None if row.stated_mm is None else round(row.stated_mm),
+            {True: "yes", False: "no", None: ""}[row.reaches],
+            row.socket,
+            row.bend,
+            row.step_name,
+        )
+        for row in rows
+    ]
+    return _written(_LEADS, table)
+
+
+def _written(header: Sequence[str], rows: Sequence[Sequence[object]]) -> str:
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(header)
+    writer.writerows([["" if cell is None else inert(cell) for cell in row] for row in rows])
+    return out.getvalue()
