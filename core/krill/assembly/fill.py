@@ -44,6 +44,15 @@ class FillStep:
 
 
 @dataclass(frozen=True, slots=True)
+class TopUp:
+    """What is topped up after so many days, ml."""
+
+    after_days: float
+    low_ml: float
+    high_ml: float
+
+
+@dataclass(frozen=True, slots=True)
 class FillPlan:
     """How a loop is filled. Volumes in ml; pockets of air and faces to tilt to in their order."""
 
@@ -68,7 +77,7 @@ class FillPlan:
     metals: list[str]
     inhibitor: str
     steps: list[FillStep]
-    top_up_ml: list[tuple[float, float, float]]
+    top_ups: list[TopUp]
     stops: list[str]
 
 
@@ -157,7 +166,7 @@ def _plan(build: Build, loop: Loop, figures: FigureTable, heights: list[HeightCh
         metals=metals,
         inhibitor=_inhibitor(loop, metals),
         steps=list(_steps(build, loop, ml)),
-        top_up_ml=[(days, low * ml, high * ml) for days, low, high in rules["top_up_share"]],
+        top_ups=[TopUp(days, low * ml, high * ml) for days, low, high in rules["top_up_share"]],
         stops=_STOPS,
     )
 

@@ -5,7 +5,7 @@
 
   let { build, stage, showKeys }: { build: BuildState; stage: string; showKeys: () => void } = $props();
   /** stages for one hand beside the machine */
-  const HAND = ["bench", "verdict", "logbook", "forecast"];
+  const HAND = ["bench", "verdict", "sheet", "logbook"];
 </script>
 
 <nav aria-label="Stages">

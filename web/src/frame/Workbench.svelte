@@ -13,6 +13,7 @@
   import Logbook from "../stages/logbook/Logbook.svelte";
   import PartSheet from "../stages/route/PartSheet.svelte";
   import Route from "../stages/route/Route.svelte";
+  import Sheet from "../stages/sheet/Sheet.svelte";
   import Verdict from "../stages/verdict/Verdict.svelte";
   import AddSheet from "./add/AddSheet.svelte";
   import Drawer from "./Drawer.svelte";
@@ -36,7 +37,7 @@
   const narrow = new MediaQuery("max-width: 1099px");
   const wide = $derived(
     narrow.current ||
-      ["air", "fit", "bench", "verdict", "logbook"].includes(stage) ||
+      ["air", "fit", "bench", "verdict", "sheet", "logbook"].includes(stage) ||
       (stage === "forecast" && ["size", "beside", "measure"].includes(view)),
   );
   const drawerKey = $derived(narrow.current ? "drawer-over" : wide ? "drawer-wide" : "drawer");
@@ -157,6 +158,7 @@
         {:else if stage === "forecast"}<Forecast {build} {view} />
         {:else if stage === "bench"}<Bench {build} />
         {:else if stage === "verdict"}<Verdict {build} {view} />
+        {:else if stage === "sheet"}<Sheet {build} />
         {:else}<Logbook {build} />{/if}
       </main>
       {#if drawer}<div class="drawer"><Drawer {build} /></div>{/if}

@@ -14,6 +14,7 @@ export const STAGES: Stage[] = [
   { key: "6", id: "forecast", name: "Forecast" },
   { key: "7", id: "bench", name: "Bench" },
   { key: "8", id: "verdict", name: "Verdict" },
+  { key: "9", id: "sheet", name: "Build sheet" },
   { key: "0", id: "logbook", name: "Logbook" },
 ];
 

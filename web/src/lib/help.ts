@@ -77,6 +77,17 @@ export const HELP: Record<string, Help> = {
     ],
     keys: [],
   },
+  sheet: {
+    answers:
+      "In which order it goes together, what must be seen to work before it is hidden, how it is filled and kept.",
+    first: ["say what is in hand", "look at the gates and what hides what", "tick as you go, here or on a phone"],
+    keys: [
+      ["↑ ↓", "step before, step after"],
+      ["Space", "done"],
+      ["u", "not done after all"],
+      ["g", "next gate"],
+    ],
+  },
   logbook: {
     answers: "What was changed, why, and what it did in kelvins; the way back to every revision.",
     first: ["keep a revision before each run", "one line of why", "print the report"],

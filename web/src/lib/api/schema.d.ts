@@ -4467,12 +4467,8 @@ export interface components {
             stops: string[];
             /** Tilts */
             tilts: string[];
-            /** Top Up Ml */
-            top_up_ml: [
-                number,
-                number,
-                number
-            ][];
+            /** Top Ups */
+            top_ups: components["schemas"]["TopUp"][];
             /** Volume Ml */
             volume_ml: number;
         };
@@ -10317,6 +10313,18 @@ export interface components {
         Token: {
             /** Token */
             token: string;
+        };
+        /**
+         * TopUp
+         * @description What is topped up after so many days, ml.
+         */
+        TopUp: {
+            /** After Days */
+            after_days: number;
+            /** High Ml */
+            high_ml: number;
+            /** Low Ml */
+            low_ml: number;
         };
         /**
          * TouchCheck

@@ -30,7 +30,10 @@ type Lists =
   | "leads"
   | "insulators"
   | "holdings"
-  | "near_heat";
+  | "near_heat"
+  | "assembly"
+  | "steps"
+  | "dues";
 export type BuildDocument = Schemas["Build"] & Required<Pick<Schemas["Build"], Lists>>;
 export type Part = BuildDocument["parts"][number];
 export type Slot = Schemas["Slot"];
@@ -65,6 +68,9 @@ const LISTS: Lists[] = [
   "insulators",
   "holdings",
   "near_heat",
+  "assembly",
+  "steps",
+  "dues",
 ];
 
 /** A document as it is stored, its lists all there. */

@@ -3,6 +3,7 @@ import { placesOf, type BuildDocument, type Command, type Part, type PartKind } 
 import { insert, insertAfter, without } from "./elements";
 import { freeId } from "./ids";
 import { leaveFit } from "./fit";
+import { leaveOrder } from "./order";
 import { dropLocks } from "./locks";
 
 /** A part that is not in the build yet. */
@@ -136,4 +137,5 @@ export function removePart(draft: BuildDocument, id: string): void {
     delete workload.burst?.[id];
   }
   leaveFit(draft);
+  leaveOrder(draft);
 }
