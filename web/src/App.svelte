@@ -3,6 +3,7 @@
   import Router from "svelte-spa-router";
   import Home from "./frame/Home.svelte";
   import Report from "./frame/Report.svelte";
+  import SheetPrint from "./frame/SheetPrint.svelte";
   import Shelf from "./frame/Shelf.svelte";
   import Account from "./frame/account/Account.svelte";
   import People from "./frame/account/People.svelte";
@@ -18,6 +19,7 @@
     "/account": Account,
     "/people": People,
     "/build/:id/report": Report,
+    "/build/:id/sheet-print": SheetPrint,
     "/build/:id/:stage?/:view?": Workbench,
     "*": Home,
   };

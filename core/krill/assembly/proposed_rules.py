@@ -98,7 +98,7 @@ def _gates(steps: Sequence[Step]) -> Iterator[Rule]:
     ids = {step.id for step in steps}
     for gate in (step for step in steps if step.gate and step.id != "gate-bench-start"):
         for seen in gate.sees:
-            yield Rule(seen, gate.id, "it is looked at when it is there", "needed")
+            yield Rule(seen, gate.id, "it looks at what went in then", "needed")
     if "gate-bench-start" in ids:
         for step in steps:
             if step.kind in _IN_THE_BOX:
@@ -106,6 +106,8 @@ def _gates(steps: Sequence[Step]) -> Iterator[Rule]:
     for before in _BEFORE_POWER:
         if {before, "gate-last-start"} <= ids:
             yield Rule(before, "gate-last-start", "before first power in the box", "needed")
+    if {"gate-insulated", "gate-memory-found"} <= ids:
+        yield Rule("gate-insulated", "gate-memory-found", "before first power in the box", "needed")
     yield from _wet(steps)
 
 
@@ -127,10 +129,11 @@ def _last(steps: Sequence[Step]) -> Iterator[Rule]:
     ids = [step.id for step in steps]
     closing, start = "close-panels", "gate-last-start"
     for step in steps:
-        if step.id not in (closing, start) and start in ids and step.kind != "own":
+        if step.id not in (closing, start) and start in ids:
             yield Rule(step.id, start, "everything is in before it is started", "usual")
-        if step.id != closing and closing in ids and step.kind != "own":
-            yield Rule(step.id, closing, "the panels close everything", "needed")
+        if step.id != closing and closing in ids:
+            of: RuleOf = "usual" if step.kind == "own" else "needed"
+            yield Rule(step.id, closing, "the panels close everything", of)
 
 
 def _seen_before_hidden(steps: Sequence[Step], hides: Sequence[Hides]) -> Iterator[Rule]:

@@ -91,13 +91,25 @@ def work_order(build: Build) -> WorkOrder:
     tasks = [Task(one.id, one.tool, one.side, one.minutes) for one in steps]
     rules = with_told_rules(build, steps, [*proposed_rules(parts, steps, hides)])
     kept, contradictions = without_contradictions(tasks, rules)
-    order = ordered(tasks, _lean(kept))
+    gates = [one.id for one in steps if one.gate]
+    order = _soon(ordered(tasks, _lean(kept)), gates, kept)
     return _told(build, steps, order, kept, hides, contradictions)
 
 
 def _lean(rules: Sequence[Rule]) -> list[Rule]:
     """One rule of each pair."""
     return list({(rule.first, rule.then): rule for rule in rules}.values())
+
+
+def _soon(order: list[Task], gates: Sequence[str], kept: Sequence[Rule]) -> list[Task]:
+    """Gates as soon as whatever must come before them is done: what does not work is found early."""
+    for gate in gates:
+        before = {rule.first for rule in kept if rule.then == gate}
+        own = next(task for task in order if task.id == gate)
+        rest = [task for task in order if task.id != gate]
+        at = max((i + 1 for i, task in enumerate(rest) if task.id in before), default=order.index(own))
+        order = [*rest[:at], own, *rest[at:]]
+    return order
 
 
 def _told(

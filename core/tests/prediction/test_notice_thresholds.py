@@ -199,7 +199,7 @@ def test_of_what_is_asked_of_a_supply(watts, warned, noted, supplies):
     assert [n.address for n in found if "little headroom" in n.text] == names * noted
 
 
-@pytest.mark.parametrize(("amperes", "warned"), [(0.5, False), (0.51, True)])
+@pytest.mark.parametrize(("amperes", "warned"), [(0.4, False), (0.41, True)])
 def test_of_a_header_of_one_ampere(amperes, warned):
     raw = machine(
         [fan("a", current_a=sure(amperes), feed="h"), fan("b", current_a=sure(amperes), feed="h"), opening("o")],

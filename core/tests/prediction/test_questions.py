@@ -293,7 +293,9 @@ def test_a_header_that_carries_too_much_is_warned_of(case):
     )
     texts = [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
     assert limit == 1.0
-    assert any("Header 2 would carry 1.20 A for 2 fans; 1.00 A are allowed" in t for t in texts)
+    assert any(
+        "Header 2 would carry too much for 2 parts: 1.20 A on the labels, 0.80 A are allowed" in t for t in texts
+    )
     raw["feeds"][0]["limit_a"] = sure(2.0)
     texts = [n.text for n in predict(read_object(raw), samples=0).workloads[0].notices]
     assert not any("would carry" in t for t in texts)

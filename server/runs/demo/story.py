@@ -63,6 +63,28 @@ def measured_up(data: Json) -> None:
         loop["fill"] = fit["fill"].get(loop["id"])
     for part_id, outline in fit["outlines"].items():
         _part(data, part_id)["outline"] = outline
+    on_the_table(data)
+
+
+def on_the_table(data: Json) -> None:
+    """What the build sheet of the lectern rests on: leads, plugs, what is in hand, what it cost."""
+    told: Json = json.loads(resources.files("runs.demo").joinpath("heron_sheet.json").read_text())
+    data["leads"] = data["leads"] + told["leads"]
+    for listed in ("insulators", "feeds", "steps", "assembly", "dues"):
+        data[listed] = told[listed]
+    for part in data["parts"]:
+        if part["kind"] in ("opening", "gap", "obstacle"):
+            continue
+        part["stock"], due_on = told["to_come"].get(part["id"], ["in_hand", None])
+        if due_on is not None:
+            part["due_on"] = due_on
+        if part["id"] in told["prices"]:
+            part["price"] = told["prices"][part["id"]]
+        feeds = told["fed"].get(part["id"], [])
+        if feeds:
+            part["feed"] = feeds[0]
+        if feeds[1:]:
+            part["also_fed"] = feeds[1:]
 
 
 GUESS: Json = {"plus_minus": "10%", "from": "estimate"}

@@ -20,6 +20,7 @@ from krill.prediction.answer.result import (
 from krill.prediction.answer.solving import Solved
 from krill.prediction.notices.air import air_notices, warm_air_notices
 from krill.prediction.notices.dew import dew_notices
+from krill.prediction.notices.feeds import feed_notices
 from krill.prediction.notices.fit import fit_notices, held_notices
 from krill.prediction.notices.loops import coolant_notices, loop_notices
 from krill.prediction.notices.notice import note, warning
@@ -29,8 +30,6 @@ from krill.prediction.notices.sound import sound_notices
 from krill.prediction.notices.workload import workload_notices
 
 SUPPLY_HEADROOM = 0.8
-#: a fan header of a board (common practice)
-HEADER_A = 1.0
 
 
 def notices_of(
@@ -76,7 +75,7 @@ def _cold(
     yield from air_notices(solved, case, air)
     yield from sound_notices(sound)
     yield from _supply(solved, case)
-    yield from _feeds(solved)
+    yield from feed_notices(solved, case)
     yield from _movers(solved, case)
     yield from workload_notices(solved, case)
     yield from fit_notices(solved.fit)
@@ -106,26 +105,6 @@ def _supply(solved: Solved, case: int) -> Iterator[Notice]:
             yield warning(supply.id, f"{load:.0f} W are asked of a supply rated {rating:.0f} W.")
         elif load > SUPPLY_HEADROOM * rating:
             yield note(supply.id, f"{load:.0f} W of {rating:.0f} W: little headroom is left for bursts.")
-
-
-def _feeds(solved: Solved) -> Iterator[Notice]:
-    for feed in solved.build.feeds:
-        fed = [part for part in solved.build.parts if part.feed == feed.id]
-        fans = [part for part in fed if isinstance(part, Fan)]
-        amperes = sum(solved.figure(f"{fan.id}/current_a", 0, 0.0) for fan in fans)
-        allowed = solved.figure(f"{feed.id}/limit_a", 0, HEADER_A if feed.kind == "header" else float("inf"))
-        if amperes > allowed:
-            yield warning(
-                feed.id,
-                f"{feed.name or feed.id} would carry {amperes:.2f} A for {len(fans)} fans; {allowed:.2f} A "
-                "are allowed, and starting draws up to twice that (common practice).",
-            )
-        watts = sum(solved.figure(f"{part.id}/power_w", 0, 0.0) for part in fed if isinstance(part, Mover))
-        limit = solved.figure(f"{feed.id}/limit_w", 0, float("inf"))
-        if watts > limit:
-            yield warning(
-                feed.id, f"{feed.name or feed.id} feeds {watts:.0f} W of fans and pumps; {limit:.0f} W are allowed."
-            )
 
 
 def _movers(solved: Solved, case: int) -> Iterator[Notice]:

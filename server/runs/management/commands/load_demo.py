@@ -31,6 +31,7 @@ from runs.demo.story import (
 from runs.models import DemoLoaded, Run
 from runs.queries import learn
 from runs.schemas import ReadingsIn, RunChange, RunIn
+from sheets.demo import half_built
 
 DEMO_USER = "demo"
 
@@ -66,6 +67,8 @@ def load_heron(user: User) -> Build:
         build = save_draft(user, build.pk, build.sequence, read_object(changed), why[:200])
         keep_revision(user, build.pk, why)
     _runs_of_heron(user, build)
+    build.refresh_from_db()
+    half_built(user, build)
     return build
 
 

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
   import HeatGrid from "./HeatGrid.svelte";
-  import Feeding from "./Feeding.svelte";
+  import Feeds from "./Feeds.svelte";
 
   let { build }: { build: BuildState } = $props();
 </script>
@@ -11,4 +11,4 @@
   <p class="soft">what each source draws for long, not what is written on it</p>
 </div>
 <HeatGrid {build} />
-<Feeding {build} />
+<Feeds {build} />

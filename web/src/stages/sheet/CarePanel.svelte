@@ -96,6 +96,7 @@
 <style>
   section {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 4px;
     font-size: 14px;
   }

@@ -1,7 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Marks } from "$lib/state/marks.svelte";
-  import { clock, day, fixed } from "$lib/units/format";
+  import { clock, day, fixed, sentenceCase } from "$lib/units/format";
   import TimerFace from "./TimerFace.svelte";
   import { spell, type Sheet } from "./sheet";
 
@@ -28,7 +28,7 @@
     {/if}
     <p class="soft">
       Buy <b class="num">{fixed(plan.buy_ml / 1000, 1)} l</b>, and <b class="num">{fixed(plan.rinse_ml / 1000, 1)} l</b>
-      of distilled water for each rinse. {plan.inhibitor}.
+      of distilled water for each rinse. {sentenceCase(plan.inhibitor)}.
     </p>
     {#if plan.air_ml !== null}
       <p class:warn={plan.cushion_well === false} class:soft={plan.cushion_well !== false}>
@@ -106,6 +106,7 @@
 <style>
   section {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 4px;
     font-size: 14px;
   }

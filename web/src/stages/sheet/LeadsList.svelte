@@ -47,6 +47,7 @@
 <style>
   section {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 4px;
   }
   header,

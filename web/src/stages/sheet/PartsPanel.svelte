@@ -63,13 +63,14 @@
     ><strong class="num">{fixed(sheet.sums.mass_g / 1000)} kg</strong>
   </p>
   <p class="line">
-    <span>Hours</span><span class="soft">used <b class="num">{fixed(used / 60)}</b> left {fixed(left / 60)}</span
-    ><strong class="num">plan {fixed(sheet.order.minutes / 60)} h</strong>
-  </p>
-  <p class="line soft">
-    <span>{spell(sheet.order.minutes * sheet.first_time)} the first time</span><span
-      >upkeep <b class="num">{fixed(sheet.upkeep_hours_a_year)} h</b> a year</span
+    <span>Hours</span><span class="soft">used <b class="num">{fixed(used / 60)}</b></span><strong class="num"
+      >{fixed(left / 60)} h left</strong
     >
+  </p>
+  <p class="soft text-sm">
+    Planned <b class="num">{fixed(sheet.order.minutes / 60)} h</b> for a practised hand, {spell(
+      sheet.order.minutes * sheet.first_time,
+    )} the first time; upkeep <b class="num">{fixed(sheet.upkeep_hours_a_year)} h</b> a year.
   </p>
   {#if !open}<button class="link" aria-expanded={all} onclick={() => (all = !all)}
       >{all ? "fewer" : "every part"}</button
@@ -130,6 +131,7 @@
 <style>
   section {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 5px;
   }
   header,

@@ -139,6 +139,7 @@
           select={(id) => (selected = id)}
           next={() => (selected = null)}
           helped={() => (helping = true)}
+          apart={phone.current}
         />
         {#if chosen}
           <p class="undo" data-testid="undoing">

@@ -23,7 +23,7 @@
   {#each threads as thread, i (thread.thing)}
     {@const at = threadAt(thread, step, steps)}
     {#if at !== "none"}
-      <span class="thread {at}" class:on={chosen === thread.thing} style:--at={i}>
+      <span class="thread at-{at}" class:on={chosen === thread.thing} style:--at={i}>
         {#if at === "begins"}
           <button
             class="label"
@@ -41,11 +41,11 @@
   .threads {
     position: relative;
     align-self: stretch;
-    min-width: calc(var(--count) * 20px + 84px);
+    min-width: calc(var(--count) * 17px + 76px);
   }
   .thread {
     position: absolute;
-    left: calc(var(--at) * 20px + 8px);
+    left: calc(var(--at) * 17px + 8px);
     top: 0;
     bottom: 0;
     width: 0;
@@ -54,14 +54,14 @@
   .thread.on {
     border-left: 3px solid var(--accent);
   }
-  .thread.past {
+  .thread.at-past {
     border-left: 1px dotted var(--line);
   }
-  .begins {
+  .at-begins {
     top: 50%;
   }
-  .begins::before,
-  .seen::before {
+  .at-begins::before,
+  .at-seen::before {
     content: "";
     position: absolute;
     left: -6px;
@@ -72,7 +72,7 @@
     border-radius: 50%;
     background: var(--ground);
   }
-  .seen::before {
+  .at-seen::before {
     left: -9px;
     top: calc(50% - 8px);
     width: 16px;
@@ -90,10 +90,10 @@
     font-weight: 700;
     color: var(--holds);
   }
-  .hidden {
+  .at-hidden {
     bottom: 50%;
   }
-  .hidden::after {
+  .at-hidden::after {
     content: "";
     position: absolute;
     left: -6px;

@@ -4,7 +4,7 @@
   import { clock, day } from "$lib/units/format";
   import StepCard from "./StepCard.svelte";
   import Threads from "./Threads.svelte";
-  import { isTooLate, spell, stateOf, waitsFor, type Sheet, type Step } from "./sheet";
+  import { drawn, isTooLate, spell, stateOf, waitsFor, type Sheet, type Step } from "./sheet";
 
   /** Steps and gates in the order of the work, with the threads of what must be reached or seen beside them. */
   let {
@@ -17,6 +17,7 @@
     select,
     next,
     helped,
+    apart = false,
   }: {
     build: BuildState;
     sheet: Sheet;
@@ -27,9 +28,11 @@
     select: (id: string) => void;
     next: () => void;
     helped: () => void;
+    /** the step at hand stands above the list, not in it */
+    apart?: boolean;
   } = $props();
   const steps = $derived(sheet.order.steps);
-  const threads = $derived(sheet.order.threads);
+  const threads = $derived(drawn(sheet.order.threads, sheet.order.steps));
   const numberOf = (id: string | null) => steps.find((one) => one.id === id)?.number ?? null;
   const timerOf = (id: string) => marks.timers.find((one) => one.about === id);
   const failedBefore = (id: string) => {
@@ -40,9 +43,10 @@
     marks.add(step.id, marks.isDone(step.id) ? "undone" : "done", { minutes: step.minutes || undefined });
 </script>
 
+{#if apart && current}<StepCard {build} {sheet} step={current} {marks} {next} {helped} />{/if}
 <div class="rows" role="list" aria-label="Steps">
   <div class="row head soft">
-    <span></span><span>Step</span><span>tools</span><span class="num">min</span>
+    <span></span><span>Step</span><span class="tool">tools</span><span class="num">min</span>
     <span class="key"><span class="ring"></span> in reach <span class="square"></span> hidden here</span>
   </div>
   {#each steps as step (step.id)}
@@ -95,7 +99,7 @@
         What {step.name.toLowerCase()} looks at is hidden by then: move it up, or drop the rule that holds it.
       </p>
     {/if}
-    {#if current === step}<StepCard {build} {sheet} {step} {marks} {next} {helped} />{/if}
+    {#if current === step && !apart}<StepCard {build} {sheet} {step} {marks} {next} {helped} />{/if}
   {/each}
 </div>
 
@@ -106,7 +110,7 @@
   }
   .row {
     display: grid;
-    grid-template-columns: 30px minmax(160px, 1fr) minmax(60px, 118px) 84px auto;
+    grid-template-columns: 30px minmax(160px, 1fr) minmax(50px, 92px) 70px auto;
     align-items: center;
     min-height: 27px;
     border-bottom: 1px solid var(--line);

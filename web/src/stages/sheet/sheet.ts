@@ -54,6 +54,13 @@ export function threadAt(thread: Thread, step: Step, steps: Step[]): ThreadAt {
   return step.gate && step.sees.includes(thread.thing) ? "seen" : "runs";
 }
 
+/** Threads worth drawing: what the last panel hides is drawn only where a gate looks at it. */
+export const drawn = (threads: Thread[], steps: Step[]): Thread[] =>
+  threads.filter(
+    (thread) =>
+      thread.hidden_by !== "close-panels" || steps.some((step) => step.gate && step.sees.includes(thread.thing)),
+  );
+
 /** A gate that stands after what hides the things it sees cannot see them any more. */
 export const isTooLate = (step: Step, threads: Thread[], steps: Step[]): boolean =>
   step.gate && threads.some((thread) => step.sees.includes(thread.thing) && threadAt(thread, step, steps) === "past");
