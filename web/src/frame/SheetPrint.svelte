@@ -24,6 +24,10 @@
   $effect(() => marks.open(id));
 
   const numberOf = (step: string | null) => sheet?.order.steps.find((one) => one.id === step)?.number ?? "–";
+  const placeOf = (step: string) => {
+    const found = sheet?.order.steps.find((one) => one.id === step);
+    return found?.gate ? found.name.toLowerCase() : `step ${found?.number ?? "–"}`;
+  };
   const nameOf = (part: string | null) => build.document?.parts.find((one) => one.id === part)?.name ?? part ?? "";
   const readBy = (caution: string) => marks.all.find((mark) => mark.kind === "read" && mark.about === caution);
   const box = (about: string) => {
@@ -51,7 +55,7 @@
     {#each sheet.cautions as caution (caution.id)}
       {@const read = readBy(caution.id)}
       <p>
-        ▲ {caution.text} <span class="soft">Step {caution.steps.map(numberOf).join(", ")}</span>
+        ▲ {caution.text} <span class="soft">{caution.steps.map(placeOf).join(", ")}</span>
         <span class="sign">{read ? `read, ${read.who}, ${day(read.at)}` : "read: ______________"}</span>
       </p>
     {:else}<p class="soft">None of them applies to this build.</p>{/each}

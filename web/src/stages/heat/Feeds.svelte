@@ -75,16 +75,15 @@
       <table class="plain">
         <thead
           ><tr
-            ><th>plug</th><th>hangs on</th><th>feeds</th><th class="num">label A</th><th class="num">start A</th><th
-              class="num">W</th
-            ><th class="bars"></th><th class="num">left A</th><th></th></tr
+            ><th>plug</th><th>feeds</th><th>A label / start</th><th>W</th><th class="bars"></th><th>left</th><th
+            ></th></tr
           ></thead
         >
         <tbody>
           {#each asked.answer.feeds as load (load.feed)}
             <tr data-feed={load.feed}>
-              <td title={load.of_class}><strong>{load.name}</strong></td>
-              <td>
+              <td title={load.of_class}
+                ><strong>{load.name}</strong><br /><span class="soft">on</span>
                 <select
                   class="field"
                   aria-label="{load.name} hangs on"
@@ -100,11 +99,10 @@
                     >{/each}
                   {#each onFeeds(load.feed) as feed (feed.id)}<option value={feed.id}>{feed.name || feed.id}</option
                     >{/each}
-                </select>
-              </td>
+                </select></td
+              >
               <td class="soft">{load.consumers.map(nameOf).join(", ") || "nothing"}</td>
-              <td class="num">{fixed(load.label_a, 2)}</td>
-              <td class="num">{load.start_a ? fixed(load.start_a, 2) : "–"}</td>
+              <td class="num">{fixed(load.label_a, 2)} / {load.start_a ? fixed(load.start_a, 2) : "–"}</td>
               <td class="num">{fixed(load.running_w, load.running_w < 10 ? 1 : 0)}</td>
               <td class="bars"
                 ><span class="track"
@@ -115,7 +113,7 @@
                     ></b>{/if}</span
                 ></td
               >
-              <td class="num">{load.left_a === null ? "?" : fixed(load.left_a, 2)}</td>
+              <td class="num">{load.left_a === null ? "?" : `${fixed(load.left_a, 2)} A`}</td>
               <td class="says">
                 <StatusMark status={STATUS[load.says]} size={13} />
                 {load.says}{#if load.because}: {load.because}{/if}
@@ -244,5 +242,13 @@
   }
   .says {
     font-size: 13px;
+    min-width: 150px;
+  }
+  td.num {
+    white-space: nowrap;
+  }
+  td .field {
+    padding: 0 24px 0 4px;
+    max-width: 130px;
   }
 </style>
