@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+from krill.assembly.steps import is_board
 from krill.assembly.work_order import WorkStep
 from krill.catalogue.classes import classes
 from krill.catalogue.feeds import feed_classes
@@ -67,7 +68,7 @@ def _parts(build: Build, figures: FigureTable, of: Mapping[str, WorkStep]) -> It
         if figure.origin in ASSUMED and figure.quantity.label:
             assumed.setdefault(address.split("/")[0], []).append(figure.quantity.label)
     for part in build.parts:
-        if part.kind in _NOTHING:
+        if part.kind in _NOTHING or is_board(part):
             continue
         own = classes().get(part.class_ or "")
         mass = mass_of_body(part, extent_of(part))

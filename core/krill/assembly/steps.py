@@ -104,7 +104,7 @@ class Parts:
         for route in self.build.routes:
             source = owners[route.place][1].id
             for part in (part for hop in route.hops for part in self._parts_of(hop.part, hop.parts)):
-                if self.build.part(part).kind in _PRESSED:
+                if self.build.part(part).kind in _PRESSED and not is_board(self.build.part(part)):
                     found.setdefault(source, []).append(part)
                     break
         return found
@@ -122,6 +122,23 @@ class Parts:
                     found.setdefault(part, next(on, owners[route.place][1].id))
         return found
 
+    @cached_property
+    def board(self) -> str | None:
+        """The source that stands for the board: the first of those that are on it."""
+        return next((source.id for source in self.sources("board")), None)
+
+    def goes_with(self, part: AnyPart) -> str | None:
+        """The source that a part comes with: the board with what is on it, a card with its own cooler."""
+        if is_board(part) or (isinstance(part, Source) and self.role_of_source(part) == "board"):
+            return self.board
+        if part.kind == "cooler" and (part.class_ or "").startswith("cooler_graphics"):
+            return next((source for source, parts in self.pressed_by.items() if part.id in parts), None)
+        return None
+
+    def is_wall(self, part: AnyPart) -> bool:
+        """A panel that nothing is pressed on: a wall of the housing."""
+        return part.kind == "panel" and not any(part.id in parts for parts in self.pressed_by.values())
+
     def presses_on(self, part: str, role: str) -> bool:
         """Whether a part is pressed on a source of a role."""
         owners = {source.id for source in self.sources(role)}
@@ -132,15 +149,19 @@ class Parts:
         return [*([part] if part else []), *parts]
 
     @cached_property
-    def beside_radiator(self) -> dict[str, str]:
-        """Fan -> the radiator of its air path that it is screwed to."""
+    def screwed_to(self) -> dict[str, str]:
+        """Fan -> the radiator or cooler of its air path that it is screwed to; through a duct it is screwed to none."""
         found: dict[str, str] = {}
         for path in self.build.air_paths:
-            ids = leaves(path.elements)
-            radiators = [item for item in ids if isinstance(self.build.part(item), Radiator)]
-            if radiators:
-                found |= {item: radiators[0] for item in ids if isinstance(self.build.part(item), Fan)}
+            parts = [self.build.part(item) for item in leaves(path.elements)]
+            bodies = [part.id for part in parts if part.kind in ("radiator", "cooler")]
+            if bodies and not any(part.kind == "duct" for part in parts):
+                found |= {part.id: bodies[0] for part in parts if isinstance(part, Fan)}
         return found
+
+    def fans_of(self, body: str) -> tuple[str, ...]:
+        """Fans that are screwed to a radiator or cooler."""
+        return tuple(fan for fan, on in self.screwed_to.items() if on == body)
 
     def supply_leads(self, supply: str) -> list[Lead]:
         """Leads that begin or end at a supply."""
@@ -151,12 +172,19 @@ class Parts:
         return [lead for lead in self.build.leads if lead.class_ in FRONT_LEADS]
 
 
+def is_board(part: AnyPart) -> bool:
+    """The board itself, or what leads heat into it: nobody puts it in by itself."""
+    if part.kind == "spreader":
+        return (part.class_ or "").startswith("link_")
+    return part.kind == "panel" and part.material == "circuit_board"
+
+
 def proposed_steps(build: Build) -> list[Step]:
     """Every step and gate that the parts ask for, in the order of common practice, before any rule is kept."""
     parts = Parts(build)
-    made = [*_making(build), *_work(parts), *_loops(parts), _closing(build)]
+    made = [*_making(build), *_work(parts), *_loops(parts), _closing(parts)]
     steps = [step for step in made if step.items or step.kind in ("firmware", "cut", "close")]
-    with_leads = _leads_go_with(parts, steps)
+    with_leads = _leads_go_with(parts, _companions(parts, steps))
     return _with_gates(parts, with_leads)
 
 
@@ -231,7 +259,8 @@ def _pressed(parts: Parts, on_cards: bool) -> Iterator[Step]:
     """Plates, coolers, sinks, panels, blocks and pipes with what lies under them."""
     for part in parts.build.parts:
         kind = parts.role(part)
-        if part.kind in _PRESSED and (kind == "card_plate") is on_cards:
+        apart = parts.goes_with(part) is None and not parts.is_wall(part)
+        if part.kind in _PRESSED and apart and (kind == "card_plate") is on_cards:
             yield step(kind, part.id, _named(kind, part), _with_interfaces(parts, part.id))
 
 
@@ -239,11 +268,11 @@ def _moving(parts: Parts) -> Iterator[Step]:
     """Radiators with the fans on them, other fans, pumps, reservoirs, ducts, what else stands in a loop."""
     for part in parts.build.parts:
         if isinstance(part, Radiator):
-            fans = tuple(fan for fan, radiator in parts.beside_radiator.items() if radiator == part.id)
+            fans = parts.fans_of(part.id)
             words = "radiator" if not fans else "radiator and its fan" if len(fans) == 1 else "radiator and its fans"
             made = step("radiator", part.id, f"{part.name or part.id}: {words}", (part.id, *fans))
             yield replace(made, side=part.face or "")
-        elif isinstance(part, Fan) and part.id not in parts.beside_radiator:
+        elif isinstance(part, Fan) and part.id not in parts.screwed_to:
             yield replace(step("fan", part.id, _named("fan", part), (part.id,)), side=part.face or "")
         elif part.kind in ("pump", "reservoir", "duct"):
             yield step(part.kind, part.id, _named(part.kind, part), (part.id,))
@@ -254,7 +283,7 @@ def _moving(parts: Parts) -> Iterator[Step]:
 def _sources(parts: Parts, *roles: str) -> Iterator[Step]:
     """Sources of the roles, with the interfaces that nothing is pressed on."""
     for role in roles:
-        for part in parts.sources(role):
+        for part in (source for source in parts.sources(role) if parts.goes_with(source) in (None, source.id)):
             if role == "drive" and any(parts.lies_under.get(other) for other in _interfaces_of(parts, part.id)):
                 made = f"{PREPARE}{part.id}"
                 yield step("labels_off", made, f"Label off: {part.name or part.id}", (made,))
@@ -270,7 +299,8 @@ def _interfaces_of(parts: Parts, source: str) -> list[str]:
 
 
 def _with_interfaces(parts: Parts, part: str) -> tuple[str, ...]:
-    return (part, *(layer for layer, over in parts.lies_under.items() if over == part))
+    """A part with the layers that lie under it and the fans that are screwed to it."""
+    return (part, *(layer for layer, over in parts.lies_under.items() if over == part), *parts.fans_of(part))
 
 
 def _loops(parts: Parts) -> Iterator[Step]:
@@ -283,8 +313,25 @@ def _loops(parts: Parts) -> Iterator[Step]:
         yield step("fill", loop.id, f"Fill {loop.name or loop.id}, pump alone powered", (loop.id,))
 
 
-def _closing(build: Build) -> Step:
-    return step("close", "close-panels", items=tuple(part.id for part in build.parts if part.kind in _OF_PANELS))
+def _closing(parts: Parts) -> Step:
+    closing = (
+        part.id
+        for part in parts.build.parts
+        if part.kind in _OF_PANELS or (parts.is_wall(part) and parts.goes_with(part) is None)
+    )
+    return step("close", "close-panels", items=tuple(closing))
+
+
+def _companions(parts: Parts, steps: list[Step]) -> list[Step]:
+    """What comes with a source goes in with it, and what lies under that as well."""
+    found = list(steps)
+    for part in parts.build.parts:
+        source = parts.goes_with(part)
+        at = next((i for i, one in enumerate(found) if source in one.items), None)
+        if at is not None and part.id != source:
+            new = (item for item in _with_interfaces(parts, part.id) if item not in found[at].items)
+            found[at] = replace(found[at], items=(*found[at].items, *new))
+    return found
 
 
 def _leads_go_with(parts: Parts, steps: list[Step]) -> list[Step]:
@@ -350,7 +397,7 @@ def _with_gates(parts: Parts, steps: list[Step]) -> list[Step]:
     fills = ids("fill")
     if fills:
         after.setdefault(ids("tubes")[-1] if ids("tubes") else "", []).append(_gate("gate-loop-closed", ids("tubes")))
-        after[fills[-1]] = [_gate("gate-pump-moves", ids("pump")), _gate("gate-leak-watch", ids("tubes"))]
+        after[fills[-1]] = [_gate("gate-pump-moves", ids("tubes")), _gate("gate-leak-watch", ids("tubes"))]
     found = list(after.get("", []))
     for one in steps:
         found += [*tail, one] if one.kind == "close" else [one]
