@@ -21,7 +21,7 @@ def parts_csv(rows: Sequence[PartRow]) -> str:
             row.kind,
             row.step_name,
             row.tool,
-            row.price,
+            int(row.price) if row.price is not None and row.price.is_integer() else row.price,
             None if row.mass_g is None else round(row.mass_g),
             row.stock,
             row.due_on,

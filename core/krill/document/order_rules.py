@@ -10,7 +10,6 @@ from krill.document.assembly import CUT, LEADS_OF, PREPARE, FirmwareStep, GateKi
 from krill.document.build import Build
 from krill.document.fit_rules import Missing
 from krill.document.part_base import Face
-from krill.document.parts import Supply
 from krill.errors import Problem
 
 #: what an order may name beside things of the document: gates, steps of the machine, faces that are cut
@@ -24,16 +23,14 @@ _ALWAYS: Final = {
 def orderable(build: Build) -> set[str]:
     """Ids that an order may name: whatever goes in, fills, is prepared, cut or looked at."""
     parts = [part.id for part in build.parts]
-    supplies = [part.id for part in build.parts if isinstance(part, Supply)]
     lists = (build.leads, build.insulators, build.loops, build.steps)
-    things = [str(item.id) for items in lists for item in items]
-    return {
-        *_ALWAYS,
-        *parts,
-        *things,
-        *(f"{PREPARE}{part}" for part in parts),
-        *(f"{LEADS_OF}{supply}" for supply in supplies),
-    }
+    return nameable(parts, [str(item.id) for items in lists for item in items])
+
+
+def nameable(parts: Iterable[str], things: Iterable[str]) -> set[str]:
+    """Ids that an order may name, from those of parts and of leads, sheets, loops and steps."""
+    ids = list(parts)
+    return {*_ALWAYS, *ids, *things, *(f"{start}{part}" for start in (PREPARE, LEADS_OF) for part in ids)}
 
 
 def order_references(build: Build, missing: Missing) -> Iterator[Problem]:

@@ -3,12 +3,18 @@
 from collections.abc import Callable
 from typing import Any, Final
 
+from krill.document.order_rules import nameable
+
 #: version that a step starts from -> step; version 1 is the first, so there is none yet
 STEPS: Final[dict[int, Callable[[dict[str, Any]], dict[str, Any]]]] = {}
 
 
 #: a Krill of this version took machines, orders and dues without looking where they end
 _UNCHECKED: Final = "krill 0.1.0"
+
+
+#: lists whose items an order may name beside parts
+_ORDERED: Final = ("leads", "insulators", "loops", "steps")
 
 
 def mended(raw: dict[str, Any]) -> dict[str, Any]:
@@ -21,11 +27,12 @@ def mended(raw: dict[str, Any]) -> dict[str, Any]:
     known = [machine.get("id") for machine in machines if isinstance(machine, dict)]
     named = dict.fromkeys(part["machine"] for part in parts if isinstance(part.get("machine"), str))
     lost = [{"id": machine} for machine in named if machine not in known]
-    ids = [part.get("id") for part in parts]
+    ids = _ids(parts)
+    known_ids = nameable(ids, [item for key in _ORDERED for item in _ids(_list(raw, key))])
     kept = [
         rule
         for rule in _list(raw, "assembly")
-        if not isinstance(rule, dict) or (rule.get("first") in ids and rule.get("then") in ids)
+        if not isinstance(rule, dict) or {str(rule.get("first")), str(rule.get("then"))} <= known_ids
     ]
     dues = [
         {key: value for key, value in due.items() if key != "part"}
@@ -35,6 +42,10 @@ def mended(raw: dict[str, Any]) -> dict[str, Any]:
     ]
     found = {"machines": machines + lost, "assembly": kept, "dues": dues}
     return raw | {key: value for key, value in found.items() if value != _list(raw, key)}
+
+
+def _ids(items: list[Any]) -> list[str]:
+    return [str(item.get("id")) for item in items if isinstance(item, dict)]
 
 
 def _list(raw: dict[str, Any], key: str) -> list[Any]:
