@@ -21,8 +21,8 @@
   const marks = new Marks();
   const EVERY_MS = 1000;
   const copy = $derived(`sheet:${build.id}`);
-  const stored = $derived(read<Sheet>(copy));
-  const sheet = $derived(asked.answer ?? stored);
+  /** the sheet as it was last worked out: it stays in view where nothing answers */
+  let sheet = $derived(read<Sheet>(copy));
   const phone = new MediaQuery("max-width: 699px");
   const TABS = ["steps", "parts", "leads", "fill", "care"] as const;
   let tab = $state<(typeof TABS)[number]>("steps");
@@ -44,7 +44,9 @@
     return asked.ask((as) => client.POST("/api/sheet", { ...as, body }), 150);
   });
   $effect(() => {
-    if (asked.answer) write(copy, asked.answer);
+    if (!asked.answer) return;
+    sheet = asked.answer;
+    write(copy, asked.answer);
   });
   $effect(() => marks.open(build.id));
   $effect(() => {
@@ -106,7 +108,7 @@
   <button class="button" aria-pressed={helping} onclick={() => (helping = !helping)}>It does not start</button>
   <a class="button" href="#/build/{build.id}/sheet-print">Print</a>
 </div>
-<Faults faults={[...asked.faults, ...marks.faults]} alert />
+<Faults faults={[...(marks.offline ? [] : asked.faults), ...marks.faults]} alert />
 {#if !sheet}
   <p class="soft mt-3">Working the order out …</p>
 {:else if !steps.length}

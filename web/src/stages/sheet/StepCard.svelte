@@ -184,13 +184,14 @@
     padding-left: 8px;
   }
   @media (max-width: 699px) {
-    .done {
+    .acts .button {
+      min-height: 46px;
+    }
+    .acts .done {
+      order: -1;
       flex: 1 0 100%;
       min-height: 58px;
       font-size: 19px;
-    }
-    .acts .button {
-      min-height: 46px;
     }
   }
 </style>

@@ -52,54 +52,51 @@
   {#each steps as step (step.id)}
     {@const is = stateOf(step, steps, marks.standing, current)}
     {@const timer = timerOf(step.id)}
-    <div
-      class="row {is}"
-      class:gate={step.gate}
-      class:at={current === step}
-      role="listitem"
-      data-step={step.id}
-      data-state={is}
-    >
-      <button
-        class="check"
-        role="checkbox"
-        aria-checked={is === "done"}
-        aria-label={step.name}
-        disabled={!build.editable}
-        onclick={() => tick(step)}
-        >{is === "done" ? "✓" : is === "failed" ? "✕" : timer ? "◔" : step.gate ? "○" : ""}</button
-      >
-      <button class="name" onclick={() => select(step.id)} aria-current={current === step ? "step" : undefined}>
-        {#if step.number !== null}<span class="num soft">{step.number}</span>{/if}
-        <span class="words" title={step.name}>{step.name}</span>
-        {#if step.gate && is === "done" && failedBefore(step.id)}<span class="past">{failedBefore(step.id)}</span>{/if}
-      </button>
-      <span class="tool soft" title={step.tool}
-        >{#if step.gate && step.before}before {numberOf(
-            step.before,
-          )}{:else if is === "waits" && step.number === (numberOf(current?.id ?? null) ?? 0) + 1}waits:
-          {waitsFor(step, steps, marks.standing).at(0)?.name.toLowerCase() ?? ""}{:else}{step.tool}{/if}</span
-      >
-      <span class="num min"
-        >{#if timer}{spell(Math.max(0, (timer.rings - now) / 60_000))} left{:else}{marks.standing.get(step.id)?.minutes
-            ? `${Math.round(marks.standing.get(step.id)!.minutes!)} / `
-            : ""}{Math.round(step.minutes)}{/if}</span
-      >
-      <Threads
-        {step}
-        {steps}
-        {threads}
-        {chosen}
-        passed={is === "done"}
-        choose={(thing) => (chosen = chosen === thing ? null : thing)}
-      />
+    <div role="listitem">
+      <div class="row {is}" class:gate={step.gate} class:at={current === step} data-step={step.id} data-state={is}>
+        <button
+          class="check"
+          role="checkbox"
+          aria-checked={is === "done"}
+          aria-label={step.name}
+          disabled={!build.editable}
+          onclick={() => tick(step)}
+          >{is === "done" ? "✓" : is === "failed" ? "✕" : timer ? "◔" : step.gate ? "○" : ""}</button
+        >
+        <button class="name" onclick={() => select(step.id)} aria-current={current === step ? "step" : undefined}>
+          {#if step.number !== null}<span class="num soft">{step.number}</span>{/if}
+          <span class="words" title={step.name}>{step.name}</span>
+          {#if step.gate && is === "done" && failedBefore(step.id)}<span class="past">{failedBefore(step.id)}</span
+            >{/if}
+        </button>
+        <span class="tool soft" title={step.tool}
+          >{#if step.gate && step.before}before {numberOf(
+              step.before,
+            )}{:else if is === "waits" && step.number === (numberOf(current?.id ?? null) ?? 0) + 1}waits:
+            {waitsFor(step, steps, marks.standing).at(0)?.name.toLowerCase() ?? ""}{:else}{step.tool}{/if}</span
+        >
+        <span class="num min"
+          >{#if timer}{spell(Math.max(0, (timer.rings - now) / 60_000))} left{:else}{marks.standing.get(step.id)
+              ?.minutes
+              ? `${Math.round(marks.standing.get(step.id)!.minutes!)} / `
+              : ""}{Math.round(step.minutes)}{/if}</span
+        >
+        <Threads
+          {step}
+          {steps}
+          {threads}
+          {chosen}
+          passed={is === "done"}
+          choose={(thing) => (chosen = chosen === thing ? null : thing)}
+        />
+      </div>
+      {#if isTooLate(step, threads, steps)}
+        <p class="fault">
+          What {step.name.toLowerCase()} looks at is hidden by then: move it up, or drop the rule that holds it.
+        </p>
+      {/if}
+      {#if current === step && !apart}<StepCard {build} {sheet} {step} {marks} {next} {helped} />{/if}
     </div>
-    {#if isTooLate(step, threads, steps)}
-      <p class="fault">
-        What {step.name.toLowerCase()} looks at is hidden by then: move it up, or drop the rule that holds it.
-      </p>
-    {/if}
-    {#if current === step && !apart}<StepCard {build} {sheet} {step} {marks} {next} {helped} />{/if}
   {/each}
 </div>
 

@@ -85,7 +85,7 @@ export function spell(minutes: number): string {
 export function tookSince(last: number | null, now: number): number | undefined {
   if (last === null) return undefined;
   const minutes = (now - last) / 60_000;
-  return minutes > 0 && minutes <= 240 ? Math.round(minutes) : undefined;
+  return minutes >= 1 && minutes <= 240 ? Math.round(minutes) : undefined;
 }
 
 export const STOCK: [NonNullable<Schemas["PartRow"]["stock"]>, string][] = [
