@@ -29,6 +29,7 @@ function build(): BuildDocument {
       { id: "fan-a", kind: "fan", name: "Fan 1", class: "fan_60x15" },
       { id: "fan-b", kind: "fan", name: "Fan 2", class: "fan_60x15" },
     ],
+    feeds: [{ id: "header", kind: "header" }],
     zones: [
       { id: "out", kind: "outside", room: "room" },
       { id: "box", kind: "box" },
