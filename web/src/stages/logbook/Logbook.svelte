@@ -8,6 +8,7 @@
   import Events from "./Events.svelte";
   import RevisionRuns from "./RevisionRuns.svelte";
   import Sharing from "./Sharing.svelte";
+  import TimeLine from "./TimeLine.svelte";
 
   let { build }: { build: BuildState } = $props();
   type Row = {
@@ -154,6 +155,7 @@
     {/each}
   </ol>
 {/if}
+{#if revisions}<TimeLine {build} {revisions} runs={cards} />{/if}
 <Sharing {build} />
 <Events {build} />
 
