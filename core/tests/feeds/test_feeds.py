@@ -281,3 +281,12 @@ def test_notices_name_the_way_out():
     noted = {n.text: n.level for n in predict(build(fans(0.35, 2), [HEADER]), samples=0).workloads[0].notices}
     starting = next(text for text in noted if "starts too much at once" in text)
     assert noted[starting] == "note"
+
+
+@pytest.mark.parametrize(
+    ("burst", "chip_class", "level"), [(551, None, "warning"), (450, "graphics_chip_220", "note"), (450, None, None)]
+)
+def test_bursts_over_a_supply_are_warned_of_and_spikes_noted(burst, chip_class, level):
+    made = build(watts=300, burst=burst, chip_class=chip_class)
+    said = [n.level for n in predict(made, samples=0).workloads[0].notices if n.text.endswith("(common practice).")]
+    assert said == ([level] if level else [])

@@ -16,7 +16,8 @@ def feed_notices(solved: Solved, case: int) -> Iterator[Notice]:
         yield from _feed(load)
     for supply in supply_loads(solved.build, solved.table, workload):
         if supply.holds is False and supply.rating_w is not None and supply.sustained_w <= supply.rating_w:
-            yield warning(supply.supply, f"{supply.name}: {supply.says} (common practice).")
+            tell = warning if supply.burst_w > supply.rating_w else note
+            yield tell(supply.supply, f"{supply.name}: {supply.says} (common practice).")
 
 
 def _feed(load: FeedLoad) -> Iterator[Notice]:
