@@ -86,3 +86,28 @@ export function mend(draft: BuildDocument, overloaded: string): string {
     if (part.kind === "fan" && part.feed && hangsOn(draft, part.feed, overloaded)) part.feed = hub;
   return hub;
 }
+
+/** Whether a feed ends at a plug of its own in the wall: it can be off while the machine is on, and on while it is off. */
+export function hasOwnMains(draft: BuildDocument, id: string): boolean {
+  const feed = draft.feeds.find((one) => one.id === id);
+  if (!feed) return false;
+  if (feed.fed_by) return hasOwnMains(draft, feed.fed_by);
+  return feed.kind === "mains" || feed.kind === "brick";
+}
+
+export type Switch = { name: string; stops: string[]; staysOn: string[] };
+
+/** Every switch with what stops with it, and what it leaves on: parts that draw something. */
+export function switchesOf(draft: BuildDocument): Switch[] {
+  const names = [...new Set(draft.feeds.map((feed) => feed.switched_by).filter((name): name is string => !!name))];
+  const drawing = draft.parts.filter((part) => part.feed && ["source", "fan", "pump"].includes(part.kind));
+  return names.map((name) => {
+    const off = draft.feeds.filter((feed) => feed.switched_by === name);
+    const stops = drawing.filter((part) => off.some((feed) => hangsOn(draft, part.feed!, feed.id)));
+    return {
+      name,
+      stops: stops.map((part) => part.name || part.id),
+      staysOn: drawing.filter((part) => !stops.includes(part)).map((part) => part.name || part.id),
+    };
+  });
+}

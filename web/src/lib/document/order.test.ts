@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import type { BuildDocument } from "./build";
 import { emptyBuild } from "./empty";
-import { addFeed, changeFeed, feedPart, hangsOn, mend, removeFeed } from "./feeds";
+import { addFeed, changeFeed, feedPart, hangsOn, hasOwnMains, mend, removeFeed, switchesOf } from "./feeds";
 import {
   addDue,
   addRule,
@@ -118,5 +118,21 @@ describe("feeds", () => {
     expect(draft.parts[1]!.feed).toBe("supply");
     removePart(draft, "supply");
     expect(draft.parts.find((part) => part.id === "fan")!.feed).toBeNull();
+  });
+
+  it("say what a switch leaves on, and which end at a wall of their own", () => {
+    const station = addFeed(draft, "brick_round", null);
+    const plug = addFeed(draft, "fan_plug", "supply");
+    const splitter = addFeed(draft, "splitter_fan", station);
+    changeFeed(draft, station, { switched_by: "station" });
+    feedPart(draft, "pump", splitter);
+    feedPart(draft, "fan", plug);
+    expect(switchesOf(draft)).toEqual([{ name: "station", stops: ["pump"], staysOn: ["fan"] }]);
+    expect([splitter, station, plug, "nothing"].map((id) => hasOwnMains(draft, id))).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ]);
   });
 });

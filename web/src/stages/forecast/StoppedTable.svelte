@@ -1,5 +1,6 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
+  import { hasOwnMains } from "$lib/document/feeds";
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
   import { fixed, signed } from "$lib/units/format";
@@ -49,7 +50,11 @@
             {#if item.no_state}
               <td class="fault" colspan="3">{item.no_state.what}</td>
             {:else}
-              <td class:fault={item.passes.length}>{item.passes.join(", ") || "none"}</td>
+              <td class:fault={item.passes.length}
+                >{item.passes.join(", ") ||
+                  "none"}{#if item.passes.length && hasOwnMains(build.document!, item.address)}: it has a mains plug of
+                  its own and wants an interlock{/if}</td
+              >
               <td
                 >{#if place}{place.name}
                   <span class="num">{fixed(place.temperature_c)} °C</span>

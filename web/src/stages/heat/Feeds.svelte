@@ -1,6 +1,15 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
-  import { addFeed, changeFeed, FEED_CLASSES, feedPart, mend, removeFeed, type FeedClass } from "$lib/document/feeds";
+  import {
+    addFeed,
+    changeFeed,
+    FEED_CLASSES,
+    feedPart,
+    mend,
+    removeFeed,
+    switchesOf,
+    type FeedClass,
+  } from "$lib/document/feeds";
   import { partsOf } from "$lib/document/build";
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
@@ -29,6 +38,7 @@
     return asked.ask((as) => client.POST("/api/feeds", { ...as, body }), 120);
   });
 
+  const switches = $derived(switchesOf(document));
   const nameOf = (id: string) => [...document.parts, ...document.feeds].find((one) => one.id === id)?.name || id;
   const STATUS = { ok: "holds", "ok by class figure": "holds", over: "too hot", "start over": "tight", empty: "tight" };
   /** bar: running filled, label as its end, the limit as a tick */
@@ -144,6 +154,34 @@
       No plug is listed. A board has one to six fan plugs of about 1 A; a full-length graphics slot gives 75 W, a x4 one
       25 W (common practice).
     </p>
+  {/if}
+  {#if document.feeds.length}
+    <details class="mt-1">
+      <summary class="soft">Switches, and what each leaves on</summary>
+      {#each switches as one (one.name)}
+        <p>
+          <b>{one.name}</b> off: {one.stops.join(", ") || "nothing"} stop; {one.staysOn.join(", ") || "nothing"} stay on.
+        </p>
+      {:else}
+        <p class="soft">No plug is switched by anything yet.</p>
+      {/each}
+      {#each document.feeds as feed (feed.id)}
+        <label class="unfed"
+          >{feed.name || feed.id}
+          <input
+            class="field"
+            placeholder="switched by"
+            maxlength="60"
+            disabled={!build.editable}
+            value={feed.switched_by ?? ""}
+            onchange={(event) =>
+              build.edit(`${feed.name || feed.id} is switched`, (draft) =>
+                changeFeed(draft, feed.id, { switched_by: event.currentTarget.value.trim() || null }),
+              )}
+          /></label
+        >
+      {/each}
+    </details>
   {/if}
   {#if asked.answer?.unfed.length}
     <p class="mt-1">
