@@ -15,6 +15,7 @@ from krill.errors import KrillError
 from krill.runs.run_document import read_run, write_run
 from runs.actions import add_run_file
 from runs.queries import original_of, picture_of, whole_file_of
+from sheets.archive import MARKS, marks_file, take_marks
 from wire.faults import ApiFault
 
 LIST, DRAFT = "archive.json", "build.json"
@@ -38,6 +39,9 @@ def archive_of(build: Build) -> bytes:
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
         packed.writestr(LIST, json.dumps(told, indent=2))
         packed.writestr(DRAFT, build.text)
+        marks = marks_file(build)
+        if marks is not None:
+            packed.writestr(MARKS, marks)
         for revision, row in zip(revisions, told["revisions"], strict=True):
             packed.writestr(row["file"], revision.text)
         for run, name in zip(runs, told["runs"], strict=True):
@@ -83,6 +87,8 @@ def read_archive(user: User, content: bytes) -> Build:
             p.sha256: files[f"pictures/{p.sha256}"] for p in document.pictures if f"pictures/{p.sha256}" in files
         }
         add_run_file(user, build.pk, document, log, pictures)
+    if MARKS in files:
+        take_marks(user, build, _json(files, MARKS))
     build.refresh_from_db()
     return save_draft(user, build.pk, build.sequence, draft, "draft of the archive")
 

@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import zipfile
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, date, datetime, timedelta
 
@@ -13,16 +14,18 @@ from django.utils import timezone
 from icalendar import Calendar
 
 from builds.actions import create_build
-from builds.models import Access
+from builds.models import Access, Build
 from krill.assembly.sheet import build_sheet
 from krill.document.reading import read_object, read_text, write_object
 from krill.recipes.water_loop import water_loop
+from runs.archive import archive_of, read_archive
 from runs.demo.story import limpet, sandpiper, third
 from sheets.actions import MOST_MARKS, NewMark, add_marks
 from sheets.calendar import due_on
 from sheets.demo import half_built
 from sheets.models import Mark
 from sheets.queries import marks_of, standing, timers
+from wire.faults import ApiFault
 
 NOW = datetime(2026, 11, 29, 12, tzinfo=UTC)
 
@@ -301,3 +304,44 @@ def test_marks_go_with_their_build(signed_in, build, people):
     Access.objects.all().delete()
     build.delete()
     assert not Mark.objects.exists()
+
+
+def test_marks_go_out_and_in_with_the_archive(signed_in, build, people):
+    client = signed_in("owner")
+    now = timezone.now()
+    send(
+        client,
+        build,
+        mark(word="tight", minutes=12, at=now),
+        mark("key-00000002", "tube", "failed", at=now),
+        sent_at=now,
+    )
+    copied = read_archive(people["editor"], archive_of(build))
+    assert [(m.about, m.kind, m.word, m.minutes, m.who) for m in copied.marks.all()] == [
+        ("pump", "done", "tight", 12.0, "owner"),
+        ("tube", "failed", "", None, "owner"),
+    ]
+    assert [m.at for m in copied.marks.all()] == [m.at for m in build.marks.all()]
+
+
+@pytest.mark.parametrize(
+    ("marks", "where"),
+    [
+        ([{"about": "pump"}], "marks.json/0/key"),
+        ({"a": 1}, "marks.json"),
+        ([mark() | {"kind": "burnt"}], "marks.json/0/kind"),
+    ],
+)
+def test_an_archive_with_marks_that_cannot_be_is_refused_as_a_whole(build, people, marks, where):
+    out = io.BytesIO(archive_of(build))
+    with zipfile.ZipFile(out, "a") as packed:
+        packed.writestr("marks.json", json.dumps(marks))
+    with pytest.raises(ApiFault) as refused:
+        read_archive(people["editor"], out.getvalue())
+    assert refused.value.fault.where == where
+    assert not Build.objects.filter(owner=people["editor"]).exists()
+
+
+def test_an_archive_without_marks_has_no_file_of_them(build):
+    with zipfile.ZipFile(io.BytesIO(archive_of(build))) as packed:
+        assert "marks.json" not in packed.namelist()

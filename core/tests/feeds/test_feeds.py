@@ -290,3 +290,18 @@ def test_bursts_over_a_supply_are_warned_of_and_spikes_noted(burst, chip_class, 
     made = build(watts=300, burst=burst, chip_class=chip_class)
     said = [n.level for n in predict(made, samples=0).workloads[0].notices if n.text.endswith("(common practice).")]
     assert said == ([level] if level else [])
+
+
+def test_a_feed_of_no_class_is_of_twelve_volts():
+    feed = {"id": "h", "kind": "other", "limit_w": sure(6)}
+    load = loads(build(fans(0.5), [feed]))["h"]
+    assert (load.volts, load.allowed_a, load.says) == (12, pytest.approx(0.5), "start over")
+    assert loads(build(fans(0.51), [feed]))["h"].says == "over"
+
+
+def test_one_class_figure_among_measured_ones_is_a_class_figure():
+    limit = HEADER | {"limit_a": sure(1.0)}
+    guessed = {"id": "g", "kind": "fan", "class": "fan_120x25", "feed": "h"}
+    assert loads(build(fans(0.1, 2), [limit]))["h"].says == "ok"
+    assert loads(build([*fans(0.1), guessed], [limit]))["h"].says == "ok by class figure"
+    assert loads(build([guessed, *fans(0.1)], [limit]))["h"].says == "ok by class figure"
