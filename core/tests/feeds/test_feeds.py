@@ -196,6 +196,8 @@ def test_one_plug_for_two_sources_is_told_of():
         feeds=[feed],
     )
     assert loads(read_object(raw))["plug"].split
+    assert not loads(build(feeds=[feed], feed="plug"))["plug"].split
+    assert not loads(build(feeds=[feed | {"kind": "slot"}], feed="plug"))["plug"].split
 
 
 def supply_of(made, **inlet):
