@@ -40,24 +40,15 @@ def add_marks(user: User, build_id: uuid.UUID, sent_at: datetime, marks: list[Ne
     off = now - _aware(sent_at)
     if build.marks.count() + len(marks) > MOST_MARKS:
         raise ApiFault(422, "marks", f"more than {MOST_MARKS} marks", "a new build for a new machine")
-    Mark.objects.bulk_create(
-        [
-            Mark(
-                build=build,
-                key=mark.key,
-                about=mark.about,
-                kind=mark.kind,
-                word=mark.word,
-                minutes=mark.minutes,
-                at=min(max(_aware(mark.at) + off, now - OLDEST), now),
-                who=user.username,
-                author=user,
-            )
-            for mark in marks
-        ],
-        ignore_conflicts=True,
-    )
+    rows = [stored(build, mark, _aware(mark.at) + off, now, user.username, user) for mark in marks]
+    Mark.objects.bulk_create(rows, ignore_conflicts=True)
     return build
+
+
+def stored(build: Build, mark: NewMark, at: datetime, newest: datetime, who: str, author: User) -> Mark:
+    """A mark as it is stored: neither in the future nor before there were machines."""
+    told = {name: getattr(mark, name) for name in ("key", "about", "kind", "word", "minutes")}
+    return Mark(build=build, **told, at=min(max(at, newest - OLDEST), newest), who=who, author=author)
 
 
 def _aware(at: datetime) -> datetime:

@@ -7,7 +7,7 @@ from django.contrib.auth.models import User
 from pydantic import TypeAdapter, ValidationError
 
 from builds.models import Build
-from sheets.actions import MOST_MARKS, OLDEST
+from sheets.actions import MOST_MARKS, NewMark, stored
 from sheets.models import Mark
 from sheets.schemas import MarkIn
 from wire.faults import ApiFault
@@ -35,21 +35,8 @@ def take_marks(user: User, build: Build, raw: Any) -> None:
     if len(marks) > MOST_MARKS:
         raise ApiFault(422, MARKS, f"{len(marks)} marks", f"up to {MOST_MARKS}")
     names = [str(row.get("who", ""))[:150] for row in raw]
-    newest = build.created
-    Mark.objects.bulk_create(
-        [
-            Mark(
-                build=build,
-                key=mark.key,
-                about=mark.about,
-                kind=mark.kind,
-                word=mark.word,
-                minutes=mark.minutes,
-                at=min(max(mark.at, newest - OLDEST), newest),
-                who=name,
-                author=user,
-            )
-            for mark, name in zip(marks, names, strict=True)
-        ],
-        ignore_conflicts=True,
-    )
+    rows = [
+        stored(build, NewMark(**mark.dict()), mark.at, build.created, name, user)
+        for mark, name in zip(marks, names, strict=True)
+    ]
+    Mark.objects.bulk_create(rows, ignore_conflicts=True)
