@@ -67,8 +67,11 @@
     [
       ...(Math.abs(change.louder_db) >= 0.1 ? [`${signed(change.louder_db)} dB`] : []),
       ...change.costs,
-      ...(change.buys ? [change.price === null ? "price unknown" : `price ${fixed(change.price, 0)}`] : []),
+      ...(change.buys ? [change.price === null ? "price unknown" : priced(change.price, change.won_k)] : []),
     ].join(", ");
+  /** Money, and what each unit of it wins. */
+  const priced = (price: number, won: number) =>
+    `price ${fixed(price, 0)}${price > 0 && won >= 0.1 ? `, ${fixed(won / price, 2)} K for each` : ""}`;
   /** What tells steps apart, also after the list is ranked anew: parts may share a name. */
   const stepOf = (change: Change) => `${change.about}/${change.edits[0]?.field}: ${change.label}`;
   function look(change: Change) {
