@@ -5,6 +5,8 @@ export type MarkKind = Schemas["MarkIn"]["kind"];
 type NewMark = Schemas["MarkIn"];
 
 const RETRY_MS = 5000;
+/** others' ticks are looked for every so many tries, while the page is in view */
+const LOOKS_EVERY = 2;
 /** marks that the server takes at once */
 const AT_ONCE = 200;
 
@@ -43,7 +45,11 @@ export class Marks {
     this.waiting = read<NewMark[]>(this.#queue) ?? [];
     this.kept = read<Mark[]>(this.#copy) ?? [];
     void this.send();
-    this.#timer = setInterval(() => void this.send(), RETRY_MS);
+    let tries = 0;
+    this.#timer = setInterval(() => {
+      tries += 1;
+      if (this.waiting.length || (!document.hidden && tries % LOOKS_EVERY === 0)) void this.send();
+    }, RETRY_MS);
     const online = () => void this.send();
     window.addEventListener("online", online);
     return () => {
