@@ -9,6 +9,7 @@ from housed import box, housed
 from strategies import raw_recipe
 
 from krill.assembly.cautions import step_cautions
+from krill.assembly.hiding import hidden_things
 from krill.assembly.proposed_rules import proposed_rules
 from krill.assembly.steps import Parts, proposed_steps
 from krill.assembly.suspects import suspects_of
@@ -156,6 +157,27 @@ def test_leads_go_in_where_their_sockets_can_be_reached():
     assert at["regulators"] < at["front"] < at["memory"]
     with_fan = next(step for step in order.steps if "fan-lead" in step.items)
     assert "fan-a1" in with_fan.items
+
+
+@pytest.mark.parametrize(
+    ("lead", "hidden"),
+    [
+        ({"class": "feed_8", "from_part": "supply", "to_part": "regulators", "name": "Feed"}, True),
+        ({"class": "feed_8_flat", "from_part": "regulators", "to_part": "supply"}, True),
+        ({"class": "main_round", "from_part": "supply", "to_part": "regulators"}, False),
+        ({"class": "feed_8", "from_part": "supply", "to_part": "graphics"}, False),
+    ],
+)
+def test_the_processors_feed_goes_in_before_the_cooler_hides_its_socket(lead, hidden):
+    raw = write_object(made("tower_box"))
+    build = read_object(raw | {"leads": [{"id": "feed", **lead}]})
+    assert places(work_order(build))["leads-of-supply"] < places(work_order(build))["supply"]
+    found = {(one.step, one.thing): one for one in hidden_things(Parts(build), proposed_steps(build))}
+    one = found.get(("cooler-processor", "leads-of-supply"))
+    assert (one is not None) is hidden
+    if one is not None:
+        assert one.name == lead.get("name", "processor plug")
+        assert one.why == "the cooler stands over its socket"
 
 
 def in_the_way(**outline):
