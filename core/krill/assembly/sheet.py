@@ -29,6 +29,18 @@ class TravelList:
 
 
 @dataclass(frozen=True, slots=True)
+class BoughtInstead:
+    """Something ready-made beside the build: what it costs, weighs and takes to put in, where somebody says so."""
+
+    id: str
+    name: str
+    price: float | None
+    mass_g: float | None
+    work_hours: float | None
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
 class BuildSheet:
     """Everything that somebody needs who has the parts on the table. Minutes are of a practised hand, ± 40 %."""
 
@@ -43,9 +55,24 @@ class BuildSheet:
     upkeep_hours_a_year: float
     cautions: list[StepCaution]
     travel: TravelList
-    ready_made: list[ReadyMade]
+    ready_made: list[BoughtInstead]
     first_time: float
     certifies: str
+
+
+def _instead(one: ReadyMade) -> BoughtInstead:
+    return BoughtInstead(
+        id=one.id,
+        name=one.name,
+        price=_number(one.price),
+        mass_g=_number(one.mass_g),
+        work_hours=_number(one.work_hours),
+        note=one.note,
+    )
+
+
+def _number(value: float | None) -> float | None:
+    return None if value is None else float(value)
 
 
 CERTIFIES = "Krill gives estimates; it certifies nothing. Local codes and licensed practice come first."
@@ -71,7 +98,7 @@ def build_sheet(build: Build, at_c: Mapping[str, float] | None = None) -> BuildS
         upkeep_hours_a_year=sum(due.minutes * 365.25 / due.days for due in care if due.days > 0) / 60,
         cautions=step_cautions(build, order.steps, sums.mass_g),
         travel=TravelList(lists["before"], checks.travel, lists["after"]),
-        ready_made=build.ready_made,
+        ready_made=[_instead(one) for one in build.ready_made],
         first_time=FIRST_TIME,
         certifies=CERTIFIES,
     )

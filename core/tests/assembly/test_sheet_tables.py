@@ -155,3 +155,16 @@ def test_a_sheet_is_plain_json_and_changes_no_prediction():
     assert predict(read_object(raw), samples=0).workloads[0].places == before
     sheet = to_json(build_sheet(read_object(raw)))
     assert {"order", "parts", "leads", "fills", "care", "cautions", "travel"} <= set(sheet)
+
+
+def test_what_could_be_bought_instead_stands_beside():
+    ready = [{"id": "ready-box", "name": "Ready box", "price": 900, "work_hours": 1.5, "note": "louder"}]
+    [one] = to_json(sheet_of(ready_made=ready))["ready_made"]
+    assert one == {
+        "id": "ready-box",
+        "name": "Ready box",
+        "price": 900.0,
+        "mass_g": None,
+        "work_hours": 1.5,
+        "note": "louder",
+    }

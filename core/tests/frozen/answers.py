@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from krill.assembly.sheet import build_sheet
 from krill.components.figure_table import FigureTable
 from krill.document.addresses import all_ids
 from krill.document.build import Build
@@ -15,6 +16,7 @@ from krill.document.parts import Fan, Radiator
 from krill.document.reading import read_object, read_text, write_object
 from krill.document.solids import Sink
 from krill.errors import KrillError
+from krill.feeds.feeding import feeding
 from krill.logs.log import read_log
 from krill.prediction.predict import predict
 from krill.prediction.questions.comparison import compare
@@ -104,6 +106,8 @@ def answers_of_machine(build: Build) -> Answers:
         },
     )
     yield "prediction", lambda: predict(build)
+    yield "sheet", lambda: build_sheet(build)
+    yield "feeds", lambda: feeding(build, build.workloads[-1].id)
     yield "stopped", lambda: stopped(build, workload)
     for loop in build.loops:
         yield f"curves of {loop.id}", lambda loop=loop.id: loop_curves(build, loop, workload)

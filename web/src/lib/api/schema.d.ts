@@ -2838,6 +2838,24 @@ export interface components {
             /** Watts */
             watts: number;
         };
+        /**
+         * BoughtInstead
+         * @description Something ready-made beside the build: what it costs, weighs and takes to put in, where somebody says so.
+         */
+        BoughtInstead: {
+            /** Id */
+            id: string;
+            /** Mass G */
+            mass_g: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Price */
+            price: number | null;
+            /** Work Hours */
+            work_hours: number | null;
+        };
         /** Brief */
         Brief: {
             /** Coolest Room */
@@ -3134,7 +3152,7 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartRow"][];
             /** Ready Made */
-            ready_made: components["schemas"]["ReadyMade"][];
+            ready_made: components["schemas"]["BoughtInstead"][];
             sums: components["schemas"]["PartSums"];
             travel: components["schemas"]["TravelList"];
             /** Upkeep Hours A Year */
