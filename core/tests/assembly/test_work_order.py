@@ -378,6 +378,21 @@ def test_suspects_by_what_was_touched_last_and_how_likely_it_is():
     assert cleared[-1].likely == 0
 
 
+def test_how_much_more_the_step_touched_last_counts():
+    """Four times its class's likelihood, and seven tenths of what that adds for each step touched since."""
+    steps = work_order(looped()).steps
+
+    def against_loose_plugs(*touched):
+        found = {one.id: one.likely for one in suspects_of(steps, touched)}
+        return found["pressed"] / found["feed_loose"]
+
+    assert against_loose_plugs() == pytest.approx(8 / 20)
+    assert against_loose_plugs("plate-processor") == pytest.approx(8 * 4 / 20)
+    assert against_loose_plugs("memory", "plate-processor") == pytest.approx(8 * (1 + 3 * 0.7) / 20)
+    latest_of_two = against_loose_plugs("plate-processor", "drive", "prepare-plate-processor")
+    assert latest_of_two == pytest.approx(8 * 4 / 20)
+
+
 def test_what_is_not_in_the_build_is_not_suspected():
     steps = work_order(made(next(key for key in RECIPES if key not in LOOPED))).steps
     assert "wet" not in {one.id for one in suspects_of(steps, [])}
