@@ -74,7 +74,7 @@ def test_on_a_phone_the_rest_of_the_strip_opens_by_a_touch_and_closes_by_esc(rec
             .sort((a, b) => a[0] - b[0])"""
         )
     )
-    assert [name for _, name in order][:4] == ["Forecast", "Bench", "Verdict", "Logbook"]
+    assert [name for _, name in order][:4] == ["Bench", "Verdict", "Build sheet", "Logbook"]
 
 
 @pytest.mark.parametrize(
