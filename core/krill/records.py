@@ -1,6 +1,9 @@
 """Answers as frozen, typed records made once, and their one form as plain JSON values."""
 
+import csv
+import io
 import math
+from collections.abc import Iterable, Sequence
 from dataclasses import fields, is_dataclass
 from functools import lru_cache
 from typing import Any, Final
@@ -27,6 +30,13 @@ def _is_figure(text: str) -> bool:
     except ValueError:
         return False
     return True
+
+
+def as_csv(rows: Iterable[Sequence[Any]]) -> str:
+    """Rows, the header first, as CSV for people: formulas are marked as text, None is empty."""
+    out = io.StringIO()
+    csv.writer(out).writerows([inert(cell) for cell in row] for row in rows)
+    return out.getvalue()
 
 
 def to_json(value: Any) -> Any:

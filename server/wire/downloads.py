@@ -1,13 +1,11 @@
 """Answers that a browser keeps as a file."""
 
-import csv
-import io
 from collections.abc import Iterable, Sequence
 from typing import Any
 
 from django.http import HttpResponse
 
-from krill.records import inert
+from krill.records import as_csv
 
 
 def download(content: str | bytes, name: str, content_type: str) -> HttpResponse:
@@ -22,6 +20,4 @@ def csv_download(text: str, name: str) -> HttpResponse:
 
 def table_download(rows: Iterable[Sequence[Any]], name: str) -> HttpResponse:
     """Rows, the header first, as CSV."""
-    out = io.StringIO()
-    csv.writer(out).writerows([inert(cell) for cell in row] for row in rows)
-    return csv_download(out.getvalue(), name)
+    return csv_download(as_csv(rows), name)

@@ -10,6 +10,7 @@ from krill.catalogue.classes import classes
 from krill.catalogue.table import table
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Loop, leaves
+from krill.document.figures import detail
 from krill.document.parts import Fan, Filter, Pump, Radiator, Supply, Tube
 from krill.physics.moist_air import vapour_pressure
 
@@ -117,19 +118,15 @@ def water_lost_g_month(build: Build, tube: Tube, coolant_c: float, room_c: float
     Steady diffusion in a cylinder (Crank 1956); permeabilities value from memory, a factor of two either way.
     """
     known: dict[str, Any] = table("care")["tube"]
-    bore = _length(tube.bore_mm) / 1000
+    bore = detail(tube.bore_mm).value / 1000
     outside = next(
         (float(lead.outside_mm) / 1000 for lead in build.leads if lead.tube == tube.id and lead.outside_mm), 0
     )
     outside = outside if outside > bore else bore + 2 * known["wall_mm"] / 1000
     perm = float(known["barrer"][_material(build, tube)]) * BARRER
     pressure = float(vapour_pressure(coolant_c)) - HUMID * float(vapour_pressure(room_c))
-    moles_s = perm * 2 * pi * _length(tube.length_m) / log(outside / bore) * max(pressure, 0.0)
+    moles_s = perm * 2 * pi * detail(tube.length_m).value / log(outside / bore) * max(pressure, 0.0)
     return moles_s * WATER_KG_MOL * 1000 * 86_400 * DAYS_A_MONTH
-
-
-def _length(figure: Any) -> float:
-    return float(getattr(figure, "value", figure))
 
 
 def _filters(build: Build, hours: float) -> Iterator[CareDue]:

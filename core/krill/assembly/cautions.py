@@ -2,13 +2,14 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any, Final
+from typing import Final
 
 from krill.assembly.work_order import WorkStep
 from krill.catalogue.work import caution_text
+from krill.components.coolant_parts import wetted_metals
 from krill.document.build import Build, leaves
-from krill.document.parts import Supply
-from krill.materials.galvanic import WET_LIMIT_V, worst_pair
+from krill.document.parts import Fan
+from krill.materials.galvanic import clashing_pair
 
 #: heavier is lifted by two, g
 LIFT_G: Final = 12_000.0
@@ -38,39 +39,21 @@ def _always(build: Build, mass_g: float) -> bool:
     return True
 
 
-def _any(kind: str, **fields: str) -> Callable[[Build, float], bool]:
-    """Whether a part of a kind is there whose fields begin so."""
-
-    def applies(build: Build, mass_g: float) -> bool:
-        return any(
-            part.kind == kind
-            and all(str(getattr(part, name, "") or "").startswith(start) for name, start in fields.items())
-            for part in build.parts
-        )
-
-    return applies
+def _blown(build: Build, mass_g: float) -> bool:
+    return any(isinstance(part, Fan) for part in build.parts)
 
 
-def _glycol(build: Build, mass_g: float) -> bool:
-    return bool(build.loops)
+def _liquid_metal(build: Build, mass_g: float) -> bool:
+    return any(part.kind == "interface" and (part.class_ or "").startswith("liquid_metal") for part in build.parts)
 
 
 def _mixed(build: Build, mass_g: float) -> bool:
-    for loop in build.loops:
-        parts: list[Any] = [build.part(item) for item in leaves(loop.elements)]
-        metals = {part.metal for part in parts if getattr(part, "metal", None) is not None and part.kind != "tube"}
-        worst = worst_pair(metals)
-        if worst is not None and worst[2] > WET_LIMIT_V:
-            return True
-    return False
+    wetted = (wetted_metals(map(build.part, leaves(loop.elements))) for loop in build.loops)
+    return any(clashing_pair(metals) is not None for metals in wetted)
 
 
 def _heavy(build: Build, mass_g: float) -> bool:
     return mass_g > LIFT_G
-
-
-def _printed(build: Build, mass_g: float) -> bool:
-    return any(part.plastic is not None for part in build.parts)
 
 
 def _wooden(build: Build, mass_g: float) -> bool:
@@ -78,29 +61,21 @@ def _wooden(build: Build, mass_g: float) -> bool:
     return "wood" in words or "ply" in words or any(one.what in ("wood", "cloth", "card") for one in build.near_heat)
 
 
-def _mains_inside(build: Build, mass_g: float) -> bool:
-    return any(isinstance(part, Supply) for part in build.parts)
-
-
-def _glued(build: Build, mass_g: float) -> bool:
-    return any(holding.by == "hot_glue" for holding in build.holdings)
-
-
-#: caution -> (kinds or ids of steps it stands at, whether it applies)
+#: caution -> (kinds or ids of steps it stands at, whether it applies where there is such a step)
 _BOUND: Final[dict[str, tuple[tuple[str, ...], Callable[[Build, float], bool]]]] = {
     "cutting": (("cut",), _always),
-    "plastics": (("print",), _printed),
+    "plastics": (("print",), _always),
     "cells": (("board",), _always),
     "warm-air": (("spreader_off",), _always),
-    "mains": (("supply", "supply_leads"), _mains_inside),
+    "mains": (("supply", "supply_leads"), _always),
     "earth": (("gate-earth",), _always),
-    "liquid-metal": (("processor_plate", "card_plate", "cooler"), _any("interface", class_="liquid_metal")),
+    "liquid-metal": (("processor_plate", "card_plate", "cooler"), _liquid_metal),
     "soldering": (("heat_pipe",), _always),
-    "blades": (("fan", "radiator", "gate-fans-turn"), _any("fan")),
+    "blades": (("fan", "radiator", "gate-fans-turn"), _blown),
     "fill": (("fill", "gate-leak-watch"), _always),
     "pump": (("gate-loop-closed", "fill", "gate-pump-moves"), _always),
     "pressure": (("tubes", "gate-leak-watch"), _always),
-    "coolant": (("fill",), _glycol),
+    "coolant": (("fill",), _always),
     "mixed-metals": (("fill",), _mixed),
     "hot": (("gate-bench-start", "gate-last-start"), _always),
     "wood": (("close",), _wooden),

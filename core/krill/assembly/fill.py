@@ -2,22 +2,23 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import hypot
+from math import hypot, pi
 from typing import Any, Final
 
 from krill.catalogue.table import table
+from krill.catalogue.work import gate_classes
+from krill.components.coolant_parts import wetted_metals
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Loop, leaves
 from krill.document.figures import detail
 from krill.document.parts import Coupling, Fitting, Plate, Pump, Radiator, Reservoir, Tube
 from krill.fit.heights import HeightCheck
-from krill.materials.galvanic import WET_LIMIT_V, worst_pair
+from krill.materials.galvanic import clashing_pair
 
 #: what of a reservoir is coolant, where nobody says
 _FULL: Final = 0.85
 #: glycol of this share by mass and more keeps like a glycol mixture, not like water with a biocide
 GLYCOL_FROM: Final = 0.25
-_METALS: Final = ("plate", "radiator", "fitting", "coupling")
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,8 +98,7 @@ def part_volumes(build: Build, loop: Loop, figures: FigureTable) -> list[PartVol
             known = figures.figures[f"{part.id}/volume_ml"]
             ml, half, origin = known.in_units, known.tolerance.plus / known.quantity.factor, known.origin
         if isinstance(part, Reservoir):
-            full = figures.figures.get(f"{part.id}/fill_share")
-            share = _FULL if full is None else full.in_units
+            share = _full_share(part, figures)
             ml, half = ml * share, half * share
         found.append(PartVolume(part.id, part.name or part.id, ml, half, origin))
     return found
@@ -116,7 +116,7 @@ def _volume(part: Any, figures: FigureTable) -> tuple[float, float, str]:
         return core + tanks, hypot(known["section_share"] * core, half), "class"
     if isinstance(part, Tube):
         length, bore = figures.figures[f"{part.id}/length_m"], figures.figures[f"{part.id}/bore_mm"]
-        ml = 3.141592653589793 / 4 * bore.value**2 * length.value * 1e6
+        ml = pi / 4 * bore.value**2 * length.value * 1e6
         off = hypot(length.tolerance.plus / length.value, 2 * bore.tolerance.plus / bore.value)
         return ml, ml * off, "computed"
     if isinstance(part, Fitting):
@@ -137,13 +137,13 @@ def _plan(build: Build, loop: Loop, figures: FigureTable, heights: list[HeightCh
     parts = part_volumes(build, loop, figures)
     ml = sum(part.ml for part in parts)
     half = hypot(*(part.half_ml for part in parts)) if parts else 0.0
-    ids = set(leaves(loop.elements))
+    ids = leaves(loop.elements)
     own = [check for check in heights if check.about in ids]
     expands = ml * _expansion(loop)
     air = _air_ml(build, loop, figures)
     stated = None if loop.volume_l is None else 1000 * float(detail(loop.volume_l).value)
     pockets = [check for check in own if check.of == "air gathers"]
-    metals = sorted(_metals(build, loop))
+    metals = sorted(wetted_metals(build.part(item) for item in ids))
     return FillPlan(
         loop=loop.id,
         name=loop.name or loop.id,
@@ -204,9 +204,13 @@ def _air_ml(build: Build, loop: Loop, figures: FigureTable) -> float | None:
     for tank in tanks:
         volume = figures.figures.get(f"{tank.id}/volume_ml")
         ml = table("care")["volume_ml"]["reservoir"][0] if volume is None else volume.in_units
-        full = figures.figures.get(f"{tank.id}/fill_share")
-        total += ml * (1 - (_FULL if full is None else full.in_units))
+        total += ml * (1 - _full_share(tank, figures))
     return total
+
+
+def _full_share(tank: Reservoir, figures: FigureTable) -> float:
+    full = figures.figures.get(f"{tank.id}/fill_share")
+    return _FULL if full is None else full.in_units
 
 
 def _by_couplings(build: Build, loop: Loop) -> bool:
@@ -215,15 +219,10 @@ def _by_couplings(build: Build, loop: Loop) -> bool:
     return "reservoir" not in kinds and kinds.count("coupling") >= 2
 
 
-def _metals(build: Build, loop: Loop) -> set[str]:
-    parts = [build.part(item) for item in leaves(loop.elements)]
-    return {part.metal for part in parts if part.kind in _METALS and part.metal is not None}
-
-
 def _inhibitor(loop: Loop, metals: list[str]) -> str:
-    worst = worst_pair(set(metals))
-    if worst is not None and worst[2] > WET_LIMIT_V:
-        return f"{worst[0]} and {worst[1]} in one coolant: an inhibitor for both, changed in time; better one metal"
+    pair = clashing_pair(set(metals))
+    if pair is not None:
+        return f"{pair[0]} and {pair[1]} in one coolant: an inhibitor for both, changed in time; better one metal"
     if loop.coolant.fluid != "water" and float(loop.coolant.mass_share) >= GLYCOL_FROM:
         return "the mixture's own inhibitor, at the share that its maker names"
     kinds = " and ".join(metals) or "its metals"
@@ -239,12 +238,12 @@ def _tilts(build: Build, loop: Loop) -> list[str]:
 
 
 def _steps(build: Build, loop: Loop, ml: float) -> Iterator[FillStep]:
-    rules = table("care")["fill"]
+    rules, watch = table("care")["fill"], gate_classes()["gate-leak-watch"]
 
     def one(
-        key: str, name: str, minutes: float, note: str, watch: float | None = None, looks: tuple[float, ...] = ()
+        key: str, name: str, minutes: float, note: str, watch_h: float | None = None, looks: tuple[float, ...] = ()
     ) -> FillStep:
-        return FillStep(f"{loop.id}/{key}", name, minutes, watch, list(looks), note)
+        return FillStep(f"{loop.id}/{key}", name, minutes, watch_h, list(looks), note)
 
     joints = sum(part.count for item in leaves(loop.elements) if isinstance(part := build.part(item), Fitting))
     yield one("seals", "Seals wetted, hand-tight", 10, f"{joints or 'All'} fittings: by hand and an eighth of a turn.")
@@ -258,7 +257,7 @@ def _steps(build: Build, loop: Loop, ml: float) -> Iterator[FillStep]:
         rules["flush_min"][0] / 2,
         "One run serves as leak watch as well.",
         rules["flush_watch_h"],
-        (0.17, 1, 4, 24),
+        watch.looks_h,
     )
     yield one(
         "drain", "Drain, rinse until clear", 2 * rules["drain_min"][0], "Tilt: a tenth to a fifth stays in radiators."
@@ -277,7 +276,9 @@ def _steps(build: Build, loop: Loop, ml: float) -> Iterator[FillStep]:
         "Bubbles on the first run are expected; out of a slim radiator for 1 to 3 days.",
         rules["bleed_watch_h"][0],
     )
-    yield one("leak", "Leak watch, paper dry", 5, "Most leaks show in 30 min; 24 h is common.", 24, (0.17, 1, 4, 24))
+    yield one(
+        "leak", "Leak watch, paper dry", 5, "Most leaks show in 30 min; 24 h is common.", watch.watch_h, watch.looks_h
+    )
     low, high = (share * ml for share in rules["top_up_share"][0][1:])
     yield one("top-up", "Top up after the first day", 5, f"{low:.0f} to {high:.0f} ml.")
     yield one("waste", "Old coolant away", 5, "Not down a drain: local rules for disposal come first.")

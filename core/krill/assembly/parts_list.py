@@ -10,6 +10,7 @@ from krill.catalogue.feeds import feed_classes
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.document.feeds import Feed
+from krill.document.figures import Figure, detail
 from krill.document.part_base import Stock
 from krill.fit.extents import extent_of, mass_of_body
 
@@ -116,8 +117,8 @@ def _feed_class(feed: Feed) -> str:
     return "" if feed.class_ is None else feed_classes()[feed.class_].name
 
 
-def _figure(figure: object) -> float | None:
-    return None if figure is None else float(getattr(figure, "value", figure))  # type: ignore[arg-type]
+def _figure(figure: Figure | None) -> float | None:
+    return None if figure is None else float(detail(figure).value)
 
 
 def sums_of(rows: Sequence[PartRow]) -> PartSums:

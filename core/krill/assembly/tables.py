@@ -1,12 +1,10 @@
 """Parts and leads as tables for a spreadsheet."""
 
-import csv
-import io
 from collections.abc import Sequence
 
 from krill.assembly.lead_list import LeadRow
 from krill.assembly.parts_list import PartRow
-from krill.records import inert
+from krill.records import as_csv
 
 _PARTS = ("part", "class", "kind", "step", "tool", "price", "mass_g", "stock", "due_on", "assumed", "note")
 _LEADS = ("lead", "class", "from", "to", "order_mm", "stated_mm", "reaches", "socket", "bend", "step")
@@ -30,7 +28,7 @@ def parts_csv(rows: Sequence[PartRow]) -> str:
         )
         for row in rows
     ]
-    return _written(_PARTS, table)
+    return as_csv([_PARTS, *table])
 
 
 def leads_csv(rows: Sequence[LeadRow]) -> str:
@@ -50,12 +48,4 @@ def leads_csv(rows: Sequence[LeadRow]) -> str:
         )
         for row in rows
     ]
-    return _written(_LEADS, table)
-
-
-def _written(header: Sequence[str], rows: Sequence[Sequence[object]]) -> str:
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(header)
-    writer.writerows([["" if cell is None else inert(cell) for cell in row] for row in rows])
-    return out.getvalue()
+    return as_csv([_LEADS, *table])

@@ -89,16 +89,11 @@ def work_order(build: Build) -> WorkOrder:
     steps = with_told_steps(build, proposed_steps(build))
     hides = hidden_things(parts, steps)
     tasks = [Task(one.id, one.tool, one.side, one.minutes) for one in steps]
-    rules = with_told_rules(build, steps, [*proposed_rules(parts, steps, hides)])
+    rules = with_told_rules(build, steps, proposed_rules(parts, steps, hides))
     kept, contradictions = without_contradictions(tasks, rules)
     gates = [one.id for one in steps if one.gate]
-    order = _soon(ordered(tasks, _lean(kept)), gates, kept)
+    order = _soon(ordered(tasks, kept), gates, kept)
     return _told(build, steps, order, kept, hides, contradictions)
-
-
-def _lean(rules: Sequence[Rule]) -> list[Rule]:
-    """One rule of each pair."""
-    return list({(rule.first, rule.then): rule for rule in rules}.values())
 
 
 def _soon(order: list[Task], gates: Sequence[str], kept: Sequence[Rule]) -> list[Task]:
@@ -147,23 +142,18 @@ def _told(
 
 def _first_hidden(hides: Sequence[Hides], place: dict[str, int]) -> list[Hides]:
     """Of each thing the step that hides it first, in the order in which things go in."""
-    first: dict[tuple[str, str], Hides] = {}
+    first: dict[str, Hides] = {}
     for one in sorted(hides, key=lambda one: place[one.step]):
         if place[one.step] > place[one.thing]:
-            first.setdefault((one.thing, one.name), one)
-    named: dict[str, Hides] = {}
-    for one in first.values():
-        named.setdefault(one.thing, one)
-    return sorted(named.values(), key=lambda one: place[one.thing])
+            first.setdefault(one.thing, one)
+    return sorted(first.values(), key=lambda one: place[one.thing])
 
 
 def _work_step(own: Step, number: int, place: dict[str, int], kept: Sequence[Rule], hides: Sequence[Hides]) -> WorkStep:
     before = {rule.first: rule for rule in reversed(kept) if rule.then == own.id and rule.first in place}
     because = [WhyFirst(rule.first, rule.why, rule.of) for rule in before.values()]
-    hiding = [place[one.step] for one in hides if one.thing in own.sees and one.step not in own.sees]
-    later = [at for at in hiding if at > place[own.id]]
-    at_latest = min(later, default=None)
-    names = {at: task for task, at in place.items()}
+    hiding = [one.step for one in hides if one.thing in own.sees and one.step not in own.sees]
+    later = [step for step in hiding if place[step] > place[own.id]]
     return WorkStep(
         id=own.id,
         kind=own.kind,
@@ -179,7 +169,7 @@ def _work_step(own: Step, number: int, place: dict[str, int], kept: Sequence[Rul
         because=sorted(because, key=lambda why: -place[why.step]),
         hides=[one.thing for one in hides if one.step == own.id],
         sees=list(own.sees),
-        before=None if at_latest is None else names[at_latest],
+        before=min(later, key=place.__getitem__, default=None),
         watch_h=own.watch_h,
         looks_h=list(own.looks_h),
     )

@@ -1,5 +1,6 @@
 """Coolant-side hydraulics of the parts of a loop: what each contributes to the flow network."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import singledispatch
 
@@ -79,6 +80,11 @@ EdgeFigures = PipeFigures | PowerFigures | MoverFigures
 def coolant_edge(part: Part, values: Values) -> EdgeFigures:
     """What a part asks of the coolant that passes it: a row per kind that may stand in a loop. TypeError without one."""
     raise TypeError(f"{part.id}: a {type(part).__name__} has no coolant side")
+
+
+def wetted_metals(parts: Iterable[Part]) -> set[str]:
+    """The metals that a coolant touches in these parts, as far as they are stated."""
+    return {part.metal for part in parts if isinstance(part, Plate | Radiator | Fitting | Coupling) and part.metal}
 
 
 def power_through(flow_a: float, drop_a: Array, flow_b: float, drop_b: Array) -> tuple[Array, Array]:

@@ -381,6 +381,15 @@ class Build(Strict):
         found |= {joint.id: joint for contact in self.contacts for joint in contact.joints}
         return found | {hop.id: hop for route in self.routes for hop in route.hops}
 
+    def feeds_above(self, feed: str | None) -> list[str]:
+        """What hangs on which feed, from one upwards, the nearest first: feeds, and the supply that they end at."""
+        hangs_on = {one.id: one.fed_by for one in self.feeds}
+        found = []
+        while feed is not None:
+            found.append(feed)
+            feed = hangs_on.get(feed)
+        return found
+
     def heat_sources(self) -> list[Source | Supply]:
         return [part for part in self.parts if isinstance(part, Source | Supply)]
 

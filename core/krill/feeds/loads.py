@@ -92,7 +92,8 @@ _NOTHING: Final = _Draw(0.0, 0.0, 0.0, 0.0, 0.0, sure=True)
 
 def feed_loads(build: Build, figures: FigureTable, workload: Workload) -> list[FeedLoad]:
     """Every feed in a workload, those that hang on others counted there as well. Figures are the central ones."""
-    return [_Feeds(build, figures, workload).load(feed) for feed in build.feeds]
+    feeds = _Feeds(build, figures, workload)
+    return [feeds.load(feed) for feed in build.feeds]
 
 
 def unfed(build: Build) -> list[str]:
@@ -224,10 +225,8 @@ class _Feeds:
 
     def _foreign(self, feed: Feed, consumers: Sequence[str]) -> list[str]:
         """Consumers of another machine than the supply that the feed hangs on."""
-        at: str | None = feed.id
-        while at in self.feeds:
-            at = self.feeds[at].fed_by
-        supply = next((part for part in self.build.parts if isinstance(part, Supply) and part.id == at), None)
+        end = self.build.feeds_above(feed.id)[-1]
+        supply = next((part for part in self.build.parts if isinstance(part, Supply) and part.id == end), None)
         if supply is None or supply.machine is None:
             return []
         return [item for item in consumers if self.build.part(item).machine not in (None, supply.machine)]

@@ -26,6 +26,12 @@ def anodic_difference(first: str, second: str) -> float:
     return abs(ANODIC_INDEX_V[first] - ANODIC_INDEX_V[second])
 
 
+def clashing_pair(metals: set[str]) -> tuple[str, str, float] | None:
+    """The two metals furthest apart, where that is more than a coolant allows."""
+    worst = worst_pair(metals)
+    return worst if worst is not None and worst[2] > WET_LIMIT_V else None
+
+
 def worst_pair(metals: set[str]) -> tuple[str, str, float] | None:
     """The two metals furthest apart; None where there are not two."""
     pairs = [(a, b, anodic_difference(a, b)) for a, b in itertools.combinations(sorted(metals), 2)]

@@ -16,7 +16,7 @@
     await build.open(of);
     const { document } = build;
     if (!document) return;
-    const { data, error } = await client.POST("/api/sheet", { body: { document, at_c: {} } });
+    const { data, error } = await client.POST("/api/sheet", { body: { document } });
     sheet = data ?? null;
     faults = error ? faultsOf(error).map(sentence) : [];
   }

@@ -2,10 +2,11 @@
 
 from collections.abc import Iterator
 
+from krill.components.coolant_parts import wetted_metals
 from krill.document.build import Loop, leaves
 from krill.document.part_base import Part
-from krill.document.parts import Coupling, Fitting, Plate, Radiator, Reservoir
-from krill.materials.galvanic import WET_LIMIT_V, worst_pair
+from krill.document.parts import Coupling, Radiator, Reservoir
+from krill.materials.galvanic import WET_LIMIT_V, clashing_pair
 from krill.prediction.answer.hydraulics import reservoir_below_pump
 from krill.prediction.answer.result import LoopResult, Notice, PumpPoint
 from krill.prediction.answer.solving import Solved
@@ -125,9 +126,8 @@ def _air(solved: Solved, loop: Loop, result: LoopResult, parts: list[Part]) -> I
 
 
 def _metals(loop: Loop, parts: list[Part]) -> Iterator[Notice]:
-    wetted = {part.metal for part in parts if isinstance(part, Plate | Radiator | Fitting | Coupling) and part.metal}
-    pair = worst_pair({str(metal) for metal in wetted})
-    if pair is not None and pair[2] > WET_LIMIT_V:
+    pair = clashing_pair(wetted_metals(parts))
+    if pair is not None:
         yield warning(
             loop.id,
             f"{pair[0].capitalize()} and {pair[1]} are wetted by one coolant and lie {pair[2]:.2f} V apart "

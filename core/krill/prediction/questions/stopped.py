@@ -36,19 +36,9 @@ def _asked(build: Build) -> list[tuple[str, str, StoppedKind, list[str]]]:
         (part.id, part.name or part.id, part.kind, [part.id]) for part in movers
     ]
     for feed in build.feeds:
-        fed = [part.id for part in movers if feed.id in _hangs_on(build, part.feed)]
+        fed = [part.id for part in movers if feed.id in build.feeds_above(part.feed)]
         if fed:
             found.append((feed.id, feed.name or feed.id, "feed", fed))
-    return found
-
-
-def _hangs_on(build: Build, feed: str | None) -> list[str]:
-    """The feeds between a part and its supply, the nearest first."""
-    by = {one.id: one.fed_by for one in build.feeds}
-    found = []
-    while feed in by:
-        found.append(feed)
-        feed = by[feed]
     return found
 
 

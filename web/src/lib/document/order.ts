@@ -41,16 +41,18 @@ export function removeStep(draft: BuildDocument, id: string): void {
   leaveOrder(draft);
 }
 
+const bought = (draft: BuildDocument, id: string) => [...draft.parts, ...draft.feeds].find((one) => one.id === id);
+
 /** Whether a part or feed is in hand, and when it is expected. */
 export function setStock(draft: BuildDocument, id: string, stock: Stock | null, dueOn?: string | null): void {
-  const item = [...draft.parts, ...draft.feeds].find((one) => one.id === id);
+  const item = bought(draft, id);
   if (!item) return;
   item.stock = stock;
   item.due_on = stock === "ordered" ? (dueOn ?? item.due_on ?? null) : null;
 }
 
 export function setPrice(draft: BuildDocument, id: string, price: number | null): void {
-  const item = [...draft.parts, ...draft.feeds].find((one) => one.id === id);
+  const item = bought(draft, id);
   if (item) item.price = price;
 }
 

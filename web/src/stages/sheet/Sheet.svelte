@@ -32,15 +32,10 @@
   let now = $state(Date.now());
   const clock = $derived(now + marks.ahead);
 
-  const temperatures = $derived(
-    Object.fromEntries(
-      (build.result?.zones ?? []).map((zone) => [zone.address, zone.temperature_c] as const),
-    ) as Record<string, number>,
-  );
   $effect(() => {
     const document = build.document;
     if (!document) return;
-    const body = { document, at_c: temperatures };
+    const body = { document };
     return asked.ask((as) => client.POST("/api/sheet", { ...as, body }), 150);
   });
   $effect(() => {
