@@ -9,7 +9,7 @@ from builds.models import Build
 from krill.assembly.care import CareDue
 from krill.assembly.sheet import BuildSheet
 from sheets.models import Mark
-from sheets.queries import timers
+from sheets.queries import standing, timers
 
 #: a due is reminded of so long before
 REMINDED = timedelta(days=7)
@@ -50,9 +50,10 @@ def calendar_of(build: Build, sheet: BuildSheet, marks: Sequence[Mark], today: d
 def due_on(due: CareDue, marks: Sequence[Mark], today: date) -> date:
     """The day that something is due: as told, else its days after it was last done, or after the machine was closed."""
     cared = [mark.at.date() for mark in marks if mark.kind == "cared" and mark.about == due.id]
-    closed = [mark.at.date() for mark in marks if mark.kind == "done" and mark.about == "close-panels"]
     if due.next_on is not None and not cared:
         return date.fromisoformat(due.next_on)
+    last = standing(marks).get("close-panels")
+    closed = [last.at.date()] if last is not None and last.kind == "done" else []
     since = max(cared or closed or [today])
     return since + timedelta(days=round(due.days))
 

@@ -29,7 +29,7 @@ router = Router(tags=["sheets"], by_alias=True)
 @router.post("/sheet", response={200: BuildSheet, ERRORS: Errors}, operation_id="build_sheet")
 def sheet_of_document(request: HttpRequest, data: SheetIn) -> BuildSheet:
     """The order of the work, parts, leads, fill, care and cautions of a document; nothing is stored."""
-    return build_sheet(data.document, data.at_c)
+    return build_sheet(data.document)
 
 
 @router.post("/suspects", response={200: list[StartSuspect], ERRORS: Errors}, operation_id="start_suspects")

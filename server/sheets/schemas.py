@@ -51,10 +51,9 @@ class MarksOut(Schema):
 
 
 class SheetIn(Schema):
-    """A document to make a sheet of; ``at_c`` are predicted temperatures by id, °C."""
+    """A document to make a sheet of."""
 
     document: AskedBuild
-    at_c: dict[str, float] = {}
 
 
 class FeedsIn(Schema):

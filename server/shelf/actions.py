@@ -2,12 +2,13 @@
 
 import json
 import re
+from datetime import date
 from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from krill.document.shelf import ShelfItem, read_item, read_shelf, write_item
+from krill.document.shelf import MOST_TRIED, ShelfItem, Tried, read_item, read_shelf, write_item
 from shelf.models import Item
 from wire.faults import ApiFault
 
@@ -27,8 +28,20 @@ def change_item(user: User, slug: str, name: str, part: dict[str, Any]) -> Item:
     """Another version of an item; builds keep the copy that they took."""
     _lock_shelf(user)
     old = own_item(user, slug)
-    item = read_item({"id": slug, "name": name, "version": old.version + 1, "part": {**part, "id": slug}})
+    told = {"tried": json.loads(old.text).get("tried", [])}
+    item = read_item({"id": slug, "name": name, "version": old.version + 1, "part": {**part, "id": slug}} | told)
     return _store(user, item)
+
+
+@transaction.atomic
+def note_tried(user: User, slug: str, word: str, build: str, on: date) -> Item:
+    """Write down why an item did not help; it keeps its version, since its figures are as they were."""
+    _lock_shelf(user)
+    item = read_item(json.loads(own_item(user, slug).text))
+    if len(item.tried) >= MOST_TRIED:
+        raise ApiFault(422, "word", "so much was tried with it", f"up to {MOST_TRIED} notes")
+    note = Tried(word=word, build=build, on=on.isoformat())
+    return _store(user, item.model_copy(update={"tried": [*item.tried, note]}))
 
 
 @transaction.atomic
@@ -51,7 +64,8 @@ def take_off(user: User, slug: str) -> None:
 
 @transaction.atomic
 def read_file(user: User, raw: dict[str, Any]) -> tuple[int, int]:
-    """Items of a shelf file onto the shelf: (new, changed). An item that is on it already gets a higher version."""
+    """Items of a shelf file onto the shelf: (new, changed). An item that is on it already gets a higher version; what
+    was tried with it is kept beside what the file says."""
     items = read_shelf(raw)
     _lock_shelf(user)
     new = changed = 0
@@ -60,9 +74,15 @@ def read_file(user: User, raw: dict[str, Any]) -> tuple[int, int]:
         if old is None:
             new += 1
             _store(user, item)
-        elif json.loads(old.text)["part"] != write_item(item)["part"]:
+            continue
+        known = read_item(json.loads(old.text))
+        tried = [*known.tried, *(note for note in item.tried if note not in known.tried)][:MOST_TRIED]
+        if write_item(known)["part"] != write_item(item)["part"]:
             changed += 1
-            _store(user, item.model_copy(update={"version": max(old.version + 1, item.version)}))
+            _store(user, item.model_copy(update={"version": max(old.version + 1, item.version), "tried": tried}))
+        elif tried != known.tried:
+            changed += 1
+            _store(user, known.model_copy(update={"tried": tried}))
     return new, changed
 
 

@@ -12,7 +12,7 @@ def own_out(item: Item) -> dict[str, Any]:
     stored = json.loads(item.text)
     told = {"id": item.slug, "name": item.name, "kind": item.kind, "version": item.version}
     groups = sorted(group.name for group in item.groups.all())
-    return {**told, "own": True, "by": "", "groups": groups, "part": stored["part"]}
+    return {**told, "own": True, "by": "", "groups": groups, "part": stored["part"], "tried": stored.get("tried", [])}
 
 
 def shown_out(item: Item) -> dict[str, Any]:
@@ -23,4 +23,4 @@ def shown_out(item: Item) -> dict[str, Any]:
 def shipped_out(item: ShelfItem) -> dict[str, Any]:
     """An item of a class, which ships with Krill."""
     told = {"id": item.id, "name": item.name, "kind": item.part.kind, "version": item.version}
-    return {**told, "own": False, "by": "", "groups": [], "part": write_item(item)["part"]}
+    return {**told, "own": False, "by": "", "groups": [], "part": write_item(item)["part"], "tried": []}

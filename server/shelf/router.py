@@ -4,14 +4,18 @@ import json
 from typing import Any
 
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja import Router, Status
 
 from krill import CORE_VERSION
 from krill.catalogue.shelf import class_shelf
+from krill.document.shelf import read_item
+from krill.sizing.substitutes import Substitute, substitutes
 from shelf import actions
 from shelf.answers import own_out, shipped_out, shown_out
 from shelf.models import Item
-from shelf.schemas import ShelfFile, ShelfItemIn, ShelfItemOut, ShelfRead, ShownTo
+from shelf.queries import own_items, shown_items
+from shelf.schemas import InsteadIn, ShelfFile, ShelfItemIn, ShelfItemOut, ShelfRead, ShownTo, TriedIn
 from wire.faults import ERRORS, Errors
 from wire.people import user_of
 from wire.text import Text
@@ -25,10 +29,8 @@ def list_shelf(request: HttpRequest, kind: Text = "", search: Text = "") -> list
 
     ``search`` looks for all its words in name and class.
     """
-    user = user_of(request)
-    own = [own_out(item) for item in Item.objects.filter(owner=user).prefetch_related("groups")]
-    others = Item.objects.filter(groups__user=user).exclude(owner=user).distinct()
-    own += [shown_out(item) for item in others.select_related("owner").prefetch_related("groups")]
+    own = [own_out(item) for item in own_items(user_of(request))]
+    own += [shown_out(item) for item in shown_items(user_of(request))]
     shipped = [shipped_out(item) for item in class_shelf()]
     words = search.lower().split()
     return [
@@ -42,6 +44,14 @@ def list_shelf(request: HttpRequest, kind: Text = "", search: Text = "") -> list
 @router.post("/shelf", response={201: ShelfItemOut, ERRORS: Errors}, operation_id="put_on_shelf")
 def put_on_shelf(request: HttpRequest, data: ShelfItemIn) -> Status[Any]:
     return Status(201, own_out(actions.put_item(user_of(request), data.name, data.part)))
+
+
+@router.post("/shelf/instead", response={200: list[Substitute], ERRORS: Errors}, operation_id="substitutes")
+def instead_of_a_part(request: HttpRequest, data: InsteadIn) -> list[Substitute]:
+    """What else of one's shelf, one's groups' and the class-typical one could stand in a part's place, nearest first."""
+    user = user_of(request)
+    kept = [read_item(json.loads(item.text)) for item in [*own_items(user), *shown_items(user)]]
+    return substitutes(data.document, data.part, [*kept, *class_shelf()], data.workload)
 
 
 @router.get("/shelf/file", response={200: ShelfFile, ERRORS: Errors}, operation_id="export_shelf")
@@ -61,6 +71,12 @@ def import_shelf(request: HttpRequest, data: ShelfFile) -> dict[str, int]:
 @router.put("/shelf/{slug}", response={200: ShelfItemOut, ERRORS: Errors}, operation_id="change_shelf_item")
 def change_shelf_item(request: HttpRequest, slug: Text, data: ShelfItemIn) -> dict[str, Any]:
     return own_out(actions.change_item(user_of(request), slug, data.name, data.part))
+
+
+@router.post("/shelf/{slug}/tried", response={200: ShelfItemOut, ERRORS: Errors}, operation_id="note_tried")
+def note_tried(request: HttpRequest, slug: Text, data: TriedIn) -> dict[str, Any]:
+    """Write down that an item of one's own was tried and did not help, because."""
+    return own_out(actions.note_tried(user_of(request), slug, data.word, data.build, timezone.localdate()))
 
 
 @router.put("/shelf/{slug}/groups", response={200: ShelfItemOut, ERRORS: Errors}, operation_id="show_shelf_item")

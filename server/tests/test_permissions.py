@@ -112,6 +112,8 @@ TABLE = {
     "import_shelf": SIGNED_IN,
     "change_shelf_item": (200, 404, 404, 404, 401),  # one's own shelf alone
     "take_off_shelf": (200, 404, 404, 404, 401),
+    "note_tried": (200, 404, 404, 404, 401),
+    "substitutes": SIGNED_IN,
     "list_classes": SIGNED_IN,
     "list_outlines": SIGNED_IN,
     "fit": SIGNED_IN,
@@ -248,6 +250,8 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "put_on_shelf": {"name": "New fan", "part": FAN},
         "import_shelf": {"items": [{"id": "other", "name": "Other", "version": 1, "part": FAN}]},
         "change_shelf_item": {"name": "Fan", "part": FAN | {"level_dba": 20}},
+        "note_tried": {"word": "it hums"},
+        "substitutes": {"document": document, "part": "fan-a1", "workload": "idle"},
         "copy_build": {"name": "Another"},
         "rename_build": {"name": "Renamed"},
         "archive_build": {"archived": True},

@@ -235,6 +235,8 @@ def test_what_is_due_counts_from_when_it_was_last_done():
     assert due_on(paste, [], today) == today + timedelta(days=round(paste.days))
     closed = Mark(key="b", about="close-panels", kind="done", at=NOW - timedelta(days=100))
     assert due_on(paste, [closed], today) == today + timedelta(days=round(paste.days) - 100)
+    opened = Mark(key="c", about="close-panels", kind="undone", at=NOW - timedelta(days=90))
+    assert due_on(paste, [closed, opened], today) == today + timedelta(days=round(paste.days))
 
 
 @pytest.mark.parametrize("table", ["parts", "leads"])

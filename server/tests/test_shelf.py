@@ -8,7 +8,10 @@ from typing import Any
 import pytest
 from django.contrib.auth.models import User
 from django.db import connection
+from django.utils import timezone
 
+from krill.document.reading import write_object
+from krill.recipes.water_loop import water_loop
 from shelf import actions
 from shelf.models import Item
 
@@ -81,6 +84,68 @@ def test_a_file_goes_out_and_comes_in_all_or_nothing(signed_in):
     assert answer.status_code == 422
     assert "wings" in answer.json()["errors"][0]["where"]
     assert own(other) == before
+
+
+def tried(client, slug: str = "quiet-fan", **note: Any) -> Any:
+    return client.post(f"/api/shelf/{slug}/tried", note, content_type="application/json")
+
+
+def test_what_did_not_help_stays_with_the_part(signed_in):
+    client = signed_in("owner")
+    put(client)
+    noted = tried(client, word="its frame hums on steel", build="Heron").json()
+    day = timezone.localdate().isoformat()
+    assert noted["tried"] == [{"word": "its frame hums on steel", "build": "Heron", "on": day}]
+    assert noted["version"] == 1
+    change = {"name": "Quiet fan", "part": FAN | {"level_dba": 20}}
+    client.put("/api/shelf/quiet-fan", change, content_type="application/json")
+    assert own(client)[0]["tried"] == noted["tried"]
+    for answer in (tried(client, word=""), tried(client), tried(client, word="x" * 301)):
+        assert answer.status_code == 422
+    assert tried(client, "loud-fan", word="no").status_code == 404
+
+
+def test_notes_of_two_shelves_come_together(signed_in):
+    """A file adds what its owner tried, and takes away nothing; the figures are as they were, and so is the version."""
+    client, other = signed_in("owner"), signed_in("stranger")
+    put(client)
+    put(other)
+    tried(client, word="it hums")
+    tried(other, word="too deep")
+    file = client.get("/api/shelf/file").json()
+    for told in ({"new": 0, "changed": 1}, {"new": 0, "changed": 0}):
+        assert other.post("/api/shelf/file", file, content_type="application/json").json() == told
+    [fan] = own(other)
+    assert [note["word"] for note in fan["tried"]] == ["too deep", "it hums"]
+    assert fan["version"] == 1
+
+
+def test_a_part_takes_no_more_than_fifty_notes(signed_in):
+    client = signed_in("owner")
+    put(client)
+    item = Item.objects.get(slug="quiet-fan")
+    item.text = json.dumps(json.loads(item.text) | {"tried": [{"word": f"note {n}"} for n in range(49)]})
+    item.save()
+    assert tried(client, word="the fiftieth").status_code == 200
+    assert tried(client, word="one more").status_code == 422
+
+
+def test_what_could_stand_in_its_place_comes_from_every_shelf_that_one_sees(signed_in):
+    client = signed_in("owner")
+    put(client, "Loud fan", {"id": "x", "kind": "fan", "class": "fan_120x25", "level_dba": 33})
+    tried(client, "loud-fan", word="heard through the wall")
+    body = {"document": write_object(water_loop(125, 220, 30, 24)), "part": "fan-a1", "workload": "both"}
+    found = client.post("/api/shelf/instead", body, content_type="application/json").json()
+    loud = next(one for one in found if one["item"] == "loud-fan")
+    assert loud["louder_db"] > 1
+    assert loud["tried"] == ["heard through the wall"]
+    assert len(found) > 1
+    assert "loud-fan" not in str(
+        signed_in("stranger").post("/api/shelf/instead", body, content_type="application/json").json()
+    )
+    answer = client.post("/api/shelf/instead", {**body, "part": "flux"}, content_type="application/json")
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["where"] == "flux"
 
 
 @pytest.mark.parametrize(

@@ -5,9 +5,11 @@ from dataclasses import dataclass
 from math import log, pi
 from typing import Any, Final
 
-from krill.assembly.fill import GLYCOL_FROM, part_volumes
+from krill.assembly.fill import GLYCOL_FROM
+from krill.assembly.warmth import Warmth
 from krill.catalogue.classes import classes
 from krill.catalogue.table import table
+from krill.components.coolant_volumes import part_volumes
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Loop, leaves
 from krill.document.figures import detail
@@ -24,6 +26,8 @@ WATER_KG_MOL: Final = 0.018015
 HUMID: Final = 0.5
 #: bearing of a fan whose class says none
 _BEARING: Final = "fan_improved"
+#: less is not told of a filter
+LEAST_DIRT_K: Final = 0.1
 #: coolant and room where nothing was predicted, °C
 _COOLANT_C, _ROOM_C = 40.0, 24.0
 
@@ -46,17 +50,17 @@ class CareDue:
     told: bool
 
 
-def care_dues(build: Build, figures: FigureTable, at_c: Mapping[str, float] | None = None) -> list[CareDue]:
+def care_dues(build: Build, figures: FigureTable, warmth: Warmth) -> list[CareDue]:
     """Everything that is due, soonest first.
 
-    ``at_c`` are temperatures of zones, places and coolants (by loop) where something was predicted, °C: bearings and
-    capacitors live by them. Hours run follow from the brief's hours a day, eight where it says none.
+    Bearings, capacitors and tubes live by the predicted temperatures, by those of their class where there are none.
+    Hours run follow from the brief's hours a day, eight where it says none.
     """
-    warm = at_c or {}
+    warm = warmth.at_c
     hours = float(build.brief.hours_per_day or HOURS_A_DAY)
     found = [
         *_loops(build, figures, warm),
-        *_filters(build, hours),
+        *_filters(build, hours, warmth),
         *_bearings(build, hours, warm),
         *_layers(build, hours),
         *_told(build, hours),
@@ -129,7 +133,7 @@ def water_lost_g_month(build: Build, tube: Tube, coolant_c: float, room_c: float
     return moles_s * WATER_KG_MOL * 1000 * 86_400 * DAYS_A_MONTH
 
 
-def _filters(build: Build, hours: float) -> Iterator[CareDue]:
+def _filters(build: Build, hours: float, warmth: Warmth) -> Iterator[CareDue]:
     known = table("care")["due"]["filter"]
     down = build.housing.gravity
     for part in build.parts:
@@ -137,7 +141,9 @@ def _filters(build: Build, hours: float) -> Iterator[CareDue]:
             share = (known["floor"] if part.face == "bottom" and float(down[2]) < 0 else 1.0) * HOURS_A_DAY / hours
             middle, early, late = (share * days for days in known["days_at_8h"])
             by = middle * hours
-            note = "loaded it costs three times its drop"
+            costs, place = warmth.dirt_k.get(part.id, (0.0, ""))
+            by_then = f": {costs:.1f} K on {place}" if costs >= LEAST_DIRT_K else ""
+            note = f"loaded it costs three times its drop{by_then}"
             yield CareDue(
                 f"{part.id}/filter",
                 part.id,

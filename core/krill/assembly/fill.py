@@ -2,34 +2,24 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from math import hypot, pi
-from typing import Any, Final
+from math import hypot
+from typing import Final
 
 from krill.catalogue.table import table
 from krill.catalogue.work import gate_classes
 from krill.components.coolant_parts import wetted_metals
+from krill.components.coolant_volumes import PartVolume, air_room_ml, grown_share, part_volumes
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build, Loop, leaves
 from krill.document.figures import detail
-from krill.document.parts import Coupling, Fitting, Plate, Pump, Radiator, Reservoir, Tube
+from krill.document.parts import Fitting
 from krill.fit.heights import HeightCheck
 from krill.materials.galvanic import clashing_pair
 
-#: what of a reservoir is coolant, where nobody says
-_FULL: Final = 0.85
+#: the coolant's growth is told to this, °C
+GROWN_AT_C: Final = 60.0
 #: glycol of this share by mass and more keeps like a glycol mixture, not like water with a biocide
 GLYCOL_FROM: Final = 0.25
-
-
-@dataclass(frozen=True, slots=True)
-class PartVolume:
-    """Coolant in a part, ml ± half width of nine in ten, and whether it is stated or by class."""
-
-    part: str
-    name: str
-    ml: float
-    half_ml: float
-    origin: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,51 +77,6 @@ def fill_plans(build: Build, figures: FigureTable, heights: list[HeightCheck]) -
     return [_plan(build, loop, figures, heights) for loop in build.loops]
 
 
-def part_volumes(build: Build, loop: Loop, figures: FigureTable) -> list[PartVolume]:
-    """Coolant in each part of a loop: as stated, else by class."""
-    found = []
-    for item in dict.fromkeys(leaves(loop.elements)):
-        part = build.part(item)
-        stated = getattr(part, "volume_ml", None)
-        ml, half, origin = _volume(part, figures)
-        if stated is not None:
-            known = figures.figures[f"{part.id}/volume_ml"]
-            ml, half, origin = known.in_units, known.tolerance.plus / known.quantity.factor, known.origin
-        if isinstance(part, Reservoir):
-            share = _full_share(part, figures)
-            ml, half = ml * share, half * share
-        found.append(PartVolume(part.id, part.name or part.id, ml, half, origin))
-    return found
-
-
-def _volume(part: Any, figures: FigureTable) -> tuple[float, float, str]:
-    """Volume and half width by class, ml."""
-    known = table("care")["volume_ml"]
-    if isinstance(part, Radiator):
-        section, thickness = f"{float(part.section_mm):g}", f"{float(part.thickness_mm):g}"
-        by_section = known["radiator_section"].get(section) or known["radiator_section"]["120"]
-        each = by_section.get(thickness) or by_section[min(by_section, key=lambda t: abs(float(t) - part.thickness_mm))]
-        tanks, half = known["radiator_tanks"].get(section) or known["radiator_tanks"]["120"]
-        core = each * part.sections
-        return core + tanks, hypot(known["section_share"] * core, half), "class"
-    if isinstance(part, Tube):
-        length, bore = figures.figures[f"{part.id}/length_m"], figures.figures[f"{part.id}/bore_mm"]
-        ml = pi / 4 * bore.value**2 * length.value * 1e6
-        off = hypot(length.tolerance.plus / length.value, 2 * bore.tolerance.plus / bore.value)
-        return ml, ml * off, "computed"
-    if isinstance(part, Fitting):
-        turned = "90" in (part.class_ or "")
-        ml, half = known["fitting_90" if turned else "fitting"]
-        return ml * part.count, half * part.count, "class"
-    if isinstance(part, Coupling):
-        return (*known["coupling"]["large" if (part.class_ or "").endswith("large") else "small"], "class")
-    if isinstance(part, Plate):
-        size = next((key for key in known["plate"] if key in (part.class_ or "")), "processor")
-        return (*known["plate"][size], "class")
-    kind = "pump" if isinstance(part, Pump) else "reservoir" if isinstance(part, Reservoir) else "other"
-    return (*known[kind], "class")
-
-
 def _plan(build: Build, loop: Loop, figures: FigureTable, heights: list[HeightCheck]) -> FillPlan:
     rules = table("care")["fill"]
     parts = part_volumes(build, loop, figures)
@@ -139,8 +84,7 @@ def _plan(build: Build, loop: Loop, figures: FigureTable, heights: list[HeightCh
     half = hypot(*(part.half_ml for part in parts)) if parts else 0.0
     ids = leaves(loop.elements)
     own = [check for check in heights if check.about in ids]
-    expands = ml * _expansion(loop)
-    air = _air_ml(build, loop, figures)
+    air = air_room_ml(build, loop, figures)
     stated = None if loop.volume_l is None else 1000 * float(detail(loop.volume_l).value)
     pockets = [check for check in own if check.of == "air gathers"]
     metals = sorted(wetted_metals(build.part(item) for item in ids))
@@ -154,7 +98,7 @@ def _plan(build: Build, loop: Loop, figures: FigureTable, heights: list[HeightCh
         stated_ml=stated,
         buy_ml=rules["buy"] * ml,
         rinse_ml=rules["rinse_volumes"] * ml,
-        expands_ml=expands,
+        expands_ml=ml * grown_share(loop.coolant, GROWN_AT_C),
         air_ml=air,
         cushion_well=None if air is None else air >= rules["cushion"] * ml,
         fill_at=loop.fill or next((item for item in ids if build.part(item).kind == "reservoir"), None),
@@ -186,31 +130,6 @@ def coolant_words(loop: Loop) -> str:
     if loop.coolant.fluid == "water" or share == 0:
         return "distilled water with inhibitor and biocide"
     return f"distilled water with {100 * share:.0f} % {loop.coolant.fluid.replace('_', ' ')} by mass"
-
-
-def _expansion(loop: Loop) -> float:
-    """Share that the coolant grows by from 20 to 60 °C; between water and a mixture of 30 % by its share."""
-    known = table("care")["fill"]["expansion_20_60"]
-    share = min(float(loop.coolant.mass_share) / 0.3, 1.0) if loop.coolant.fluid != "water" else 0.0
-    return float(known["water"] + share * (known["glycol_30"] - known["water"]))
-
-
-def _air_ml(build: Build, loop: Loop, figures: FigureTable) -> float | None:
-    """Room for the coolant to grow into: what of the reservoirs is not filled; None where there is none."""
-    tanks = [part for part in map(build.part, set(leaves(loop.elements))) if isinstance(part, Reservoir)]
-    if not tanks:
-        return None
-    total = 0.0
-    for tank in tanks:
-        volume = figures.figures.get(f"{tank.id}/volume_ml")
-        ml = table("care")["volume_ml"]["reservoir"][0] if volume is None else volume.in_units
-        total += ml * (1 - _full_share(tank, figures))
-    return total
-
-
-def _full_share(tank: Reservoir, figures: FigureTable) -> float:
-    full = figures.figures.get(f"{tank.id}/fill_share")
-    return _FULL if full is None else full.in_units
 
 
 def _by_couplings(build: Build, loop: Loop) -> bool:

@@ -44,12 +44,22 @@ class LeadRow:
 
 
 @dataclass(frozen=True, slots=True)
+class TubePiece:
+    """A piece of a loop's tube to cut; its length is None where nobody laid it, mm."""
+
+    name: str
+    cut_mm: float | None
+
+
+@dataclass(frozen=True, slots=True)
 class LoopJoints:
-    """What a loop is joined by: metres of tube to buy, fittings by kind, couplings in pairs, ports in and out."""
+    """What a loop is joined by: metres of tube to buy and pieces to cut of it, fittings by kind, couplings in pairs, ports
+    in and out."""
 
     loop: str
     name: str
     tube_m: float
+    pieces: list[TubePiece]
     fittings: int
     elbows: int
     coupling_pairs: int
@@ -93,10 +103,12 @@ def _row(build: Build, lead: Lead, fit: LeadFit | None, step: WorkStep | None) -
     )
 
 
-def loop_joints(build: Build) -> list[LoopJoints]:
+def loop_joints(build: Build, checks: Checks) -> list[LoopJoints]:
     """Tubes, fittings and couplings of each loop, and what flows into what."""
     found = []
+    fits = {fit.lead: fit for fit in checks.leads}
     for loop in build.loops:
+        pieces = [fits[lead.id] for lead in build.leads if lead.tube in leaves(loop.elements)]
         parts = [build.part(item) for item in leaves(loop.elements)]
         fittings = [part for part in parts if isinstance(part, Fitting)]
         couplings = sum(isinstance(part, Coupling) for part in parts)
@@ -111,6 +123,7 @@ def loop_joints(build: Build) -> list[LoopJoints]:
                 loop.id,
                 loop.name or loop.id,
                 sum(float(detail(part.length_m).value) for part in parts if isinstance(part, Tube)),
+                [TubePiece(piece.name, piece.order_mm) for piece in pieces],
                 sum(part.count for part in fittings),
                 elbows,
                 couplings,

@@ -1,6 +1,5 @@
 """The build sheet: order, parts, leads, fill, care, cautions of a build in one answer."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 from krill.assembly.care import CareDue, care_dues
@@ -8,6 +7,7 @@ from krill.assembly.cautions import StepCaution, step_cautions
 from krill.assembly.fill import FillPlan, fill_plans
 from krill.assembly.lead_list import LeadRow, LoopJoints, lead_rows, loop_joints
 from krill.assembly.parts_list import PartRow, PartSums, part_rows, sums_of
+from krill.assembly.warmth import predicted_warmth
 from krill.assembly.work_order import WorkOrder, work_order
 from krill.catalogue.table import table
 from krill.components.figure_table import FigureTable
@@ -78,13 +78,13 @@ def _number(value: float | None) -> float | None:
 CERTIFIES = "Krill gives estimates; it certifies nothing. Local codes and licensed practice come first."
 
 
-def build_sheet(build: Build, at_c: Mapping[str, float] | None = None) -> BuildSheet:
-    """The sheet of a build; ``at_c`` are predicted temperatures by id, °C, that bearings and coolants live by."""
+def build_sheet(build: Build) -> BuildSheet:
+    """The sheet of a build; what wears lives by the temperatures of its hardest workload, where that can be solved."""
     figures, checks = FigureTable(build), checks_of(build)
     order = work_order(build)
     parts = part_rows(build, figures, order.steps)
     sums = sums_of(parts)
-    care = care_dues(build, figures, at_c)
+    care = care_dues(build, figures, predicted_warmth(build))
     lists = table("care")["travel"]
     return BuildSheet(
         name=build.name,
@@ -92,7 +92,7 @@ def build_sheet(build: Build, at_c: Mapping[str, float] | None = None) -> BuildS
         parts=parts,
         sums=sums,
         leads=lead_rows(build, checks, order.steps),
-        joints=loop_joints(build),
+        joints=loop_joints(build, checks),
         fills=fill_plans(build, figures, checks.heights),
         care=care,
         upkeep_hours_a_year=sum(due.minutes * 365.25 / due.days for due in care if due.days > 0) / 60,

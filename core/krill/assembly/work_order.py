@@ -82,6 +82,14 @@ class WorkOrder:
     changes: int
     minutes: float
 
+    def exchange_minutes(self, part: str) -> float | None:
+        """Minutes to take a part out of the finished machine and put another in; None where it is in no step."""
+        step = next((one for one in self.steps if part == one.id or part in one.items), None)
+        if step is None:
+            return None
+        undo = next((thread.undo.minutes for thread in self.threads if thread.thing == step.id), 0.0)
+        return undo + 2 * step.minutes
+
 
 def work_order(build: Build) -> WorkOrder:
     """The order of the work of a build: proposed steps and rules, with what the designer says beside them."""

@@ -29,8 +29,6 @@ PORT_SHARE, SECTION_SHARE = 0.72, 0.14
 SINGLE_POINT_EXPONENT = 0.55
 #: fins full of dust against clean ones: pressure times, W/K times (value from memory)
 DUST_PRESSURE, DUST_CONDUCTANCE = 1.6, 0.85
-#: millilitres of coolant in a section of 120 mm: core tubes and end tanks (value from memory)
-SECTION_ML = {0: 0.0, 28: 70.0, 38: 95.0, 45: 115.0, 60: 160.0}
 #: J/K of the metal of a section of 120 mm (value from memory)
 SECTION_J_K = {0: 0.0, 28: 150.0, 38: 210.0, 45: 250.0, 60: 340.0}
 
@@ -133,12 +131,6 @@ def inlet_conductance(conductance: Array, factor: Array, air_w_k: Array, coolant
     most = np.maximum(np.maximum(air_w_k, coolant_w_k), 1e-9)
     effectiveness = effectiveness_crossflow(conductance / least, least / most)
     return np.asarray(least * np.minimum(factor * effectiveness, 0.999))
-
-
-def class_volume(part: Radiator) -> float:
-    """Coolant inside a radiator of its class, m3."""
-    per_section = float(np.interp(part.thickness_mm, list(SECTION_ML), list(SECTION_ML.values())))
-    return 1e-6 * per_section * part.sections * (part.section_mm / 120) ** 2
 
 
 def dusty(dust: Array, loaded: float) -> Array:

@@ -7,7 +7,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 from krill.document.build import CoolantMixture
 from krill.document.figures import Strict
 from krill.document.kinds import kinds_with
-from krill.document.part_base import Slug
+from krill.document.part_base import Day, Slug
 from krill.document.parts import AnyPart
 from krill.document.refusals import refusal
 from krill.errors import DocumentRefused, Problem
@@ -16,6 +16,8 @@ FORMAT = "krill-shelf"
 VERSION = 1
 #: what lies on a shelf
 KINDS = (*kinds_with("on_shelf"), "coolant")
+#: notes of what was tried with one thing
+MOST_TRIED = 50
 
 
 class Coolant(Strict):
@@ -31,6 +33,14 @@ class Coolant(Strict):
 ShelfPart = Annotated[AnyPart | Coolant, Field()]
 
 
+class Tried(Strict):
+    """Somebody tried the part and it did not help: why, in which build, on which day."""
+
+    word: Annotated[str, Field(min_length=1, max_length=300)]
+    build: Annotated[str, Field(max_length=120)] = ""
+    on: Day | None = None
+
+
 class ShelfItem(Strict):
     """One thing on the shelf; a changed one has a higher version, and copies in builds keep theirs."""
 
@@ -38,6 +48,7 @@ class ShelfItem(Strict):
     name: Annotated[str, Field(min_length=1, max_length=120)]
     version: Annotated[int, Field(ge=1)] = 1
     part: ShelfPart
+    tried: Annotated[list[Tried], Field(max_length=MOST_TRIED)] = []
 
 
 class Shelf(Strict):

@@ -6,6 +6,7 @@ from krill.document.build import Build
 from krill.document.calibration import Calibration
 from krill.document.figures import detail
 from krill.prediction.answer.result import PlaceResult
+from krill.prediction.answer.workload_states import worst_workload
 from krill.prediction.predict import predict
 
 
@@ -38,7 +39,7 @@ def hot_day(build: Build, calibration: Calibration, samples: int = 200) -> HotDa
     """The worst workload in the brief's hottest room, without and with what was learnt; the tightest place first."""
     rooms = {room.id: float(detail(room.air_c).value) for room in build.rooms}
     room_c = rooms.get(build.brief.hottest_room or "", float(detail(build.rooms[0].air_c).value))
-    workload = next(iter(build.brief.worst_workloads), build.workloads[-1].id)
+    workload = worst_workload(build)
     assumed, learnt = (
         predict(build.model_copy(update={"calibration": known}), [workload], room_c, samples).workloads[0]
         for known in (None, calibration)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.assembly.work_order import WorkOrder, work_order
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.errors import DocumentRefused, NotConverged
@@ -49,10 +50,12 @@ def next_changes(
         return _nothing_to_win(case, none, whole=not quick)
     chosen = chosen_place(place_results(solved, 0), place)
     before = _states(solved)[0]
-    found = [_change(build, step, before, state, chosen) for step, state in zip(stacked, states, strict=True) if state]
-    for step in steps:
-        if not quick and step.structural and (state := _alone(build, case, step)) is not None:
-            found.append(_change(build, step, before, state, chosen))
+    after = [(step, state) for step, state in zip(stacked, states, strict=True) if state]
+    if not quick:
+        alone = ((step, _alone(build, case, step)) for step in steps if step.structural)
+        after += [(step, state) for step, state in alone if state]
+    order = None if quick else work_order(build)
+    found = [_change(build, order, step, before, state, chosen) for step, state in after]
     ranked = sorted(found, key=lambda change: (bool(change.breaks), -round(change.won_k, EQUAL_DIGITS)))
     return NextChanges(
         workload=workload,
@@ -136,7 +139,17 @@ def _limits(build: Build) -> list[tuple[str, float]]:
     return [(key, limit_c) for key, limit_c in found if limit_c is not None]
 
 
-def _change(build: Build, step: Step, before: _State, after: _State, place: PlaceResult) -> NextChange:
+def _hours(order: WorkOrder | None, step: Step, *, buys: bool) -> float | None:
+    """Work on the finished machine: that of taking out what it is about and putting another in; settings take none."""
+    if not buys:
+        return 0.0
+    minutes = None if order is None else order.exchange_minutes(step.about)
+    return None if minutes is None else minutes / 60
+
+
+def _change(
+    build: Build, order: WorkOrder | None, step: Step, before: _State, after: _State, place: PlaceResult
+) -> NextChange:
     T, new = before.temperature_c, after.temperature_c
     named = {owned: found.name or owned for owned, (found, _) in build.place_owners().items()}
     others: list[SideEffect] = [
@@ -160,6 +173,7 @@ def _change(build: Build, step: Step, before: _State, after: _State, place: Plac
         buys=buys,
         price=float(known) if known is not None else None if buys else 0.0,
         price_key=step.price_key,
+        hours=_hours(order, step, buys=buys),
         alone=step.structural,
         edits=list(step.edits),
     )

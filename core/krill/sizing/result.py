@@ -28,8 +28,9 @@ class NextChange:
     """One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it.
 
     ``breaks`` names the parts that it brings over their limit: such a step ranks behind all that break none. ``price`` is
-    the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. A change of kind is
-    solved ``alone``, as a machine of its own; the others go as one batch.
+    the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. ``hours`` is the work
+    on the finished machine of what is bought, with what must come out for it; None is unknown or not asked. A change of
+    kind is solved ``alone``, as a machine of its own; the others go as one batch.
     """
 
     label: str
@@ -42,6 +43,7 @@ class NextChange:
     buys: bool
     price: float | None
     price_key: str
+    hours: float | None
     alone: bool
     edits: list[Edit]
 

@@ -6,6 +6,7 @@ from krill.document.build import Build
 from krill.document.reading import write_object
 from krill.errors import DocumentRefused, Problem
 from krill.prediction.answer.result import WorkloadResult
+from krill.prediction.answer.workload_states import worst_workload
 from krill.prediction.predict import CERTIFIES, DEFAULT_SAMPLES, predict
 from krill.sizing.measures import measures_of
 from krill.sizing.result import Beside, Difference, SideBySide
@@ -40,8 +41,7 @@ def _workload(build: Build, wanted: str) -> str:
     names = [item.id for item in build.workloads]
     if not names:
         raise DocumentRefused([Problem(f"{build.name}/workloads", "the build has no workload", "at least one")])
-    worst = build.brief.worst_workloads[0] if build.brief.worst_workloads else names[-1]
-    return wanted if wanted in names else worst
+    return wanted if wanted in names else worst_workload(build)
 
 
 def _beside(label: str, build: Build, result: WorkloadResult, first: Build) -> Beside:

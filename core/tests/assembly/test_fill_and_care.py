@@ -7,11 +7,15 @@ from machines import sure
 from strategies import raw_recipe
 
 from krill.assembly.care import care_dues, coolant_key, water_lost_g_month
-from krill.assembly.fill import fill_plans, part_volumes
+from krill.assembly.fill import fill_plans
 from krill.assembly.sheet import build_sheet
+from krill.assembly.warmth import Warmth, predicted_warmth
+from krill.components.coolant_volumes import grown_share, part_volumes
 from krill.components.figure_table import FigureTable
-from krill.document.reading import read_object
+from krill.document.reading import read_object, write_object
 from krill.fit.fit import checks_of
+from krill.prediction.predict import predict
+from krill.recipes.air_box import air_box
 
 
 def looped(change=None, **more):
@@ -27,7 +31,7 @@ def plan_of(build):
 
 
 def dues_of(build, **warm):
-    return {due.id: due for due in care_dues(build, FigureTable(build), warm)}
+    return {due.id: due for due in care_dues(build, FigureTable(build), Warmth(warm))}
 
 
 def loop_of(build, **coolant):
@@ -70,6 +74,46 @@ def test_radiators_hold_what_their_class_holds(section, thickness, sections, ml)
     assert found["radiator-a"].ml == ml
 
 
+def test_parts_live_by_what_the_hardest_workload_makes_of_them():
+    """Air that fans breathe, coolant of pump and loop, air round the supply; each as the forecast has it."""
+    build = looped(brief={"worst_workloads": ["both"]})
+    warmth, found = predicted_warmth(build), predict(build, ["both"], samples=0).workloads[0]
+    low, high = found.loops[0].lowest_c, found.loops[0].highest_c
+    assert low <= warmth.at_c["loop-a"] <= high
+    assert low - 1e-6 <= warmth.at_c["pump"] <= high + 1e-6
+    box = next(zone for zone in found.terraces if zone.kind == "air")
+    assert warmth.at_c["supply"] == pytest.approx(box.temperature_c)
+    fans = {part.id for part in build.parts if part.kind == "fan"}
+    assert fans <= warmth.at_c.keys()
+    assert all(23.9 < warmth.at_c[fan] < box.temperature_c + 25 for fan in fans)
+    due = {due.id: due for due in build_sheet(build).care}["fan-a1/life"]
+    at_class = dues_of(build)["fan-a1/life"]
+    assert due.days == pytest.approx(at_class.days * 2 ** ((40 - warmth.at_c["fan-a1"]) / 12))
+
+
+def test_what_cannot_be_solved_lives_by_its_class():
+    assert predicted_warmth(looped(workloads=[], brief={})) == Warmth()
+
+
+def test_a_dirty_filter_costs_the_kelvins_of_a_loaded_one():
+    raw = write_object(air_box(95, 200, 30, 24))
+    mesh = {"id": "mesh", "kind": "filter", "class": "filter_fine", "area_cm2": 100}
+    raw["parts"].append(mesh)
+    raw["air_paths"][0]["elements"].insert(0, "mesh")
+    clean = read_object(raw)
+    costs, place = predicted_warmth(clean).dirt_k[mesh["id"]]
+    mesh["loaded"] = True
+    dirty = read_object(raw)
+    before, after = (predict(one, samples=0).workloads[-1].places for one in (clean, dirty))
+    rises = {b.name: a.temperature_c - b.temperature_c for a, b in zip(after, before, strict=True)}
+    assert costs == pytest.approx(max(rises.values()), abs=2e-3)
+    assert costs > 0.1
+    assert rises[place] == max(rises.values())
+    note = {due.id: due for due in build_sheet(clean).care}[f"{mesh['id']}/filter"].note
+    assert note == f"loaded it costs three times its drop: {costs:.1f} K on {place}"
+    assert predicted_warmth(dirty).dirt_k == {}
+
+
 def test_a_stated_volume_wins_over_its_class():
     found = {part.part: part for part in plan_of(looped({"plate-graphics": {"volume_ml": sure(30)}})).parts}
     assert (found["plate-graphics"].ml, found["plate-graphics"].origin) == (30, "measured")
@@ -77,17 +121,31 @@ def test_a_stated_volume_wins_over_its_class():
 
 
 @pytest.mark.parametrize(
-    ("coolant", "grows"),
+    ("mixture", "code"),
     [
-        ({"fluid": "water"}, 0.015),
-        ({"fluid": "propylene_glycol", "mass_share": 0.3}, 0.022),
-        ({"fluid": "ethylene_glycol", "mass_share": 0.15}, 0.0185),
-        ({"fluid": "ethylene_glycol", "mass_share": 0.5}, 0.022),
+        ({"fluid": "water"}, "Water"),
+        ({"fluid": "propylene_glycol", "mass_share": 0.3}, "INCOMP::MPG[0.3]"),
+        ({"fluid": "ethylene_glycol", "mass_share": 0.2}, "INCOMP::MEG[0.2]"),
     ],
 )
-def test_warm_coolant_grows_by_its_mixture(coolant, grows):
-    plan = plan_of(loop_of(None, **coolant))
-    assert plan.expands_ml == pytest.approx(grows * plan.volume_ml)
+def test_warm_coolant_grows_by_its_density(mixture, code):
+    """From 20 to 60 °C, against the property library."""
+    from CoolProp.CoolProp import PropsSI
+
+    cold, hot = (PropsSI("D", "T", t + 273.15, "P", 101325, code) for t in (20, 60))
+    plan = plan_of(loop_of(None, **mixture))
+    assert plan.expands_ml == pytest.approx((cold / hot - 1) * plan.volume_ml, rel=2e-3)
+
+
+def test_the_loop_holds_one_volume_wherever_it_is_told():
+    """The fill plan and the forecast name the same litres, growth and room for it."""
+    build = looped({"reservoir": {"volume_ml": None, "fill_share": None}})
+    plan, found = plan_of(build), predict(build, samples=0).workloads[0].loops[0]
+    assert found.fill_l == pytest.approx(plan.volume_ml / 1000, rel=1e-9)
+    assert found.air_room_ml == pytest.approx(plan.air_ml, rel=1e-9) == pytest.approx(180 * 0.15)
+    assert found.expansion_ml == pytest.approx(
+        found.fill_l * 1000 * grown_share(build.loops[0].coolant, found.highest_c)
+    )
 
 
 @pytest.mark.parametrize(("full", "well"), [(0.80, True), (0.95, False)])

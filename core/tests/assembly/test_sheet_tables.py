@@ -138,6 +138,19 @@ def test_a_loop_says_what_joins_it_and_which_port_is_which():
     assert (joints.fittings, joints.elbows, joints.coupling_pairs) == (14, 4, 0)
     assert joints.ports[-1].endswith("into Pump")
     assert len(joints.ports) == len(set(joints.ports))
+    assert joints.pieces == []
+
+
+def test_pieces_of_a_tube_are_cut_as_long_as_they_are_laid():
+    laid = [[0, 0, 0], [200, 0, 0]]
+    ends = {"from_part": "pump", "to_part": "radiator-a"}
+    leads = [
+        {"id": "up", "tube": "tube", "name": "Tube up", "points_mm": laid, **ends},
+        {"id": "down", "tube": "tube", "name": "Tube down", **ends},
+        {"id": "feed", "class": "fan", **ends},
+    ]
+    [joints] = sheet_of({}, leads=leads).joints
+    assert [(piece.name, piece.cut_mm) for piece in joints.pieces] == [("Tube up", 210), ("Tube down", None)]
 
 
 def test_before_it_travels_heavy_parts_are_named():

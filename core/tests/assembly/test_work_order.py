@@ -285,6 +285,20 @@ def test_reaching_the_memory_again_names_what_comes_out():
     assert thread.undo.steps[0] == "close-panels"
     assert "radiator-a" in thread.undo.steps
     assert thread.undo.minutes == 2 * step_of(order, "close-panels").minutes + 40
+    assert order.exchange_minutes("memory") == thread.undo.minutes + 2 * step_of(order, "memory").minutes
+
+
+def test_an_exchange_takes_a_part_out_and_another_in():
+    order = work_order(looped())
+    paste = step_of(order, "plate-processor")
+    assert "paste-processor" in paste.items
+    undo = next((thread.undo.minutes for thread in order.threads if thread.thing == "plate-processor"), 0)
+    assert (
+        order.exchange_minutes("paste-processor")
+        == order.exchange_minutes("plate-processor")
+        == undo + 2 * paste.minutes
+    )
+    assert order.exchange_minutes("flux") is None
 
 
 @pytest.mark.parametrize(

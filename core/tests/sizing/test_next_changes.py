@@ -8,6 +8,7 @@ from fanless import chip, fanless, hop, layer, sink
 from machines import box, machine, source
 from strategies import recipe
 
+from krill.assembly.work_order import work_order
 from krill.document.reading import read_object, read_text
 from krill.prediction.predict import predict
 from krill.recipes.water_loop import water_loop
@@ -95,6 +96,21 @@ def test_prices_are_the_users_figure_else_unknown_and_what_is_only_told_costs_no
     assert (pump.buys, pump.price) == (True, None)
     fans = next(change for label, change in by_label.items() if label.startswith("all fans"))
     assert (fans.buys, fans.price) == (False, 0)
+
+
+def test_what_is_bought_takes_the_work_of_an_exchange_and_a_setting_takes_none():
+    build = recipe()
+    order = work_order(build)
+    found = next_changes(build, "both").changes
+    bought = [change for change in found if change.buys]
+    assert bought
+    for change in bought:
+        assert change.hours == pytest.approx(order.exchange_minutes(change.about) / 60)
+        assert change.hours > 0
+    told = [change for change in found if not change.buys]
+    assert told
+    assert {change.hours for change in told} == {0.0}
+    assert {change.hours for change in next_changes(build, "both", quick=True).changes if change.buys} == {None}
 
 
 def test_batched_derivatives_are_those_of_a_closed_form():

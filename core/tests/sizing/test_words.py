@@ -23,6 +23,7 @@ def change(label, won_k, **others):
         "buys": False,
         "price": None,
         "price_key": "",
+        "hours": 0.0,
         "alone": False,
     }
     return NextChange(label=label, won_k=won_k, others=effects, edits=[], **told)

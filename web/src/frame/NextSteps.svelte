@@ -68,10 +68,14 @@
       ...(Math.abs(change.louder_db) >= 0.1 ? [`${signed(change.louder_db)} dB`] : []),
       ...change.costs,
       ...(change.buys ? [change.price === null ? "price unknown" : priced(change.price, change.won_k)] : []),
+      ...(change.hours ? [worked(change.hours, change.won_k)] : []),
     ].join(", ");
   /** Money, and what each unit of it wins. */
   const priced = (price: number, won: number) =>
     `price ${fixed(price, 0)}${price > 0 && won >= 0.1 ? `, ${fixed(won / price, 2)} K for each` : ""}`;
+  /** Work on the finished machine, and what each hour of it wins. */
+  const worked = (hours: number, won: number) =>
+    `${fixed(hours)} h${won >= 0.1 ? `, ${fixed(won / hours, 1)} K an hour` : ""}`;
   /** What tells steps apart, also after the list is ranked anew: parts may share a name. */
   const stepOf = (change: Change) => `${change.about}/${change.edits[0]?.field}: ${change.label}`;
   function look(change: Change) {

@@ -100,6 +100,12 @@
               >{joint.name}: {joint.tube_m} m of tube, {joint.fittings} fittings, {joint.coupling_pairs} couplings</td
             ></tr
           >
+          {#each joint.pieces as piece (piece.name)}
+            <tr
+              ><td class="box">☐</td><td colspan="3">{piece.name}</td><td class="num">{piece.cut_mm ?? "measure"}</td
+              ><td colspan="2">cut</td></tr
+            >
+          {/each}
         {/each}
       </tbody>
     </table>

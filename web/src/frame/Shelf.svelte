@@ -85,7 +85,11 @@
                 <td class="font-semibold">{item.name}</td>
                 <td>{item.kind.replace("_", " ")}</td>
                 <td class="num">{item.version}</td>
-                <td class="soft text-sm">{stated(item)}</td>
+                <td class="soft text-sm"
+                  >{stated(item)}{#each item.tried as note (`${note.on}${note.word}`)}<br /><span class="warn"
+                      >Did not help</span
+                    >{note.build ? ` in ${note.build}` : ""}: {note.word}{/each}</td
+                >
                 <td class="text-right"
                   >{#each groups as group (group)}<label class="mr-3 whitespace-nowrap"
                       ><input

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.components.coolant_volumes import air_room_ml, grown_share, part_volumes
 from krill.components.edges import MoverEdges
 from krill.components.radiator import fins_in_words
 from krill.document.build import AirPath, Loop
@@ -12,9 +13,6 @@ from krill.document.parts import Pump, Radiator
 from krill.networks.flow_structure import LEAK, FlowStructure, owner
 from krill.physics.atmosphere import air_density
 from krill.prediction.answer.hydraulics import (
-    air_room,
-    expansion,
-    fill_volume,
     junction_pressures,
     pressure_limit,
     top_of,
@@ -54,7 +52,7 @@ def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
     elements = _loop_elements(solved, loop, row, edges, density)
     mixture = loop.coolant.fluid.replace("_", " ")
     share = f" {100 * float(loop.coolant.mass_share):.0f} % by mass" if loop.coolant.mass_share else ""
-    fill, spare = fill_volume(solved, loop), air_room(solved, loop)
+    fill_ml = sum(part.ml for part in part_volumes(solved.build, loop, solved.table))
     return LoopResult(
         address=loop.id,
         name=loop.name or loop.id,
@@ -64,9 +62,9 @@ def _loop(solved: Solved, loop: Loop, row: int) -> LoopResult:
         lowest_c=float(T.min()),
         highest_c=float(T.max()),
         highest_band_c=drawn_band(solved, row, solved.solution.temperature[:, loop_nodes(solved, loop.id)].max(axis=1)),
-        fill_l=1e3 * fill,
-        expansion_ml=1e6 * expansion(loop, fill, float(T.max())),
-        air_room_ml=None if spare is None else 1e6 * spare,
+        fill_l=fill_ml / 1000,
+        expansion_ml=fill_ml * grown_share(loop.coolant, float(T.max())),
+        air_room_ml=air_room_ml(solved.build, loop, solved.table),
         highest_kpa=max(element.pressure_kpa for element in elements),
         air_collects_at=top_of(solved, loop),
         elements=elements,

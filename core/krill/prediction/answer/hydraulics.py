@@ -1,71 +1,15 @@
 """Pressures, volumes and heights of a coolant loop."""
 
-from functools import singledispatch
-
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.components.radiator import class_volume
 from krill.document.build import Loop, leaves
 from krill.document.part_base import Part
-from krill.document.parts import Coupling, Fitting, Plate, Pump, Radiator, Reservoir, Tube
-from krill.materials.fluids import coolant
+from krill.document.parts import Coupling, Fitting, Pump, Reservoir
 from krill.prediction.answer.solving import Solved
 from krill.units import STANDARD_GRAVITY
 
 Array = NDArray[np.float64]
-
-FILLING_C = 20.0
-
-
-@singledispatch
-def part_volume(part: Part, solved: Solved) -> float:
-    """Coolant inside a part, m3: a row per kind that holds any; fittings and movers count as nothing."""
-    return 0.0
-
-
-@part_volume.register
-def _tube(part: Tube, solved: Solved) -> float:
-    bore = solved.figure(f"{part.id}/bore_mm", 0, 0.0)
-    return float(np.pi / 4 * bore**2 * solved.figure(f"{part.id}/length_m", 0, 0.0))
-
-
-@part_volume.register
-def _plate(part: Plate, solved: Solved) -> float:
-    return solved.figure(f"{part.id}/volume_ml", 0, 0.0)
-
-
-@part_volume.register
-def _radiator(part: Radiator, solved: Solved) -> float:
-    return solved.figure(f"{part.id}/volume_ml", 0, class_volume(part))
-
-
-@part_volume.register
-def _reservoir(part: Reservoir, solved: Solved) -> float:
-    return solved.figure(f"{part.id}/volume_ml", 0, 0.0) * solved.figure(f"{part.id}/fill_share", 0, 1.0)
-
-
-def fill_volume(solved: Solved, loop: Loop) -> float:
-    """Coolant of all parts of a loop, m3."""
-    return sum(part_volume(solved.build.part(item), solved) for item in leaves(loop.elements))
-
-
-def expansion(loop: Loop, volume: float, hottest_c: float) -> float:
-    """What the coolant of a loop grows by from filling at 20 C to its hottest, m3."""
-    fluid = coolant(loop.coolant.fluid, float(loop.coolant.mass_share))
-    cold, hot = fluid.state(FILLING_C).density, fluid.state(max(hottest_c, FILLING_C)).density
-    return float(volume * (cold / hot - 1.0))
-
-
-def air_room(solved: Solved, loop: Loop) -> float | None:
-    """Air above the coolant in the loop's reservoirs, m3; None without a reservoir."""
-    parts = [solved.build.part(item) for item in leaves(loop.elements)]
-    rooms = [
-        solved.figure(f"{part.id}/volume_ml", 0, 0.0) * (1.0 - solved.figure(f"{part.id}/fill_share", 0, 1.0))
-        for part in parts
-        if isinstance(part, Reservoir)
-    ]
-    return sum(rooms) if rooms else None
 
 
 def junction_pressures(solved: Solved, loop: Loop, row: int, density: float) -> dict[int, float]:

@@ -12,3 +12,8 @@ def idle_of(build: Build, load: Workload) -> Workload:
 
     least = min(build.workloads, key=watts)
     return least.model_copy(update={"movers": load.movers})
+
+
+def worst_workload(build: Build) -> str:
+    """The workload that the brief calls the hardest, else the last; the build has one at least."""
+    return next(iter(build.brief.worst_workloads), build.workloads[-1].id)

@@ -107,7 +107,11 @@
         class:on={item === chosen}
         onpointerdown={() => (at = i)}
       >
-        <span>{item.name}</span><span class="soft">{item.kind.replace("_", " ")}{item.own ? ", yours" : ""}</span>
+        <span>{item.name}</span><span class="soft"
+          >{item.kind.replace("_", " ")}{item.own ? ", yours" : ""}{item.tried.length
+            ? `, did not help: ${item.tried.at(-1)?.word}`
+            : ""}</span
+        >
       </li>
     {/each}
   </ul>

@@ -1909,6 +1909,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/instead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Instead Of A Part
+         * @description What else of one's shelf, one's groups' and the class-typical one could stand in a part's place, nearest first.
+         */
+        post: operations["substitutes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/{slug}": {
         parameters: {
             query?: never;
@@ -1941,6 +1961,26 @@ export interface paths {
          */
         put: operations["show_shelf_item"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{slug}/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Tried
+         * @description Write down that an item of one's own was tried and did not help, because.
+         */
+        post: operations["note_tried"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5283,6 +5323,18 @@ export interface components {
             second_k_w: number;
         };
         /**
+         * InsteadIn
+         * @description A document and one of its parts; the brief's hardest workload unless one is named.
+         */
+        InsteadIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /** Part */
+            part: string;
+            /** Workload */
+            workload?: string | null;
+        };
+        /**
          * Insulator
          * @description A sheet between two parts, or a part and a face of the housing: a step of the work, before first power.
          */
@@ -6133,7 +6185,8 @@ export interface components {
         };
         /**
          * LoopJoints
-         * @description What a loop is joined by: metres of tube to buy, fittings by kind, couplings in pairs, ports in and out.
+         * @description What a loop is joined by: metres of tube to buy and pieces to cut of it, fittings by kind, couplings in pairs, ports
+         *     in and out.
          */
         LoopJoints: {
             /** Coupling Odd */
@@ -6148,6 +6201,8 @@ export interface components {
             loop: string;
             /** Name */
             name: string;
+            /** Pieces */
+            pieces: components["schemas"]["TubePiece"][];
             /** Ports */
             ports: string[];
             /** Tube M */
@@ -6537,8 +6592,9 @@ export interface components {
          * @description One step: kelvins won on the place in view, what it does to the others, what it costs, how to make it.
          *
          *     ``breaks`` names the parts that it brings over their limit: such a step ranks behind all that break none. ``price`` is
-         *     the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. A change of kind is
-         *     solved ``alone``, as a machine of its own; the others go as one batch.
+         *     the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. ``hours`` is the work
+         *     on the finished machine of what is bought, with what must come out for it; None is unknown or not asked. A change of
+         *     kind is solved ``alone``, as a machine of its own; the others go as one batch.
          */
         NextChange: {
             /** About */
@@ -6553,6 +6609,8 @@ export interface components {
             costs: string[];
             /** Edits */
             edits: components["schemas"]["Edit"][];
+            /** Hours */
+            hours: number | null;
             /** Label */
             label: string;
             /** Louder Db */
@@ -9134,16 +9192,9 @@ export interface components {
         };
         /**
          * SheetIn
-         * @description A document to make a sheet of; ``at_c`` are predicted temperatures by id, °C.
+         * @description A document to make a sheet of.
          */
         SheetIn: {
-            /**
-             * At C
-             * @default {}
-             */
-            at_c?: {
-                [key: string]: number;
-            };
             /** Document */
             document: components["schemas"]["Build"];
         };
@@ -9196,6 +9247,8 @@ export interface components {
             part: {
                 [key: string]: unknown;
             };
+            /** Tried */
+            tried: components["schemas"]["TriedOut"][];
             /** Version */
             version: number;
         };
@@ -10114,6 +10167,39 @@ export interface components {
             undominated: number[];
         };
         /**
+         * Substitute
+         * @description A part of the shelf in another's place: kelvins won on the ``place`` that feels it most, decibels, millimetres.
+         *
+         *     ``apart`` is how many times its figures differ, 1 for the same; ``larger_mm`` is None where a size is unknown, and
+         *     what it does is unknown where ``why_not`` says why it cannot stand there. ``part`` goes in as it stands.
+         */
+        Substitute: {
+            /** Apart */
+            apart: number;
+            /** Item */
+            item: string;
+            /** Larger Mm */
+            larger_mm: number[] | null;
+            /** Louder Db */
+            louder_db: number | null;
+            /** Name */
+            name: string;
+            /** Part */
+            part: {
+                [key: string]: unknown;
+            };
+            /** Place */
+            place: string;
+            /** Price */
+            price: number | null;
+            /** Tried */
+            tried: string[];
+            /** Why Not */
+            why_not: string;
+            /** Won K */
+            won_k: number | null;
+        };
+        /**
          * Supply
          * @description A power supply: its loss follows from what it feeds; it warms the zone that its route ends in.
          *
@@ -10371,6 +10457,34 @@ export interface components {
             /** Heavy */
             heavy: components["schemas"]["BeforeTravel"][];
         };
+        /**
+         * TriedIn
+         * @description Why a part did not help, and the name of the build that it was tried in.
+         */
+        TriedIn: {
+            /**
+             * Build
+             * @default
+             */
+            build?: string;
+            /** Word */
+            word: string;
+        };
+        /**
+         * TriedOut
+         * @description It was tried and did not help: why, in which build, on which day.
+         */
+        TriedOut: {
+            /**
+             * Build
+             * @default
+             */
+            build?: string;
+            /** On */
+            on?: string | null;
+            /** Word */
+            word: string;
+        };
         /** Tube */
         Tube: {
             /**
@@ -10476,6 +10590,16 @@ export interface components {
             stated_mm: number;
             /** Tube */
             tube: string;
+        };
+        /**
+         * TubePiece
+         * @description A piece of a loop's tube to cut; its length is None where nobody laid it, mm.
+         */
+        TubePiece: {
+            /** Cut Mm */
+            cut_mm: number | null;
+            /** Name */
+            name: string;
         };
         /**
          * Undoing
@@ -20301,6 +20425,93 @@ export interface operations {
             };
         };
     };
+    substitutes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InsteadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Substitute"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     change_shelf_item: {
         parameters: {
             query?: never;
@@ -20485,6 +20696,95 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ShownTo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfItemOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    note_tried: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriedIn"];
             };
         };
         responses: {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { cautionsFor, isRead } from "./cautions";
+import { readFileSync } from "node:fs";
+import { CAUTIONS, cautionsFor, isRead } from "./cautions";
 import { emptyBuild } from "./empty";
 import { addLoop } from "./loops";
 import { addParts } from "./parts";
@@ -32,5 +33,13 @@ describe("cautions", () => {
     expect(isRead(draft, "hot")).toBe(false);
     draft.cautions_read = ["hot"];
     expect(isRead(draft, "hot")).toBe(true);
+  });
+
+  it("say what the steps of the build sheet say", () => {
+    const table = new URL("../../../../core/krill/catalogue/work.json", import.meta.url);
+    const { cautions } = JSON.parse(readFileSync(table, "utf8")) as { cautions: Record<string, string> };
+    const shared = CAUTIONS.filter(({ id }) => id in cautions);
+    expect(shared.length).toBeGreaterThan(6);
+    for (const { id, text } of shared) expect(text, id).toBe(cautions[id]);
   });
 });

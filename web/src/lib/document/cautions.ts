@@ -45,7 +45,7 @@ export const CAUTIONS: Caution[] = [
   {
     id: "wood",
     at: "route",
-    text: "Wood and printed plastic near heat are a fire load: keep them from supplies and hot sinks; local fire rules decide.",
+    text: "Wood, cloth and card near heat are a fire load: keep them from supplies and hot sinks; local fire rules decide.",
     applies: (document) =>
       (document.housing?.material ?? "").includes("wood") ||
       document.parts.some((part) => "material" in part && part.material === "wood"),
@@ -59,7 +59,7 @@ export const CAUTIONS: Caution[] = [
   {
     id: "mains",
     at: "bench",
-    text: "Inside supplies there is mains voltage, and capacitors stay charged: qualified people only, under the local electrical code.",
+    text: "Mains voltage inside supplies: capacitors stay charged with the plug out. Opening one is for qualified people; the local electrical code and a licensed electrician decide.",
     applies: has("supply"),
   },
   {

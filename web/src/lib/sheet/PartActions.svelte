@@ -4,6 +4,7 @@
   import { isLocked, toggleLock } from "$lib/document/locks";
   import { copyPart, removePart, replacePart } from "$lib/document/parts";
   import { copyOf, shelf, worthKeeping } from "$lib/state/shelf.svelte";
+  import Substitutes from "./Substitutes.svelte";
 
   /** What may be done with a whole part: put on the shelf, copied, replaced by another, taken out. */
   let { build, part }: { build: BuildState; part: Part } = $props();
@@ -29,6 +30,17 @@
     const item = others.find((other) => other.id === itemId);
     const id = part.id;
     if (item) build.edit(`${name}: replaced by ${item.name}`, (draft) => replacePart(draft, id, copyOf(item)));
+  }
+
+  let looking = $state(false);
+  const kept = $derived(shelf.items.find((item) => item.own && item.id === part.from_shelf?.item));
+  let word = $state("");
+  async function noteTried(event: SubmitEvent) {
+    event.preventDefault();
+    if (!kept || !word.trim()) return;
+    const faults = await shelf.tried(kept.id, word.trim(), build.document?.name ?? "");
+    said = faults.length ? faults.map((fault) => fault.what).join("; ") : "Kept with the part on your shelf.";
+    if (!faults.length) word = "";
   }
 
   const locked = $derived(!!build.document && isLocked(build.document, part.id));
@@ -68,6 +80,29 @@
       {#each others as item (item.id)}<option value={item.id}>{item.name}{item.own ? ", yours" : ""}</option>{/each}
     </select>
   </label>
+{/if}
+{#if others.length}
+  <button class="link mt-1 text-sm" aria-expanded={looking} onclick={() => (looking = !looking)}
+    >{looking ? "less" : "what the nearest would do"}</button
+  >
+  {#if looking}<Substitutes {build} {part} />{/if}
+{/if}
+{#if kept}
+  {#each kept.tried as note (`${note.on}${note.word}`)}
+    <p class="text-sm">
+      <span class="warn">Did not help</span>{note.build ? ` in ${note.build}` : ""}: {note.word}
+    </p>
+  {/each}
+  <form class="mt-1 flex gap-2" onsubmit={noteTried}>
+    <input
+      class="field min-w-0 flex-1 text-sm"
+      aria-label="Tried, did not help, because"
+      placeholder="tried, did not help, because …"
+      maxlength="300"
+      bind:value={word}
+    />
+    <button class="button text-sm" disabled={!word.trim()}>Keep</button>
+  </form>
 {/if}
 <p class="soft text-sm" role="status">
   {said || (locked ? "Next changes, Solve for and candidates leave it alone." : "")}

@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { client } from "../api/client";
-import { Marks, newKey, read } from "./marks.svelte";
+import { Marks, newKey, noteOf, read } from "./marks.svelte";
 
 const path = "/api/builds/{build_id}/marks";
 const gone = { error: {}, response: new Response(null, { status: 503 }) };
@@ -47,6 +47,14 @@ describe("marks", () => {
     const other = new Marks();
     other.open("two")();
     expect(other.isDone("pump")).toBe(false);
+  });
+
+  it("of a build that nobody looks at are sent, and wait where there is no network", async () => {
+    noteOf("one", "a trial", "tried", "two fans, not kept");
+    expect(read("marks-waiting:one")).toMatchObject([{ about: "a trial", kind: "tried", word: "two fans, not kept" }]);
+    await flush();
+    await flush();
+    expect(post).toHaveBeenCalledWith(path, expect.objectContaining({ params: { path: { build_id: "one" } } }));
   });
 
   it("are sent once there is one, and stand once", async () => {

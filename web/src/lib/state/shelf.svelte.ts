@@ -30,6 +30,17 @@ class Shelf {
     return [];
   }
 
+  /** Why an item of one's own did not help, kept beside it. */
+  async tried(slug: string, word: string, build: string): Promise<Fault[]> {
+    const { error } = await client.POST("/api/shelf/{slug}/tried", {
+      params: { path: { slug } },
+      body: { word, build },
+    });
+    if (error) return faultsOf(error);
+    await this.load();
+    return [];
+  }
+
   async showTo(slug: string, groups: string[]) {
     const { error } = await client.PUT("/api/shelf/{slug}/groups", { params: { path: { slug } }, body: { groups } });
     await this.load();

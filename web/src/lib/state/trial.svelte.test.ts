@@ -7,6 +7,8 @@ vi.mock("../api/client", async (original) => ({
   ...(await original<typeof import("../api/client")>()),
   client: { POST },
 }));
+const noteOf = vi.hoisted(() => vi.fn());
+vi.mock("./marks.svelte", () => ({ noteOf }));
 const { Trial } = await import("./trial.svelte");
 
 afterEach(() => void vi.resetAllMocks());
@@ -15,6 +17,7 @@ const makeBuild = (editable = true) => {
   const parts = [{ id: "rad", kind: "radiator", sections: 2 }];
   const document = opened({ format: "krill-build", version: 1, name: "Heron", rooms: [], parts });
   return {
+    id: "b1",
     document,
     workloadId: "both",
     roomC: null,
@@ -95,6 +98,28 @@ describe("a trial", () => {
     await trial.propose("one more section", more);
     trial.take();
     expect(build.edit).not.toHaveBeenCalled();
+  });
+
+  it("that is discarded stays in the logbook with what it would have done", async () => {
+    POST.mockResolvedValue({ ...compared, data: { ...compared.data, sentence: "Memory 3.2 K cooler." } });
+    const trial = new Trial(makeBuild());
+    await trial.propose("one more section", more);
+    trial.discard();
+    const word = "one more section, not kept. Memory 3.2 K cooler.";
+    expect(noteOf.mock.calls).toEqual([["b1", "a trial", "tried", word]]);
+    expect(trial.document).toBeNull();
+  });
+
+  it.each([
+    ["by a reader", false, true],
+    ["before it is solved", true, false],
+  ])("that is discarded %s leaves no mark", async (_, editable, solved) => {
+    POST.mockResolvedValue(solved ? compared : { error: {}, response: new Response("", { status: 422 }) });
+    const trial = new Trial(makeBuild(editable));
+    await trial.propose("one more section", more);
+    trial.discard();
+    expect(noteOf).not.toHaveBeenCalled();
+    expect(trial.document).toBeNull();
   });
 
   it("that is left forgets the answer still under way", async () => {

@@ -1,8 +1,13 @@
 import { client, faultsOf, type Fault, type Schemas } from "../api/client";
 import { opened, replaceBy, type BuildDocument } from "../document/build";
+import { noteOf } from "./marks.svelte";
 
+/** what marks of trials are about, and how long a word may be */
+const TRIAL = "a trial";
+const WORD_MOST = 500;
 type Comparison = Schemas["Comparison"];
 type Build = {
+  id: string;
   document: BuildDocument | null;
   workloadId: string;
   roomC: number | null;
@@ -76,6 +81,18 @@ export class Trial {
     const taken = this.document;
     if (!taken || !this.comparison || !this.#build.editable) return;
     this.#build.edit(this.label, (draft) => replaceBy(draft, taken));
+    this.leave();
+  }
+
+  /** Looked at and not wanted: the logbook keeps what it would have done. */
+  discard() {
+    if (this.comparison && this.#build.editable)
+      noteOf(
+        this.#build.id,
+        TRIAL,
+        "tried",
+        `${this.label}, not kept. ${this.comparison.sentence}`.slice(0, WORD_MOST),
+      );
     this.leave();
   }
 

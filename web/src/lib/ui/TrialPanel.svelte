@@ -41,7 +41,7 @@
       <button class="button main" disabled={!trial.comparison || !build.editable} onclick={() => trial.take()}
         >Keep change</button
       >
-      <button class="button" onclick={() => trial.leave()}>Discard</button>
+      <button class="button" onclick={() => trial.discard()}>Discard</button>
     </header>
     <Faults faults={trial.faults} alert />
     {#if trial.comparison}

@@ -37,7 +37,7 @@ function panel(trial: object, editable = true) {
       faults: [],
       priceKey: "",
       take: vi.fn(),
-      leave: vi.fn(),
+      discard: vi.fn(),
       price: vi.fn(),
       ...trial,
     },
@@ -86,7 +86,7 @@ describe("a trial beside the build as it stands", () => {
     const { trial } = panel({ comparison: compared([]) });
     await userEvent.click(screen.getByRole("button", { name: "Keep change" }));
     await userEvent.click(screen.getByRole("button", { name: "Discard" }));
-    expect([trial.take, trial.leave].map((told) => (told as ReturnType<typeof vi.fn>).mock.calls.length)).toEqual([
+    expect([trial.take, trial.discard].map((told) => (told as ReturnType<typeof vi.fn>).mock.calls.length)).toEqual([
       1, 1,
     ]);
   });

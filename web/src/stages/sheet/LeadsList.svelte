@@ -34,6 +34,12 @@
           couplings{/if}</span
       >
     </p>
+    {#each joint.pieces as piece (piece.name)}
+      <p class="line">
+        <span class="name">{piece.name}</span><span class="soft">cut</span>
+        <span class="num">{piece.cut_mm ?? "?"}</span>
+      </p>
+    {/each}
     {#if joint.coupling_odd}<p class="warn">
         ▲ {joint.name} has an odd coupling: two join to each other for travel.
       </p>{/if}

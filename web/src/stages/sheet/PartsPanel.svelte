@@ -3,6 +3,7 @@
   import { setPrice, setStock, type Stock } from "$lib/document/order";
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Marks } from "$lib/state/marks.svelte";
+  import Substitutes from "$lib/sheet/Substitutes.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import { fixed } from "$lib/units/format";
   import { lateBy, minutesLeft, minutesUsed, spell, STOCK, type Sheet } from "./sheet";
@@ -21,6 +22,9 @@
   const left = $derived(minutesLeft(sheet.order.steps, marks.standing));
   const share = (count: number) => `${(100 * count) / Math.max(sheet.parts.length, 1)}%`;
   let all = $state(false);
+  let instead = $state("");
+  const partOf = (id: string) =>
+    build.document?.parts.find((part) => part.id === id && part.kind !== "source" && part.kind !== "supply");
   const shown = $derived(open || all);
 
   const stock = (row: Schemas["PartRow"], value: string) =>
@@ -122,6 +126,15 @@
             disabled={!build.editable}
             onchange={(price) => build.edit(`price of ${row.name}`, (draft) => setPrice(draft, row.id, price ?? null))}
           />
+          {#if partOf(row.id)}<button
+              class="link"
+              aria-label="What could stand in for {row.name}"
+              aria-expanded={instead === row.id}
+              onclick={() => (instead = instead === row.id ? "" : row.id)}>instead</button
+            >{/if}
+          {#if instead === row.id && partOf(row.id)}<div class="whole">
+              <Substitutes {build} part={partOf(row.id)!} />
+            </div>{/if}
         </li>
       {/each}
     </ul>
@@ -177,6 +190,9 @@
   .what {
     flex: 1 1 140px;
     min-width: 0;
+  }
+  .whole {
+    flex: 1 0 100%;
   }
   .plain {
     text-decoration-thickness: 1px;
