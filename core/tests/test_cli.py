@@ -33,6 +33,22 @@ def test_schema_check_and_predict(file, capsys):
     assert "Both" in capsys.readouterr().out
 
 
+def test_a_load_is_followed_in_time(file, capsys):
+    assert main(["forecast", str(file), "--minutes", "20", "--samples", "10", "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert told["workload"] == "both"
+    assert told["minutes"][-1] == 20
+    assert {len(curve["c"]) for curve in told["curves"]} == {len(told["minutes"])}
+    assert main(["forecast", str(file), "--minutes", "20", "--samples", "0", "--drift", "1", "--before", "cold"]) == 0
+    said = capsys.readouterr().out
+    assert "20 min over cold" in said
+    assert "settles at" in said
+    assert main(["forecast", str(file), "--workload", "sleeping"]) == 1
+    assert "there is no such workload" in capsys.readouterr().err
+    with pytest.raises(SystemExit):
+        main(["forecast", str(file), "--minutes", "0"])
+
+
 def test_classes_are_listed_by_kind_and_an_unknown_kind_is_refused(capsys):
     assert main(["classes", "pump"]) == 0
     lines = capsys.readouterr().out.splitlines()

@@ -1,4 +1,5 @@
-"""The command ``krill`` (or python -m krill): schema, classes, check, predict, study, analyse, verdict, compare, recipe, practice.
+"""The command ``krill`` (or python -m krill): schema, classes, check, predict, forecast, study, analyse, verdict, compare,
+recipe, practice.
 
 Exit status: 0 done, 1 the file was refused or did not settle (one line a problem on standard error), 2 wrong call.
 """
@@ -6,6 +7,7 @@ Exit status: 0 done, 1 the file was refused or did not settle (one line a proble
 import argparse
 import json
 import sys
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
@@ -25,6 +27,8 @@ if TYPE_CHECKING:
 
 #: bands of more draws tell nothing more
 MAX_SAMPLES = 20_000
+#: draws and minutes of a forecast in time
+MAX_IN_TIME, MOST_MINUTES = 1000, 60 * 48
 ROOM = within(*ROOM_C, "°C")
 
 
@@ -79,6 +83,18 @@ def _parser() -> argparse.ArgumentParser:
         "--samples", type=whole_within(0, MAX_SAMPLES), default=400, help="draws behind the bands, 0 for none"
     )
     forecast.add_argument("--json", action="store_true", help="the complete prediction as JSON")
+    timed = command("forecast", _forecast, "follow a load in time: when limits are met, how long a test must last")
+    timed.add_argument("file")
+    timed.add_argument("--workload", help="id of a workload (the hardest where left out)")
+    timed.add_argument("--minutes", type=within(0.1, MOST_MINUTES, "min"), default=90.0, help="how long the load is on")
+    timed.add_argument("--before", default="idle", help="what had settled before: idle, cold, or the id of a workload")
+    timed.add_argument("--room", type=ROOM, help="room temperature, degrees C")
+    timed.add_argument("--drift", type=within(-20, 20, "K/h"), default=0.0, help="how the room drifts, K/h")
+    timed.add_argument("--closed-room", action="store_true", help="the machine warms a closed room of 12 to 18 m2")
+    timed.add_argument(
+        "--samples", type=whole_within(0, MAX_IN_TIME), default=100, help="draws behind the bands, 0 for none"
+    )
+    timed.add_argument("--json", action="store_true", help="every curve as JSON")
     sized = command("study", _study, "solve every combination of what may vary and hold it against what is demanded")
     sized.add_argument("file")
     sized.add_argument("question", help="JSON file of what varies and what is demanded")
@@ -152,6 +168,41 @@ def _table(prediction: "Prediction") -> str:
             lines.append(f"  {place.name:24s}{place.temperature_c:7.1f} °C{spread:14s}{margin}  {place.status}")
         lines += [f"  {notice.level}: {notice.text}" for notice in workload.notices]
     return "\n".join(lines)
+
+
+def _forecast(options: argparse.Namespace) -> None:
+    from krill.in_time.forecast import forecast_in_time
+    from krill.in_time.room import CLOSED_ROOM, STEADY_ROOM
+    from krill.in_time.run import Asked
+    from krill.in_time.words import minutes_of
+    from krill.prediction.answer.workload_states import worst_workload
+    from krill.prediction.predict import cases_of
+
+    build = build_from(options.file)
+    cases_of(build, [options.workload] if options.workload else None, options.room)
+    room = replace(CLOSED_ROOM if options.closed_room else STEADY_ROOM, drift_k_h=options.drift)
+    asked = Asked(
+        options.workload or worst_workload(build),
+        options.minutes,
+        options.before,
+        options.room,
+        options.samples,
+        room=room,
+    )
+    found = forecast_in_time(build, asked)
+    if options.json:
+        print(json.dumps(to_json(found), indent=1))
+        return
+    print(f"{found.certifies}\n{found.name}, {options.minutes:g} min over {found.before}: {found.sentence}")
+    for curve in found.curves:
+        met = "" if curve.limit_min is None else f"  meets {curve.limit_c:g} °C after {minutes_of(curve.limit_min)}"
+        print(f"  {curve.name:24s}{curve.c[-1]:7.1f} °C, settles at {curve.settles_c:.1f}{met}")
+    for held in found.held_back:
+        print(f"  {held.name} is held back for {100 * held.share_of_time:.0f} % of the time, loses {held.lost_w:.0f} W")
+    for swing in found.hunting:
+        print(
+            f"  {swing.name} swings from {100 * swing.low:.0f} to {100 * swing.high:.0f} % every {swing.period_s:.0f} s"
+        )
 
 
 def _study(options: argparse.Namespace) -> None:

@@ -235,17 +235,17 @@ class Values:
     """Figures as arrays over the batch: ``values(address)`` is a scalar where nothing varies, else (batch,)."""
 
     def __init__(self, table: FigureTable, batch: int, varied: dict[str, Array]) -> None:
-        self._table = table
+        self.table = table
         self._varied = varied
         self.batch = batch
 
     @property
     def build(self) -> Build:
         """The document that the figures are of."""
-        return self._table.build
+        return self.table.build
 
     def has(self, address: str) -> bool:
-        return address in self._varied or address in self._table.figures
+        return address in self._varied or address in self.table.figures
 
     def drawn(self, address: str) -> Array | None:
         """Values that vary over the batch, (batch,); None where this address does not."""
@@ -254,7 +254,7 @@ class Values:
     def __call__(self, address: str, missing: float | None = None) -> Array:
         if address in self._varied:
             return self._varied[address]
-        figure = self._table.figures.get(address)
+        figure = self.table.figures.get(address)
         value = missing if figure is None else figure.value
         if value is None:
             raise DocumentRefused(

@@ -240,11 +240,17 @@ class Bond(Strict):
 
 
 class FanCurve(Strict):
-    """Duty by what a sensor says, rising: degrees C of a place or loop, or per cent of load of a supply."""
+    """Duty by what a sensor says, rising: degrees C of a place or loop, or per cent of load of a supply.
+
+    It falls only once the sensor has cooled by ``hysteresis_k``. ``up_s`` and ``down_s`` are how slowly the speed follows:
+    after so many seconds a third of the way is left (common practice: up 1 to 5, down 5 to 30).
+    """
 
     sensor: Slug
     points: Annotated[list[tuple[Number, Annotated[Number, Field(ge=0, le=1)]]], Field(min_length=2)]
-    hysteresis_k: Number = 2
+    hysteresis_k: Annotated[Number, Field(ge=0, le=50)] = 2
+    up_s: Annotated[Number, Field(ge=0, le=600)] = 3
+    down_s: Annotated[Number, Field(ge=0, le=600)] = 15
 
 
 class Command(Strict):
@@ -257,8 +263,16 @@ class Command(Strict):
 
 
 class Burst(Strict):
+    """Watts that a source draws at first; then it falls to those of the load, at once or over ``falls_over_s``.
+
+    ``until`` time they last ``hold_s``; until mean they last until the running mean of its watts (exponential, of
+    ``hold_s``) has come up to those of the load, as processors with a timed limit do (common practice).
+    """
+
     power_w: Annotated[Number, Field(ge=0)]
     hold_s: Annotated[Number, Field(gt=0)]
+    until: Literal["time", "mean"] = "time"
+    falls_over_s: Annotated[Number, Field(ge=0)] | None = None
 
 
 #: which cores work: all of them hard, a few (a game), or all of them alike

@@ -77,8 +77,8 @@ class BodyModel:
                 )
         else:
             R[:] = self._table(plan[0], film / k, thickness)(film / k, thickness, k)
-            for i, face in enumerate(faces):
-                R[:, i, i] *= _lee_ratio(face.prod(axis=1), sizes.prod(axis=1), thickness, k, film)
+            ratios = [_lee_ratio(face.prod(axis=1), sizes.prod(axis=1), thickness, k, film) for face in faces]
+            R = _respread(R, np.stack(ratios, axis=1))
         R += (thickness / (k * sizes.prod(axis=1)))[:, None, None]
         R[:, range(len(faces)), range(len(faces))] += MIN_SPREADING
         return R
@@ -95,6 +95,18 @@ class BodyModel:
             faces = tuple(placed(self.contacts, footprints, plate))
             known = self._tables[key] = shared_table(faces, plate, reach, span)
         return known
+
+
+def _respread(R: Array, ratio: Array) -> Array:
+    """Resistances with each face's own times a ratio (batch, contact); as much as faces spread less they warm others less.
+
+    So no combination of watts warms a body backwards, as it would where the others' warmth exceeded a face's own.
+    """
+    less = np.sqrt(np.minimum(ratio, 1.0))
+    found = R * less[:, :, None] * less[:, None, :]
+    own = range(R.shape[-1])
+    found[:, own, own] += np.maximum(ratio - 1.0, 0.0) * R[:, own, own]
+    return np.asarray(found)
 
 
 def _stacked(first: Array, second: Array) -> Array:

@@ -99,9 +99,9 @@ class CoupledNetwork:
         self._shares = [values(f"{item.address}/recirculated_share") for item in structure.mixed]
         self._speeds: dict[str, Array] = {}
         self._power: Array = np.zeros((values.batch, structure.nodes))
-        self._throttling = Throttling(structure, values, states)
-        self._full_power = self._throttling.full_power()
-        self._kept = self._throttling.start(values.batch)
+        self.throttling = Throttling(structure, values, states)
+        self._full_power = self.throttling.full_power()
+        self._kept = self.throttling.start(values.batch)
         self._coolant_groups: list[EdgeGroup] = []
         self._air_groups: list[EdgeGroup] = []
 
@@ -182,6 +182,25 @@ class CoupledNetwork:
     def step(self, T: Array, last: Passage | None) -> Passage:
         """One round: flows at the temperatures T, then the temperatures that those flows give."""
         self._tell_speeds(T, last)
+        now = self._at(T, last)
+        new, power = self._heat_step(T, now.matrix, now.laws)
+        return replace(now, temperature=new, power=power, kept=self._kept)
+
+    def frozen(self, T: Array, speeds: dict[str, Array], kept: Shares, last: Passage | None) -> Passage:
+        """Flows, conductances and watts at temperatures, speeds and shares of watts as they are at a moment."""
+        if speeds is not self._speeds:
+            self._speeds = speeds
+            self._group_edges()
+        self._power = self.power(speeds, kept)
+        self._kept = kept
+        return self._at(T, last)
+
+    def power(self, speeds: dict[str, Array], kept: Shares) -> Array:
+        """Watts into each heat node at speeds and shares; given temperatures at the outside ones. (batch, node)"""
+        return self.states.node_power(self.structure, speeds, self.pattern, kept)
+
+    def _at(self, T: Array, last: Passage | None) -> Passage:
+        """Flows at the temperatures T and what follows from them, before any heat is moved."""
         fluid_c = np.clip(T, *ON_THE_WAY_C)
         liquid = self._coolant_state(fluid_c)
         coolant_flow = self._solve_coolant(liquid, last)
@@ -195,13 +214,11 @@ class CoupledNetwork:
         volume = None if air_flow is None or air_state is None else air_flow.mass_flow / air_state.density
         conductance = self.conductances.at(T, streams, coolant_flow, air_flow, liquid)
         entries = self.pattern.entries(streams, conductance)
-        network = self.pattern.network
-        matrix = network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
+        matrix = self.pattern.network.matrix(np.broadcast_to(entries, (T.shape[0], entries.shape[1])))
         self._mix(matrix)
         laws = self.conductances.laws(conductance, air_flow)
-        new, power = self._heat_step(T, matrix, laws)
         return Passage(
-            new, coolant_flow, air_flow, volume, self._speeds, power, conductance, laws, streams, matrix, self._kept
+            T, coolant_flow, air_flow, volume, self._speeds, self._power, conductance, laws, streams, matrix, self._kept
         )
 
     def _heat_step(self, T: Array, matrix: Array, laws: list[LinkLaw]) -> tuple[Array, Array]:
@@ -209,10 +226,10 @@ class CoupledNetwork:
         network = self.pattern.network
         r, J = network.residual(T, matrix, self._power, laws)
         new = T - network.solve(J, r)
-        if not self._throttling:
+        if not self.throttling:
             return new, self._power
         warmed = {source: -network.solve(J, power) for source, power in self._full_power.items()}
-        before, self._kept = self._kept, self._throttling.kept(self._kept, new, warmed)
+        before, self._kept = self._kept, self.throttling.kept(self._kept, new, warmed)
         power = self._power
         for source, share in self._kept.items():
             less = (share - before[source])[:, None]
@@ -229,11 +246,14 @@ class CoupledNetwork:
     def _tell_speeds(self, T: Array, last: Passage | None) -> None:
         """Speeds, watts and edge groups of a round, worked out once where no mover follows a temperature."""
         if last is not None and not self.states.follows_temperature:
-            if self._throttling:
-                self._power = self.states.node_power(self.structure, self._speeds, self.pattern, self._kept)
+            if self.throttling:
+                self._power = self.power(self._speeds, self._kept)
             return
         self._speeds = self.states.speeds(T, self.structure, None if last is None else last.speeds)
-        self._power = self.states.node_power(self.structure, self._speeds, self.pattern, self._kept)
+        self._power = self.power(self._speeds, self._kept)
+        self._group_edges()
+
+    def _group_edges(self) -> None:
         self._coolant_groups = [] if self.coolant_model is None else self.coolant_model.groups_at(self._speeds)
         self._air_groups = [] if self.air_model is None else self.air_model.groups_at(self._speeds)
 

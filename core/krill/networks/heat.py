@@ -5,7 +5,7 @@ r = T_given - T, nodes of mixed air r = (what is mixed) - T with the mixing in `
 link carries what leaves one node into another, so energy closes.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import lru_cache
 
 import numpy as np
@@ -76,6 +76,7 @@ class HeatNetwork:
         self._filled, self._firsts = np.unique(place[by_place], return_index=True)
         self._column_of = self._pattern % n
         self._held_places = self._places(self.held, self.held)
+        self._own_places = self._places(np.arange(n), np.arange(n))
         self._link_places = [
             self._places(i, j) for i, j in ((inner, inner), (inner, outer), (outer, outer), (outer, inner))
         ]
@@ -102,14 +103,28 @@ class HeatNetwork:
         full[:, self._pattern] = matrix.T
         return full.reshape(-1, self._n, self._n)
 
+    def shifted(self, matrix: Array, shift: Array) -> Array:
+        """A matrix with ``shift`` (batch or 1, node) taken from its diagonal: what a step in time solves."""
+        found = matrix.copy()
+        found[self._own_places] -= shift.T
+        return found
+
+    def carried(self, T: Array, matrix: Array) -> Array:
+        """A matrix times temperatures, (batch, node)."""
+        return np.asarray(np.add.reduceat(matrix * T.T[self._column_of], self._row_starts, axis=0).T)
+
+    def linear(self, T: Array, matrix: Array, laws: Sequence[LinkLaw]) -> tuple[Array, Array]:
+        """(J, p): near T the network without its watts is J T + p; J a matrix of the same form, p (batch, node)."""
+        r, J = self.residual(T, matrix, np.zeros_like(T), laws)
+        return J, r - self.carried(T, J)
+
     def residual(self, T: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> tuple[Array, Array]:
         """r (batch, node) and its full Jacobian, a matrix of the same form.
 
         ``power`` holds watts into each node and the given temperatures of the given ones; ``laws`` are those of the
         temperature-dependent links, in their order.
         """
-        carried = matrix * T.T[self._column_of]
-        r = np.add.reduceat(carried, self._row_starts, axis=0).T + power
+        r = self.carried(T, matrix) + power
         if not laws:
             return r, matrix
         J = matrix.copy()
@@ -135,10 +150,20 @@ class HeatNetwork:
         """x of J x = r, (batch, node): dense for few samples, by sparse elimination over the batch for many."""
         if r.shape[0] < MANY:
             return np.asarray(np.linalg.solve(self.dense(J), r[..., None])[..., 0])
+        return self._eliminated(J)(r)
+
+    def _eliminated(self, J: Array) -> Callable[[Array], Array]:
         if self._elimination is None:
             self._elimination = Elimination(self._n, self._pattern)
-        x = self._elimination.solve(J, np.array(r.T, order="C"))
-        return np.ascontiguousarray(x.T)
+        ready = self._elimination.factored(J)
+        return lambda r: np.ascontiguousarray(ready.solve(np.array(r.T, order="C")).T)
+
+    def solver(self, J: Array) -> Callable[[Array], Array]:
+        """x of J x = r for one J and several r: what can be done once is done once."""
+        if J.shape[1] >= MANY:
+            return self._eliminated(J)
+        inverse = np.linalg.inv(self.dense(J))
+        return lambda r: np.asarray((inverse @ r[..., None])[..., 0])
 
     def steady(self, start: Array, matrix: Array, power: Array, laws: Sequence[LinkLaw]) -> tuple[Array, SolveReport]:
         """Temperatures with r = 0; the report says which samples settled."""

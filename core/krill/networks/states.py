@@ -132,6 +132,28 @@ class MachineStates:
                 found[mover.id] = np.where(np.isnan(drawn), found[mover.id], told)
         return found
 
+    def asked_speeds(self, T: Array, structure: Structure) -> tuple[dict[str, Array], dict[str, Array]]:
+        """What the commands ask of every mover at T, (batch,): once it has warmed to T, and once it has cooled to T.
+
+        Between the two a curve with hysteresis leaves a mover as it runs.
+        """
+        warmed = self.speeds(T, structure, None)
+        cooled = dict(warmed)
+        curves = {
+            (mover.id, case): command.curve
+            for case, asked in enumerate(self.cases)
+            for mover in self.movers
+            if (command := asked.workload.movers.get(mover.id)) is not None and command.curve is not None
+        }
+        for hysteresis in {float(curve.hysteresis_k) for curve in curves.values() if curve.hysteresis_k}:
+            later = self.speeds(T + hysteresis, structure, None)
+            for (mover, case), curve in curves.items():
+                if float(curve.hysteresis_k) == hysteresis:
+                    rows = slice(case * self.samples, (case + 1) * self.samples)
+                    cooled[mover] = cooled[mover].copy()
+                    cooled[mover][rows] = later[mover][rows]
+        return warmed, cooled
+
     def _speed(
         self, mover: Mover, command: Command | None, T: Array, structure: Structure, old: Array | None, rows: slice
     ) -> Array:

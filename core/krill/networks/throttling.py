@@ -45,6 +45,22 @@ class Throttling:
     def __bool__(self) -> bool:
         return bool(self._held)
 
+    def concerns(self, T: Array, kept: Shares) -> bool:
+        """Whether any place passes its limit, or any source is held back."""
+        if any((share < 1.0).any() for share in kept.values()):
+            return True
+        return any(bool(np.any(T[:, node] > limit)) for places in self._held.values() for node, limit in places)
+
+    def meets(self, start: Array, end: Array) -> float | None:
+        """Share of the way between two temperatures (node,) at which the first place meets its limit; None: none does."""
+        shares = [
+            (limit_c - start[node]) / (end[node] - start[node])
+            for places in self._held.values()
+            for node, limit in places
+            if start[node] < (limit_c := float(np.ravel(limit)[0])) < end[node]
+        ]
+        return min(shares, default=None)
+
     def full_power(self) -> dict[str, Array]:
         """Watts of each source that may throttle on the heat nodes, (batch, node), at all of its watts."""
         structure, states = self._structure, self._states

@@ -73,21 +73,40 @@ class Elimination:
 
     def solve(self, matrix: Array, right: Array) -> Array:
         """x (n, batch) of A x = b; ``matrix`` (place of the pattern, batch) is kept, ``right`` (n, batch) used up."""
-        batch = right.shape[1]
+        return self.factored(matrix).solve(right)
+
+    def factored(self, matrix: Array) -> "Factored":
+        """A matrix (place of the pattern, batch) made ready for several right sides."""
+        batch = matrix.shape[1]
         entries = np.zeros((len(self._at), batch))
         entries[: self._given] = matrix
+        factors = []
         for step in self.steps:
-            if not step.rows.size:
-                continue
             factor = entries[step.below] / entries[step.diagonal]
-            right[step.rows] -= factor * right[step.pivot]
-            if step.columns.size:
+            factors.append(factor)
+            if step.rows.size and step.columns.size:
                 product = factor[:, None, :] * entries[step.beside][None, :, :]
                 entries[step.meets] -= product.reshape(-1, batch)
+        return Factored(self.steps, factors, entries)
+
+
+@dataclass(frozen=True)
+class Factored:
+    """Matrices of one pattern, eliminated: what each pivot takes from the rows below it, and what is left of the rows."""
+
+    steps: list[_Step]
+    factors: list[Array]
+    entries: Array
+
+    def solve(self, right: Array) -> Array:
+        """x (n, batch) of A x = b; ``right`` (n, batch) is used up."""
+        for step, factor in zip(self.steps, self.factors, strict=True):
+            if step.rows.size:
+                right[step.rows] -= factor * right[step.pivot]
         x = np.empty_like(right)
         for step in reversed(self.steps):
             total = right[step.pivot]
             if step.columns.size:
-                total = total - np.sum(entries[step.beside] * x[step.columns], axis=0)
-            x[step.pivot] = total / entries[step.diagonal]
+                total = total - np.sum(self.entries[step.beside] * x[step.columns], axis=0)
+            x[step.pivot] = total / self.entries[step.diagonal]
         return x

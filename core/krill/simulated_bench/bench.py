@@ -141,7 +141,7 @@ def hidden_figures(build: Build, plan: BenchPlan) -> dict[str, float]:
 def _in_time(phase: _Phase, start: Array, plan: BenchPlan) -> Array:
     solved, times = phase.solved, phase.times
     network, solution = solved.network.pattern.network, solved.solution
-    C = node_capacities(solved)
+    C = node_capacities(solved.network)[0]
     given = solved.network.pattern.given
     states = solved.network.states
     full = (

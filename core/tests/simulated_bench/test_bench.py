@@ -38,7 +38,7 @@ def test_hidden_figures_are_drawn_from_the_tolerances_or_set():
 def test_every_node_has_a_capacity():
     build = recipe()
     solved = solve_cases(build, [Case(build.workloads[-1], 24.0)])
-    C = node_capacities(solved)
+    C = node_capacities(solved.network)[0]
     assert np.all(C > 0)
     water = sum(C[i] for i, name in enumerate(solved.structure.node_names) if "loop-a" in name or "coolant" in name)
     assert water > 0.9 * 0.9e-3 * 995 * 4000

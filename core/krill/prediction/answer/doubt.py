@@ -18,12 +18,16 @@ LEFT_BY_RUNS = 0.5
 
 def place_samples(solved: Solved, case: int, place: str) -> Array:
     """Drawn temperatures of a place with the model's own error, C (samples,)."""
-    node = solved.structure.node_of[place]
-    rows = solved.drawn(case)
-    room = solved.solution.temperature[rows, solved.network.pattern.given[0]]
-    rise = solved.solution.temperature[rows, node] - room
+    return place_samples_of(
+        solved, case, place, solved.solution.temperature[solved.drawn(case), solved.structure.node_of[place]]
+    )
+
+
+def place_samples_of(solved: Solved, case: int, place: str, drawn_c: Array) -> Array:
+    """Drawn temperatures of a place at other times of a case, C (..., samples), with the model's own error."""
+    room = solved.solution.temperature[solved.drawn(case), solved.network.pattern.given[0]]
     normal = normal_draws(solved.seed, f"model/{place}", solved.samples)
-    return np.asarray(room + rise * (1.0 + model_share(solved, case, place) / QUANTILE_90 * normal))
+    return np.asarray(room + (drawn_c - room) * (1.0 + model_share(solved, case, place) / QUANTILE_90 * normal))
 
 
 def _left_open(solved: Solved, place: str) -> float:

@@ -122,7 +122,20 @@ def try_cases(
     overrides: dict[str, float] | None = None,
     draws: dict[str, Array] | None = None,
 ) -> Solved:
-    """Solve every case at its central figures and at ``samples`` draws; the solution's status tells which rows settled.
+    """Solve every case at its central figures and at ``samples`` draws; the solution's status tells which rows settled."""
+    network = network_of(build, cases, samples, seed, overrides, draws)
+    return Solved(build, network.values.table, network.structure, network, network.solve(), cases, samples, seed)
+
+
+def network_of(
+    build: Build,
+    cases: list[Case],
+    samples: int = 0,
+    seed: int = 1,
+    overrides: dict[str, float] | None = None,
+    draws: dict[str, Array] | None = None,
+) -> CoupledNetwork:
+    """A build ready to be solved for every case at its central figures and at ``samples`` draws.
 
     ``overrides`` set figures by address in SI and make them certain; ``draws`` replace the keyed draws, each
     (samples,) or (case, samples), of a figure or of a mover's duty (``movers/id``, where NaN leaves it as told).
@@ -137,8 +150,7 @@ def try_cases(
         draws = table.draws(seed, samples) if samples else {}
     values = Values(table, len(cases) * (samples + 1), _varied(table, draws, len(cases), samples))
     states = MachineStates(build, cases, samples + 1, values)
-    network = CoupledNetwork(pattern, values, states)
-    return Solved(build, table, pattern.structure, network, network.solve(), cases, samples, seed)
+    return CoupledNetwork(pattern, values, states)
 
 
 def _every_row(ask: Callable[P, Solved]) -> Callable[P, Solved]:

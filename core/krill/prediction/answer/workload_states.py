@@ -4,14 +4,18 @@ from krill.document.build import Build, Workload
 from krill.document.figures import detail
 
 
-def idle_of(build: Build, load: Workload) -> Workload:
-    """The workload of least watts, with the movers as in the load: a bench locks its fans."""
+def least_workload(build: Build) -> Workload:
+    """The workload of least watts; the build has one at least."""
 
     def watts(item: Workload) -> float:
         return sum(float(detail(f).value) for f in item.watts.values())
 
-    least = min(build.workloads, key=watts)
-    return least.model_copy(update={"movers": load.movers})
+    return min(build.workloads, key=watts)
+
+
+def idle_of(build: Build, load: Workload) -> Workload:
+    """The workload of least watts, with the movers as in the load: a bench locks its fans."""
+    return least_workload(build).model_copy(update={"movers": load.movers})
 
 
 def worst_workload(build: Build) -> str:

@@ -61,7 +61,7 @@ def warm_up(build: Build, workload: Workload, room_c: float, overrides: dict[str
     T = solved.solution.temperature
     power[:, given] = room_c
     _, J = network.residual(T, solved.solution.matrix, power, laws)
-    C = node_capacities(solved)
+    C = node_capacities(solved.network)[0]
     kept = np.setdiff1d(np.arange(len(C)), given)
     dense = network.dense(J)[0]
     rates, ways = np.linalg.eig(dense[np.ix_(kept, kept)] / C[kept, None])

@@ -1,0 +1,1 @@
+"""A build in time: the same network with its heat capacities, driven by loads, bursts, limits and fan curves."""

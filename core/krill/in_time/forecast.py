@@ -1,0 +1,210 @@
+"""The forecast of a load in time: curves with bands, when limits are met, how long a test must last, what is held back."""
+
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.document.build import Build
+from krill.document.parts import Source
+from krill.in_time.bursts import burst_holds
+from krill.in_time.constants import named_nodes, time_constants
+from krill.in_time.crossing import first_at_least, stays_within
+from krill.in_time.hunting import hunting_of
+from krill.in_time.legs import Bursts, Leg
+from krill.in_time.result import CurveKind, HeldBackInTime, InTime, Phase, TimeConstant, TimeCurve
+from krill.in_time.run import COLD, Asked, Ran, run_in_time
+from krill.in_time.words import sentence_of
+from krill.numerics.sampling import band_90
+from krill.prediction.answer.doubt import place_samples_of
+from krill.prediction.answer.places import lowest_limit, status_of
+from krill.prediction.answer.result import Band, Status
+from krill.prediction.answer.solving import room_of
+from krill.prediction.answer.sound import levels_at
+from krill.prediction.predict import CERTIFIES
+
+Array = NDArray[np.float64]
+
+#: minutes before the load that are shown, and what is settled
+LEAD_MIN: Final = 5.0
+WITHIN_K: Final = 1.0
+#: of a place held at its limit so much under it counts as met, K
+MET_K: Final = 0.02
+#: what rises by less has no share to tell, K
+LEAST_RISE_K: Final = 0.5
+SHOWN_MIN: Final = 30.0
+
+
+def forecast_in_time(build: Build, asked: Asked) -> InTime:
+    """DocumentRefused names a load that is not there or a state that no machine stays in; NotConverged what swings."""
+    ran = run_in_time(build, asked)
+    times = output_times(asked.minutes)
+    constants = time_constants(ran.settled, asked.workload)
+    curves = [_curve(ran, times, constants, *named) for named in named_nodes(ran.settled)]
+    sound = _sound(ran, times)
+    load = ran.settled.cases[0].workload
+    slowest = max(curves, key=lambda curve: curve.within_1k_min)
+    bursts = burst_holds(ran)
+    return InTime(
+        workload=load.id,
+        name=load.name or load.id,
+        room_c=room_of(ran.settled, 0),
+        before=asked.before,
+        samples=asked.samples,
+        minutes=(times / 60).tolist(),
+        curves=curves,
+        sound_dba=sound[:, 0].tolist(),
+        sound_low_dba=None if not asked.samples else band_90(sound[:, 1:], axis=1)[0].tolist(),
+        sound_high_dba=None if not asked.samples else band_90(sound[:, 1:], axis=1)[1].tolist(),
+        ceiling_dba=None if load.sound_ceiling_dba is None else float(load.sound_ceiling_dba),
+        phases=_phases(ran),
+        bursts=bursts,
+        held_back=_held_back(ran),
+        hunting=hunting_of(ran.track, ran.network.states),
+        constants=constants,
+        slowest=slowest.name,
+        minutes_needed=slowest.within_1k_min,
+        share_at_30=slowest.share_at_30,
+        sentence=sentence_of(slowest, bursts),
+        certifies=CERTIFIES,
+    )
+
+
+def output_times(minutes: float) -> Array:
+    """Seconds at which curves are told: before the load, close together after it came on, then wider; 0 among them."""
+    end = 60.0 * minutes
+    fast = np.concatenate([[-60.0 * LEAD_MIN, -1e-3, 0.0], np.geomspace(0.1, min(60.0, end), 40)])
+    slow = np.linspace(min(60.0, end), end, 241)[1:] if end > 60.0 else np.empty(0)
+    return np.concatenate([fast, slow])
+
+
+def _at(ran: Ran, times: Array, nodes: list[int]) -> Array:
+    """Temperatures at output times, (time, batch, node); before the load those of the state that it came on over."""
+    found = ran.track.at(np.maximum(times, 0.0), nodes)
+    if ran.asked.before != COLD:
+        found[times < 0.0] = ran.before.solution.temperature[:, nodes]
+    return found
+
+
+def _curve(
+    ran: Ran, times: Array, constants: list[TimeConstant], address: str, name: str, kind: CurveKind, nodes: list[int]
+) -> TimeCurve:
+    T = _at(ran, times, nodes).max(axis=2)
+    settled = ran.settled.solution.temperature[:, nodes].max(axis=1)
+    limit_c, drawn, ends = None, T[:, 1:], settled[1:]
+    if kind == "place":
+        place, _ = ran.settled.build.place_owners()[address]
+        _, limit_c = lowest_limit(place)
+        if ran.asked.samples:
+            drawn = place_samples_of(ran.settled, 0, address, drawn)
+            ends = place_samples_of(ran.settled, 0, address, ends)
+            if place.throttles and limit_c is not None:
+                drawn, ends = np.minimum(drawn, limit_c), np.minimum(ends, limit_c)
+    low, high = band_90(ends) if ran.asked.samples else (settled[0], settled[0])
+    band = Band(low=float(low), high=float(high)) if ran.asked.samples else None
+    loaded = times >= 0.0
+    within = stays_within(times[loaded] / 60, T[loaded, 0], float(settled[0]), WITHIN_K)
+    first = T[np.flatnonzero(loaded)[0], 0]
+    rise = float(settled[0] - first)
+    at_30 = float(np.interp(60 * SHOWN_MIN, times, T[:, 0]))
+    return TimeCurve(
+        address=address,
+        name=name,
+        kind=kind,
+        c=T[:, 0].tolist(),
+        low_c=None if not ran.asked.samples else band_90(drawn, axis=1)[0].tolist(),
+        high_c=None if not ran.asked.samples else band_90(drawn, axis=1)[1].tolist(),
+        limit_c=limit_c,
+        status=None if kind != "place" else _status(ran, limit_c, float(settled[0]), band),
+        settles_c=float(settled[0]),
+        settles_band_c=band,
+        limit_min=_met(times[loaded], T[loaded, :1], limit_c),
+        limit_share=None if limit_c is None or not ran.asked.samples else _share_met(drawn[loaded], limit_c),
+        within_1k_min=_later(ran, T[-1, 0] - settled[0], constants, address) if within is None else within,
+        share_at_30=None if abs(rise) < LEAST_RISE_K else (at_30 - float(first)) / rise,
+    )
+
+
+def _met(times: Array, T: Array, limit_c: float | None) -> float | None:
+    at = np.nan if limit_c is None else float(first_at_least(times / 60, T, limit_c - MET_K)[0])
+    return None if np.isnan(at) else at
+
+
+def _share_met(drawn: Array, limit_c: float) -> float:
+    return float(np.mean((drawn >= limit_c - MET_K).any(axis=0)))
+
+
+def _status(ran: Ran, limit_c: float | None, settles: float, band: Band | None) -> Status:
+    margin = None if limit_c is None else limit_c - settles
+    of_margin = None if limit_c is None or band is None else Band(low=limit_c - band.high, high=limit_c - band.low)
+    return status_of(margin, of_margin, float(ran.settled.build.brief.margin_wanted_k))[0]
+
+
+def _later(ran: Ran, missing: float, constants: list[TimeConstant], address: str) -> float:
+    """Minutes at which what still misses at the end has come within a kelvin, by the slowest constant of all."""
+    slowest = max([one.seconds for one in constants], default=60.0)
+    return ran.asked.minutes + slowest / 60 * float(np.log(max(abs(missing) / WITHIN_K, 1.0)))
+
+
+def _sound(ran: Ran, times: Array) -> Array:
+    """Level at the listener, dBA (time, batch), by the speeds of the moments around."""
+    known, moments = ran.track.times, ran.track.moments
+    batch = len(moments[0].T)
+    steady = all(np.allclose(m.speeds[k], moments[0].speeds[k]) for m in moments for k in m.speeds)
+    levels = [levels_at(ran.settled, slice(None), moment.speeds) for moment in (moments[:1] if steady else moments)]
+    if steady:
+        found = np.broadcast_to(levels[0], (len(times), batch)).copy()
+    else:
+        stacked = np.stack(levels)
+        found = np.stack([np.interp(np.maximum(times, 0.0), known, stacked[:, row]) for row in range(batch)], axis=1)
+    if ran.asked.before != COLD:
+        found[times < 0.0] = levels_at(ran.before, slice(None), ran.before.solution.speeds)
+    return found
+
+
+def _phases(ran: Ran) -> list[Phase]:
+    """Before the load, its bursts, and what is sustained after them."""
+    leg = Leg((ran.settled.cases[0],), ran.asked.minutes)
+    kinks = Bursts(ran.settled.network.states, leg, ran.before.network.states).kinks()
+    ends = min(max(kinks, default=0.0) / 60, ran.asked.minutes)
+    named = [(_before_name(ran), -LEAD_MIN, 0.0), ("burst", 0.0, ends), ("sustained", ends, ran.asked.minutes)]
+    return [Phase(name=name, begins_min=a, ends_min=b) for name, a, b in named if b > a]
+
+
+def _before_name(ran: Ran) -> str:
+    return "off" if ran.asked.before == COLD else ran.before.cases[0].workload.name or ran.before.cases[0].workload.id
+
+
+def _held_back(ran: Ran) -> list[HeldBackInTime]:
+    """Sources that gave up watts in the central case, by the time that each moment's shares lasted."""
+    found = []
+    known, moments, states = ran.track.times, ran.track.moments, ran.network.states
+    lasting = np.diff(known)
+    for source in ran.network.throttling.start(1):
+        kept = np.array([moment.kept.get(source, np.ones(1))[0] for moment in moments])
+        mean = 0.5 * (kept[1:] + kept[:-1])
+        share = float(np.sum(lasting[mean < 1.0 - 1e-4]) / max(known[-1], 1e-9))
+        if share <= 0.0:
+            continue
+        part = ran.network.build.part(source)
+        full = float(np.ravel(states.watts(source))[0])
+        exponent = _clock_exponent(ran, source)
+        clock = None if exponent is None else float(np.average(mean**exponent, weights=lasting))
+        found.append(
+            HeldBackInTime(
+                source=source,
+                name=part.name or part.id,
+                share_of_time=share,
+                lost_w=full * float(np.average(1.0 - mean, weights=lasting)),
+                full_w=full,
+                clock_share=clock,
+            )
+        )
+    return found
+
+
+def _clock_exponent(ran: Ran, source: str) -> float | None:
+    part = ran.network.build.part(source)
+    places = part.places if isinstance(part, Source) else []
+    known = [f"{p.id}/clock_exponent" for p in places if ran.network.values.has(f"{p.id}/clock_exponent")]
+    return float(np.ravel(ran.network.values(known[0]))[0]) if known else None
