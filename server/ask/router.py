@@ -1,5 +1,6 @@
 """Questions to a document that is asked about, not stored: predict, compare, off or stopped, fans, sound, sizing."""
 
+from dataclasses import replace
 from typing import Any
 
 from django.http import HttpRequest
@@ -8,6 +9,11 @@ from ninja import Router
 from ask import schemas
 from krill.document.curve_text import read_curve
 from krill.document.reading import write_object
+from krill.in_time.forecast import forecast_in_time
+from krill.in_time.result import InTime, StoppedInTime
+from krill.in_time.room import CLOSED_ROOM, STEADY_ROOM
+from krill.in_time.run import Asked
+from krill.in_time.stopping import stopped_in_time
 from krill.prediction.answer.result import (
     Comparison,
     FanOperation,
@@ -74,6 +80,21 @@ def compare_documents(request: HttpRequest, data: schemas.CompareIn) -> Comparis
 def off_or_stopped(request: HttpRequest, data: schemas.QuestionIn) -> Stopped:
     """Each fan, pump and feed off in turn: settled temperatures and the limits that are passed."""
     return worked_out(stopped, data.document, data.workload, data.room_c)
+
+
+@router.post("/stopped-in-time", response={200: StoppedInTime, ERRORS: Errors}, operation_id="stopped_in_time")
+def off_or_stopped_in_time(request: HttpRequest, data: schemas.QuestionIn) -> StoppedInTime:
+    """Each fan, pump and feed off in turn, with the minutes to every limit that is met within two hours."""
+    return worked_out(stopped_in_time, data.document, data.workload, data.room_c)
+
+
+@router.post("/forecast-in-time", response={200: InTime, ERRORS: Errors}, operation_id="forecast_in_time")
+def load_in_time(request: HttpRequest, data: schemas.InTimeIn) -> InTime:
+    """A load in time: curves with bands, when limits are met, how long a test must last, how long bursts hold."""
+    must_be_affordable(data.document, 4, data.samples)
+    room = replace(CLOSED_ROOM if data.closed_room else STEADY_ROOM, drift_k_h=data.drift_k_h)
+    asked = Asked(data.workload, data.minutes, data.before, data.room_c, data.samples, room=room)
+    return worked_out(forecast_in_time, data.document, asked)
 
 
 @router.post("/fan-operation", response={200: FanOperation, ERRORS: Errors}, operation_id="fan_operation")

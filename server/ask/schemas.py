@@ -9,6 +9,9 @@ from krill.sizing.side_by_side import MAX_OPTIONS
 from wire.documents import AskedBuild, AskedRoom, RoomC
 from wire.text import Text
 
+#: two days: what moves more slowly is no test
+MOST_MINUTES = 60 * 48
+
 
 class PredictIn(Schema):
     document: AskedBuild
@@ -22,6 +25,17 @@ class QuestionIn(Schema):
     document: AskedBuild
     workload: Text
     room_c: AskedRoom = None
+
+
+class InTimeIn(QuestionIn):
+    """A load for minutes over what had settled before it: idle, cold, or another workload. ``drift_k_h`` is the room's own;
+    in a ``closed_room`` the machine warms it."""
+
+    minutes: float = Field(90.0, ge=0.1, le=MOST_MINUTES)
+    before: Text = "idle"
+    samples: int = Field(0, ge=0, le=400)
+    drift_k_h: float = Field(0.0, ge=-20, le=20)
+    closed_room: bool = False
 
 
 class CompareIn(Schema):

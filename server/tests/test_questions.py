@@ -64,6 +64,38 @@ def test_two_documents_are_compared_place_by_place(signed_in, document):
     assert bad.status_code == 422
 
 
+def test_a_load_in_time_and_what_is_off_in_time(signed_in, document):
+    client = signed_in("owner")
+    body = {"document": document, "workload": "both", "minutes": 12, "samples": 12, "drift_k_h": 1.0}
+    told = ask(client, "forecast-in-time", body).json()
+    assert told["minutes"][-1] == 12
+    assert told["samples"] == 12
+    core = next(curve for curve in told["curves"] if curve["address"] == "processor-core")
+    assert core["low_c"][-1] < core["c"][-1] < core["high_c"][-1]
+    assert told["sentence"].endswith(".")
+    table = ask(client, "stopped-in-time", {"document": document, "workload": "both"}).json()
+    assert [one["address"] for one in table["minutes"]] == [case["address"] for case in table["settled"]["cases"]]
+    assert next(one for one in table["minutes"] if one["address"] == "pump")["met"][0]["minutes"] < 3
+
+
+@pytest.mark.parametrize(
+    ("more", "where"),
+    [
+        ({"minutes": 0}, "minutes"),
+        ({"minutes": 2881}, "minutes"),
+        ({"samples": 401}, "samples"),
+        ({"drift_k_h": 21}, "drift_k_h"),
+        ({"before": "sleeping"}, "before"),
+        ({"workload": "sleeping"}, "workloads/sleeping"),
+    ],
+)
+def test_a_load_in_time_refuses_by_name(signed_in, document, more, where):
+    body = {"document": document, "workload": "both", "minutes": 2, **more}
+    answer = ask(signed_in("owner"), "forecast-in-time", body)
+    assert answer.status_code == 422
+    assert where in answer.json()["errors"][0]["where"]
+
+
 def test_off_or_stopped_and_fan_and_level(signed_in, document):
     client, body = signed_in("owner"), {"document": document, "workload": "both"}
     table = ask(client, "stopped", body).json()

@@ -26,7 +26,7 @@ from krill.prediction.predict import CERTIFIES
 Array = NDArray[np.float64]
 
 #: minutes before the load that are shown, and what is settled
-LEAD_MIN: Final = 5.0
+LEAD_MIN: Final = 10.0
 WITHIN_K: Final = 1.0
 #: of a place held at its limit so much under it counts as met, K
 MET_K: Final = 0.02

@@ -27,9 +27,8 @@ def stopped_in_time(build: Build, workload: str, room_c: float | None = None) ->
     """Every case from the machine as it had settled, all in one batch. DocumentRefused names a load that is not there."""
     settled = stopped(build, workload, room_c)
     as_built = cases_of(build, [workload], room_c)[0]
-    cases = [
-        Case(as_built.workload, as_built.room_c, as_built.altitude_m, frozenset(one.stopped)) for one in settled.cases
-    ]
+    off = list(dict.fromkeys(frozenset(one.stopped) for one in settled.cases))
+    cases = [Case(as_built.workload, as_built.room_c, as_built.altitude_m, stands) for stands in off]
     if not cases:
         return StoppedInTime(settled=settled, looked_min=LOOKED_MIN, minutes=[])
     start = solve_cases(build, [as_built] * len(cases))
@@ -52,7 +51,9 @@ def stopped_in_time(build: Build, workload: str, room_c: float | None = None) ->
         settled=settled,
         looked_min=LOOKED_MIN,
         minutes=[
-            StoppedMinutes(address=one.address, met=sorted(found, key=lambda limit: limit.minutes))
-            for one, found in zip(settled.cases, met, strict=True)
+            StoppedMinutes(
+                address=one.address, met=sorted(met[off.index(frozenset(one.stopped))], key=lambda limit: limit.minutes)
+            )
+            for one in settled.cases
         ],
     )

@@ -51,7 +51,7 @@ class TestCurves:
             assert curve.limit_c == place.limit_c
         names = {place.address: place.temperature_c for place in idle.places}
         for address, c in names.items():
-            assert curve_of(told, address).c[0] == pytest.approx(c, abs=1e-6)
+            assert curve_of(told, address).c[0] == pytest.approx(c, abs=1e-3)
 
     def test_there_is_one_for_each_place_loop_box_and_body(self, told):
         kinds = {kind: sum(curve.kind == kind for curve in told.curves) for kind in ("place", "coolant", "air", "body")}
@@ -70,7 +70,7 @@ class TestCurves:
 
     def test_minutes_begin_before_the_load_and_hold_its_moment(self):
         times = output_times(90)
-        assert times[0] == -300
+        assert times[0] == -600
         assert 0.0 in times
         assert times[-1] == 5400
         assert np.all(np.diff(times) > 0)
@@ -182,7 +182,7 @@ class TestBursts:
     def test_phases_are_before_burst_and_sustained(self):
         found = forecast_in_time(self.bursting(200), Asked("both", 5))
         assert [(phase.begins_min, phase.ends_min) for phase in found.phases] == [
-            (-5, 0),
+            (-10, 0),
             (0, pytest.approx(28 / 60)),
             (pytest.approx(28 / 60), 5),
         ]

@@ -1070,6 +1070,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forecast-in-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Load In Time
+         * @description A load in time: curves with bands, when limits are met, how long a test must last, how long bursts hold.
+         */
+        post: operations["forecast_in_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gap-costs": {
         parameters: {
             query?: never;
@@ -2081,6 +2101,26 @@ export interface paths {
          * @description Each fan, pump and feed off in turn: settled temperatures and the limits that are passed.
          */
         post: operations["stopped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stopped-in-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Off Or Stopped In Time
+         * @description Each fan, pump and feed off in turn, with the minutes to every limit that is met within two hours.
+         */
+        post: operations["stopped_in_time"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3198,12 +3238,52 @@ export interface components {
             /** Upkeep Hours A Year */
             upkeep_hours_a_year: number;
         };
-        /** Burst */
+        /**
+         * Burst
+         * @description Watts that a source draws at first; then it falls to those of the load, at once or over ``falls_over_s``.
+         *
+         *     ``until`` time they last ``hold_s``; until mean they last until the running mean of its watts (exponential, of
+         *     ``hold_s``) has come up to those of the load, as processors with a timed limit do (common practice).
+         */
         Burst: {
+            /** Falls Over S */
+            falls_over_s?: (number) | null;
             /** Hold S */
             hold_s: number;
             /** Power W */
             power_w: number;
+            /**
+             * Until
+             * @default time
+             * @enum {string}
+             */
+            until?: "time" | "mean";
+        };
+        /**
+         * BurstHolds
+         * @description How long a burst may last, s, until a place's band meets its limit less the margin wanted; None: as long as looked.
+         *
+         *     From the machine as the load has soaked it, and from the state before the load.
+         */
+        BurstHolds: {
+            /** At C */
+            at_c: number | null;
+            /** Fresh S */
+            fresh_s: number | null;
+            /** Looked S */
+            looked_s: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Soaked S */
+            soaked_s: number | null;
+            /** Source */
+            source: string;
+            /** Wanted S */
+            wanted_s: number;
+            /** Watts */
+            watts: number;
         };
         /**
          * Calibration
@@ -4215,8 +4295,16 @@ export interface components {
         /**
          * FanCurve
          * @description Duty by what a sensor says, rising: degrees C of a place or loop, or per cent of load of a supply.
+         *
+         *     It falls only once the sensor has cooled by ``hysteresis_k``. ``up_s`` and ``down_s`` are how slowly the speed follows:
+         *     after so many seconds a third of the way is left (common practice: up 1 to 5, down 5 to 30).
          */
         FanCurve: {
+            /**
+             * Down S
+             * @default 15
+             */
+            down_s?: number;
             /**
              * Hysteresis K
              * @default 2
@@ -4229,6 +4317,11 @@ export interface components {
             ][];
             /** Sensor */
             sensor: string;
+            /**
+             * Up S
+             * @default 3
+             */
+            up_s?: number;
         };
         /** FanCurveResult */
         FanCurveResult: {
@@ -5055,6 +5148,25 @@ export interface components {
             workload: string;
         };
         /**
+         * HeldBackInTime
+         * @description A source that gives up watts: for which share of the load, how many of its watts and how much of its clock on
+         *     average; clock is None where its class says nothing of it.
+         */
+        HeldBackInTime: {
+            /** Clock Share */
+            clock_share: number | null;
+            /** Full W */
+            full_w: number;
+            /** Lost W */
+            lost_w: number;
+            /** Name */
+            name: string;
+            /** Share Of Time */
+            share_of_time: number;
+            /** Source */
+            source: string;
+        };
+        /**
          * HeldBackOut
          * @description What held one source back in a load, with the sentence of it.
          */
@@ -5273,6 +5385,22 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /**
+         * Hunting
+         * @description A mover whose speed swings for good: from and to which share of rated speed, and how long a swing lasts, s.
+         */
+        Hunting: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Mover */
+            mover: string;
+            /** Name */
+            name: string;
+            /** Period S */
+            period_s: number;
+        };
         /** ImportIn */
         ImportIn: {
             /** Document */
@@ -5301,6 +5429,94 @@ export interface components {
             thickness_mm: number;
             /** To Mm */
             to_mm: number;
+        };
+        /**
+         * InTime
+         * @description A load in time: it comes on at minute 0 over what was before.
+         *
+         *     ``minutes_needed`` is from when on every temperature is within 1 K of where it settles.
+         */
+        InTime: {
+            /** Before */
+            before: string;
+            /** Bursts */
+            bursts: components["schemas"]["BurstHolds"][];
+            /** Ceiling Dba */
+            ceiling_dba: number | null;
+            /** Certifies */
+            certifies: string;
+            /** Constants */
+            constants: components["schemas"]["TimeConstant"][];
+            /** Curves */
+            curves: components["schemas"]["TimeCurve"][];
+            /** Held Back */
+            held_back: components["schemas"]["HeldBackInTime"][];
+            /** Hunting */
+            hunting: components["schemas"]["Hunting"][];
+            /** Minutes */
+            minutes: number[];
+            /** Minutes Needed */
+            minutes_needed: number;
+            /** Name */
+            name: string;
+            /** Phases */
+            phases: components["schemas"]["Phase"][];
+            /** Room C */
+            room_c: number;
+            /** Samples */
+            samples: number;
+            /** Sentence */
+            sentence: string;
+            /** Share At 30 */
+            share_at_30: number | null;
+            /** Slowest */
+            slowest: string;
+            /** Sound Dba */
+            sound_dba: number[];
+            /** Sound High Dba */
+            sound_high_dba: number[] | null;
+            /** Sound Low Dba */
+            sound_low_dba: number[] | null;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * InTimeIn
+         * @description A load for minutes over what had settled before it: idle, cold, or another workload. ``drift_k_h`` is the room's own;
+         *     in a ``closed_room`` the machine warms it.
+         */
+        InTimeIn: {
+            /**
+             * Before
+             * @default idle
+             */
+            before?: string;
+            /**
+             * Closed Room
+             * @default false
+             */
+            closed_room?: boolean;
+            /** Document */
+            document: components["schemas"]["Build"];
+            /**
+             * Drift K H
+             * @default 0
+             */
+            drift_k_h?: number;
+            /**
+             * Minutes
+             * @default 90
+             */
+            minutes?: number;
+            /** Room C */
+            room_c?: number | null;
+            /**
+             * Samples
+             * @default 0
+             */
+            samples?: number;
+            /** Workload */
+            workload: string;
         };
         /**
          * Inconsistency
@@ -5976,6 +6192,20 @@ export interface components {
              * @enum {string}
              */
             kind: "throttle" | "own" | "touch" | "softening";
+        };
+        /**
+         * LimitMet
+         * @description The first limit that is met once something is off, after so many minutes.
+         */
+        LimitMet: {
+            /** Address */
+            address: string;
+            /** Limit C */
+            limit_c: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
         };
         /**
          * LinkOut
@@ -7384,6 +7614,18 @@ export interface components {
             name: string;
             /** Seen */
             seen: string;
+        };
+        /**
+         * Phase
+         * @description A stretch of the time: idle, a burst, the sustained load; minutes from and to.
+         */
+        Phase: {
+            /** Begins Min */
+            begins_min: number;
+            /** Ends Min */
+            ends_min: number;
+            /** Name */
+            name: string;
         };
         /**
          * Picture
@@ -10003,6 +10245,27 @@ export interface components {
             /** Stopped */
             stopped: string[];
         };
+        /**
+         * StoppedInTime
+         * @description Off or stopped: where each case settles, and how long the limits that it passes take.
+         */
+        StoppedInTime: {
+            /** Looked Min */
+            looked_min: number;
+            /** Minutes */
+            minutes: components["schemas"]["StoppedMinutes"][];
+            settled: components["schemas"]["Stopped"];
+        };
+        /**
+         * StoppedMinutes
+         * @description One thing off: the limits that are met within the time looked at, soonest first.
+         */
+        StoppedMinutes: {
+            /** Address */
+            address: string;
+            /** Met */
+            met: components["schemas"]["LimitMet"][];
+        };
         /** StoppedPlace */
         StoppedPlace: {
             /** Address */
@@ -10412,6 +10675,62 @@ export interface components {
             full_w: number;
             /** Lost W */
             lost_w: number;
+        };
+        /**
+         * TimeConstant
+         * @description How slowly something follows: e-folding of the mode that carries most of its way, s.
+         */
+        TimeConstant: {
+            /** Address */
+            address: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "place" | "coolant" | "air" | "body" | "room";
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * TimeCurve
+         * @description A temperature in time, °C at the answer's minutes, with the ends of its 90 % band where draws were asked for.
+         *
+         *     ``limit_min`` is when it first meets its limit, None where it never does; ``within_1k_min`` from when on it stays
+         *     within 1 K of where it settles; ``share_at_30`` of its rise 30 minutes show, None where it hardly rises.
+         */
+        TimeCurve: {
+            /** Address */
+            address: string;
+            /** C */
+            c: number[];
+            /** High C */
+            high_c: number[] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "place" | "coolant" | "air" | "body" | "room";
+            /** Limit C */
+            limit_c: number | null;
+            /** Limit Min */
+            limit_min: number | null;
+            /** Limit Share */
+            limit_share: number | null;
+            /** Low C */
+            low_c: number[] | null;
+            /** Name */
+            name: string;
+            settles_band_c: components["schemas"]["Band"] | null;
+            /** Settles C */
+            settles_c: number;
+            /** Share At 30 */
+            share_at_30: number | null;
+            /** Status */
+            status: ("holds" | "tight" | "too hot" | "throttled" | "unknown") | null;
+            /** Within 1K Min */
+            within_1k_min: number;
         };
         /** Token */
         Token: {
@@ -16282,6 +16601,93 @@ export interface operations {
             };
         };
     };
+    forecast_in_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InTimeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InTime"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
     gap_costs: {
         parameters: {
             query?: never;
@@ -21230,6 +21636,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stopped"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    stopped_in_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoppedInTime"];
                 };
             };
             /** @description Bad Request */

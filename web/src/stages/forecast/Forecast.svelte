@@ -9,6 +9,7 @@
   import SideBySide from "./beside/SideBySide.svelte";
   import SizeIt from "./size/SizeIt.svelte";
   import SolveFor from "./SolveFor.svelte";
+  import InTime from "./time/InTime.svelte";
   import { VIEWS } from "./views";
 
   let { build, view }: { build: BuildState; view: string } = $props();
@@ -19,7 +20,8 @@
   <h1>Forecast</h1>
   <Views base={`#/build/${build.id}/forecast`} views={VIEWS} open={open.id} />
 </div>
-{#if open.id === "size"}<SizeIt {build} />
+{#if open.id === "time"}<InTime {build} />
+{:else if open.id === "size"}<SizeIt {build} />
 {:else if open.id === "map"}<DesignMap {build} />
 {:else if open.id === "solve"}<SolveFor {build} />
 {:else if open.id === "fan-curve"}<FanCurve {build} />

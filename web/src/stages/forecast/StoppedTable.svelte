@@ -5,6 +5,7 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import { fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
+  import { lasting } from "./time/time";
 
   /** Each fan, pump and feed off in turn: where the machine settles, which limits it passes. */
   let { build }: { build: BuildState } = $props();
@@ -16,7 +17,17 @@
     if (!document || !question.workload) return;
     return asked.ask((as) => client.POST("/api/stopped", { ...as, body: { document, ...question } }), 300);
   });
+  const timed = new Asked<Schemas["StoppedInTime"]>();
+  $effect(() => {
+    const document = build.document;
+    const question = { workload: build.workloadId, room_c: build.roomC };
+    if (!document || !question.workload) return;
+    return timed.ask((as) => client.POST("/api/stopped-in-time", { ...as, body: { document, ...question } }), 900);
+  });
   const table = $derived(asked.answer);
+  /** the first limit that is met once it is off; nothing while that is worked out */
+  const firstMet = (address: string) =>
+    timed.busy ? undefined : timed.answer?.minutes.find((one) => one.address === address)?.met[0];
 
   const worst = (item: Schemas["StoppedCase"]) =>
     item.places.reduce<Schemas["StoppedPlace"] | null>(
@@ -33,7 +44,11 @@
   {:else if table}
     <table class="plain">
       <thead>
-        <tr><th>What is off</th><th>passes its limit</th><th>warms most</th><th class="text-right">coolant</th></tr>
+        <tr
+          ><th>What is off</th><th>first limit after</th><th>passes its limit</th><th>warms most</th><th
+            class="text-right">coolant</th
+          ></tr
+        >
       </thead>
       <tbody>
         {#each table.cases as item (item.address)}
@@ -46,6 +61,10 @@
               <span class="soft text-sm"
                 >{item.kind}{item.stopped.length > 1 ? `, ${item.stopped.length} movers` : ""}</span
               ></td
+            >
+            <td
+              >{#if firstMet(item.address)}<b class="num">{lasting(60 * firstMet(item.address)!.minutes)}</b>
+                {firstMet(item.address)!.name}{:else}<span class="soft">{timed.busy ? "…" : "none"}</span>{/if}</td
             >
             {#if item.no_state}
               <td class="fault" colspan="3">{item.no_state.what}</td>
@@ -67,8 +86,8 @@
       </tbody>
     </table>
     <p class="soft mt-1 text-sm">
-      Settled figures; parts that throttle are held at their limit; how many minutes that takes is not computed yet. A
-      pump or fan that can be switched off by itself wants an interlock.
+      From the machine as it had settled, looked at for two hours; parts that throttle are held at their limit. A pump
+      or fan that can be switched off by itself wants an interlock.
     </p>
   {:else if !asked.faults.length}
     <p class="soft">Stopping one after the other …</p>

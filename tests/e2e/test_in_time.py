@@ -1,0 +1,48 @@
+"""In time: the sentence, the curves with their bands, the scrubbed minute, what is off; by hand and by keyboard."""
+
+import re
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+
+@pytest.fixture
+def in_time(recipe_build: Page) -> Page:
+    page = recipe_build
+    page.goto(re.sub(r"(#/build/[^/]+).*", r"\1/forecast/time", page.url))
+    expect(page.get_by_test_id("in-time-says")).to_contain_text("30 minutes show", timeout=60_000)
+    return page
+
+
+def row(page: Page, minute: int, part: str) -> Locator:
+    return page.get_by_role("region", name=f"At minute {minute}").get_by_role("row", name=re.compile(f"^{part}"))
+
+
+def test_a_load_is_followed_and_scrubbed_by_keyboard(in_time: Page):
+    page = in_time
+    expect(page.locator("[data-band]").first).to_be_attached(timeout=60_000)
+    slider = page.get_by_role("slider", name="Minute after load on")
+    slider.focus()
+    expect(slider).to_have_attribute("aria-valuenow", "30")
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.press("Shift+ArrowLeft")
+    expect(slider).to_have_attribute("aria-valuenow", "19")
+    expect(page.get_by_role("heading", name="19 min after load on")).to_be_visible()
+    page.keyboard.press("Home")
+    expect(row(page, 0, "Drive")).to_contain_text("0 %")
+    page.keyboard.press("End")
+    expect(slider).to_have_attribute("aria-valuenow", "90")
+    expect(row(page, 90, "Drive")).to_contain_text(re.compile("(99|100) %"))
+
+
+def test_what_is_off_tells_its_minutes_and_a_cold_machine_begins_at_its_room(in_time: Page):
+    page = in_time
+    pump = page.locator(".off li", has_text="Pump").first
+    expect(pump).to_contain_text(re.compile(r"\d s (Graphics|Processor)"), timeout=60_000)
+    page.get_by_role("slider", name="Minute after load on").focus()
+    page.keyboard.press("Home")
+    then = [row(page, 0, part).get_by_role("cell").nth(1) for part in ("Processor", "Drive")]
+    assert then[0].inner_text() != then[1].inner_text()
+    page.get_by_label("What was before").select_option("cold")
+    expect(page.get_by_text("drawing the bands")).to_be_hidden(timeout=60_000)
+    expect(then[0]).to_have_text(then[1].inner_text(), timeout=60_000)

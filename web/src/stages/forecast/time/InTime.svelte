@@ -1,0 +1,223 @@
+<script lang="ts">
+  import { client, type Schemas } from "$lib/api/client";
+  import { Asked } from "$lib/state/asked.svelte";
+  import type { BuildState } from "$lib/state/build.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
+  import NumberField from "$lib/ui/NumberField.svelte";
+  import StatusMark from "$lib/ui/StatusMark.svelte";
+  import { fixed, half } from "$lib/units/format";
+  import Ruler from "./Ruler.svelte";
+  import TimeChart from "./TimeChart.svelte";
+  import { at, lasting, planned, risen, type InTime } from "./time";
+
+  /** A load in time: how long a test must last, what 30 minutes are worth, how long a burst holds. */
+  let { build }: { build: BuildState } = $props();
+  const SAMPLES = 100;
+  const QUICK_MS = 120;
+  const BANDS_MS = 500;
+  const quick = new Asked<InTime>();
+  const banded = new Asked<InTime>();
+  const stopping = new Asked<Schemas["StoppedInTime"]>();
+  let minutes = $state(90);
+  let before = $state("idle");
+  let drift = $state(0);
+  let closedRoom = $state(false);
+  let minute = $state(30);
+  let chosen = $state("");
+  let laid = $state.raw<InTime | null>(null);
+
+  const question = $derived.by(() => {
+    const { document, workloadId: workload, roomC: room_c } = build;
+    return document && workload
+      ? { document, workload, room_c, minutes, before, drift_k_h: drift, closed_room: closedRoom }
+      : null;
+  });
+  $effect(() => {
+    const body = question;
+    if (body) return quick.ask((as) => client.POST("/api/forecast-in-time", { ...as, body }), QUICK_MS);
+  });
+  $effect(() => {
+    const body = question && { ...question, samples: SAMPLES };
+    if (body) return banded.ask((as) => client.POST("/api/forecast-in-time", { ...as, body }), BANDS_MS);
+  });
+  $effect(() => {
+    const { document, workloadId: workload, roomC: room_c } = build;
+    if (!document || !workload) return;
+    return stopping.ask(
+      (as) => client.POST("/api/stopped-in-time", { ...as, body: { document, workload, room_c } }),
+      BANDS_MS,
+    );
+  });
+  /** the centre first; its bands once they are drawn */
+  const told = $derived(banded.busy ? (quick.answer ?? banded.answer) : (banded.answer ?? quick.answer));
+  const places = $derived(told?.curves.filter((curve) => curve.kind === "place") ?? []);
+  const inView = $derived(
+    places.some((curve) => curve.address === chosen)
+      ? chosen
+      : ([...places].sort((a, b) => (a.limit_c ?? 999) - a.settles_c - ((b.limit_c ?? 999) - b.settles_c))[0]
+          ?.address ?? ""),
+  );
+  const loads = $derived(build.document?.workloads.filter((load) => load.id !== build.workloadId) ?? []);
+  const last = $derived(told?.minutes.at(-1) ?? 0);
+  const now = $derived(Math.min(minute, last));
+</script>
+
+<div class="mt-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
+  <NumberField
+    label="Load on for"
+    value={minutes}
+    unit="min"
+    low={1}
+    high={2880}
+    width={60}
+    onchange={(v) => (minutes = v)}
+  />
+  <label
+    >over
+    <select class="field" bind:value={before} aria-label="What was before">
+      <option value="idle">idle, settled</option>
+      <option value="cold">a cold machine</option>
+      {#each loads as load (load.id)}<option value={load.id}>{load.name || load.id}, settled</option>{/each}
+    </select></label
+  >
+  <NumberField
+    label="room drifts"
+    value={drift}
+    unit="K/h"
+    low={-20}
+    high={20}
+    width={52}
+    onchange={(v) => (drift = v)}
+  />
+  <label class="flex items-center gap-1.5" title="A closed room of 12 to 18 m², which the machine warms"
+    ><input type="checkbox" bind:checked={closedRoom} /> closed room</label
+  >
+  <span class="grow"></span>
+  {#if told}
+    <button
+      class="button"
+      aria-pressed={laid !== null}
+      onclick={() => (laid = laid ? null : told)}
+      title="What is shown now stays as dotted lines while the build is changed"
+      >{laid ? "Take off" : "Lay over"}</button
+    >
+  {/if}
+</div>
+<Faults faults={told ? [] : [...quick.faults, ...stopping.faults]} alert />
+{#if !told}
+  {#if !quick.faults.length}<p class="soft mt-4" role="status">
+      Following the load through {fixed(minutes, 0)} minutes …
+    </p>{/if}
+{:else}
+  <p class="sentence" data-testid="in-time-says">{told.sentence.replace(/(\d) (min|h|s|W|K|%)/g, "$1\u00a0$2")}</p>
+  {#if quick.busy || banded.busy}<p class="soft text-sm" role="status">
+      {quick.busy ? "following anew …" : "drawing the bands …"}
+    </p>{/if}
+  <TimeChart {told} over={laid} bind:minute bind:chosen={() => inView, (v) => (chosen = v)} />
+  <div class="beside">
+    <section aria-label="At minute {now}">
+      <h2>{now} min after load on</h2>
+      <table class="plain">
+        <thead
+          ><tr
+            ><th>°C</th><th class="text-right">then</th><th></th><th class="text-right">settles</th><th
+              class="text-right">of its rise</th
+            ><th class="text-right">limit</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each told.curves.filter((curve) => curve.kind !== "body") as curve (curve.address)}
+            {@const share = risen(told, curve, now)}
+            {@const low = at(told.minutes, curve.low_c, now)}
+            {@const high = at(told.minutes, curve.high_c, now)}
+            <tr class:own={curve.address === inView}>
+              <td
+                ><button class="link" onclick={() => (chosen = curve.address)}>{curve.name}</button>
+                {#if curve.status}<StatusMark status={curve.status} size={13} />{/if}</td
+              >
+              <td class="num text-right">{fixed(at(told.minutes, curve.c, now) ?? 0)}</td>
+              <td class="num soft">{low !== null && high !== null ? `± ${fixed(half({ low, high }))}` : ""}</td>
+              <td class="num text-right">{fixed(curve.settles_c)}</td>
+              <td class="num text-right">{share === null ? "–" : `${fixed(100 * share, 0)} %`}</td>
+              <td class="text-right"
+                >{#if curve.limit_min !== null}<span class="fault-text num">{lasting(60 * curve.limit_min)}</span
+                  >{:else if curve.limit_share}<span class="num soft">1 in {fixed(1 / curve.limit_share, 0)}</span
+                  >{:else if curve.limit_c !== null}<span class="soft">not met</span>{/if}</td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    </section>
+    <section aria-label="What it comes to">
+      <p>
+        <a class="button main" href="#/build/{build.id}/bench">Plan {planned(told.minutes_needed)} min</a>
+        <span class="soft">on Bench; {told.slowest} is the slowest.</span>
+      </p>
+      {#each told.bursts as burst (burst.source)}
+        <p>
+          <b>{burst.name}, {fixed(burst.watts, 0)} W</b> for {lasting(burst.wanted_s)} wanted: soaked
+          {burst.soaked_s === null
+            ? `it holds all of ${lasting(burst.looked_s)}`
+            : `it holds ${lasting(burst.soaked_s)}`},
+          {burst.fresh_s === null
+            ? `fresh all of ${lasting(burst.looked_s)}`
+            : `fresh ${lasting(burst.fresh_s)}`}{#if burst.at_c !== null}<span class="soft"
+              >, until the band meets {fixed(burst.at_c, 0)} °C</span
+            >{/if}.
+        </p>
+      {/each}
+      {#each told.held_back as held (held.source)}
+        <p class="fault">
+          {held.name} gives up watts for {fixed(100 * held.share_of_time, 0)} % of the time: {fixed(held.lost_w, 0)} of
+          {fixed(held.full_w, 0)} W{#if held.clock_share !== null}, {fixed(100 * (1 - held.clock_share), 0)} % of its clock{/if}.
+        </p>
+      {:else}
+        <p><StatusMark status="holds" size={13} /> Never throttled, no clock lost.</p>
+      {/each}
+      {#each told.hunting as swing (swing.mover)}
+        <p class="fault">
+          {swing.name} hunts: {fixed(100 * swing.low, 0)} to {fixed(100 * swing.high, 0)} % every {lasting(
+            swing.period_s,
+          )}. A flatter curve, a slower ramp or a slower sensor ends it.
+        </p>
+      {/each}
+    </section>
+  </div>
+  <Ruler {build} {told} stopped={stopping.answer} />
+  <p class="soft mt-2 text-sm">{told.certifies}</p>
+{/if}
+
+<style>
+  .sentence {
+    font-size: 20px;
+    font-weight: 700;
+    line-height: 1.3;
+    margin: 10px 0 6px;
+    text-wrap: balance;
+  }
+  .beside {
+    display: grid;
+    grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+    gap: 24px;
+    margin-top: 8px;
+  }
+  h2 {
+    font-size: 16px;
+  }
+  .own td:first-child {
+    box-shadow: inset 3px 0 var(--accent);
+    padding-left: 8px;
+  }
+  .fault-text {
+    color: var(--too-hot);
+  }
+  section p {
+    margin-top: 6px;
+  }
+  @media (max-width: 900px) {
+    .beside {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

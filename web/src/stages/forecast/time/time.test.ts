@@ -1,0 +1,54 @@
+import { describe, expect, it } from "vitest";
+import { apart, at, lasting, onRuler, planned, risen, type InTime } from "./time";
+
+describe("labels", () => {
+  it("stay where they belong where there is room", () => {
+    expect(apart([10, 60, 110], 15, 200)).toEqual([10, 60, 110]);
+  });
+  it("keep their order and their distance where they crowd", () => {
+    expect(apart([50, 52, 51], 15, 200)).toEqual([50, 80, 65]);
+  });
+  it("are pushed up by the bottom", () => {
+    expect(apart([190, 195], 15, 200)).toEqual([185, 200]);
+  });
+});
+
+describe("values", () => {
+  const minutes = [-5, 0, 10, 20];
+  it("lie between the answer's minutes in proportion, and end with it", () => {
+    expect(at(minutes, [20, 20, 40, 50], 5)).toBe(30);
+    expect(at(minutes, [20, 20, 40, 50], 99)).toBe(50);
+    expect(at(minutes, [20, 20, 40, 50], -9)).toBe(20);
+    expect(at(minutes, null, 5)).toBeNull();
+  });
+  it("tell what share of its rise a curve has done", () => {
+    const told = { minutes, curves: [] } as unknown as InTime;
+    const curve = { c: [20, 20, 40, 50], settles_c: 60 } as InTime["curves"][number];
+    expect(risen(told, curve, 10)).toBe(0.5);
+    expect(risen(told, { ...curve, settles_c: 20.4 }, 10)).toBeNull();
+  });
+});
+
+describe("times", () => {
+  it.each([
+    [0.94, "0.9 s"],
+    [41.2, "41 s"],
+    [119, "119 s"],
+    [121, "2 min"],
+    [7199, "120 min"],
+    [9000, "2.5 h"],
+  ])("%s s in words", (seconds, words) => expect(lasting(seconds)).toBe(words));
+  it("stand on one logarithmic ruler", () => {
+    expect(onRuler(0.1)).toBe(0);
+    expect(onRuler(14_400)).toBe(1);
+    expect(onRuler(0.001)).toBe(0);
+    expect(onRuler(37.95)).toBeCloseTo(0.5, 2);
+  });
+  it.each([
+    [1.2, 5],
+    [48, 50],
+    [50, 50],
+    [119, 120],
+    [127.6, 150],
+  ])("%s min needed plans %s", (needed, minutes) => expect(planned(needed)).toBe(minutes));
+});

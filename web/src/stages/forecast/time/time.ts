@@ -1,0 +1,60 @@
+/** Arithmetic of the view In time: labels that do not crowd, values at a minute, minutes in words. */
+import type { Schemas } from "$lib/api/client";
+import { fixed } from "$lib/units/format";
+
+export type InTime = Schemas["InTime"];
+export type Curve = InTime["curves"][number];
+
+/** Places of labels at least ``gap`` apart, each as near to where it belongs as the others let it, none below ``low``. */
+export function apart(wanted: readonly number[], gap: number, low: number): number[] {
+  const order = wanted.map((y, i) => [y, i] as const).sort((a, b) => a[0] - b[0]);
+  const found = new Array<number>(wanted.length);
+  let last = -Infinity;
+  for (const [y, i] of order) last = found[i] = Math.max(y, last + gap);
+  let next = low;
+  for (const [, i] of [...order].reverse()) {
+    found[i] = Math.min(found[i]!, next);
+    next = found[i]! - gap;
+  }
+  return found;
+}
+
+/** A curve at a minute, in proportion between two of the answer's. */
+export function at(minutes: readonly number[], values: readonly number[] | null, minute: number): number | null {
+  if (!values?.length) return null;
+  const upper = minutes.findIndex((m) => m >= minute);
+  if (upper < 0) return values.at(-1) ?? null;
+  if (upper === 0) return values[0] ?? null;
+  const span = minutes[upper]! - minutes[upper - 1]!;
+  const share = span > 0 ? (minute - minutes[upper - 1]!) / span : 1;
+  return values[upper - 1]! + share * (values[upper]! - values[upper - 1]!);
+}
+
+/** Share of its rise that a curve has done at a minute; null where it hardly rises. */
+export function risen(told: InTime, curve: Curve, minute: number): number | null {
+  const start = at(told.minutes, curve.c, 0);
+  const now = at(told.minutes, curve.c, minute);
+  if (start === null || now === null || Math.abs(curve.settles_c - start) < 0.5) return null;
+  return (now - start) / (curve.settles_c - start);
+}
+
+/** Seconds in words: below two minutes as seconds, below two hours as minutes. */
+export function lasting(seconds: number): string {
+  if (seconds < 10) return `${fixed(seconds, 1)} s`;
+  if (seconds < 120) return `${fixed(seconds, 0)} s`;
+  return seconds < 7200 ? `${fixed(seconds / 60, 0)} min` : `${fixed(seconds / 3600, 1)} h`;
+}
+
+/** Where a time stands on the ruler of all constants: from a tenth of a second to four hours, logarithmic, 0 to 1. */
+export const RULER_S = [0.1, 14_400] as const;
+export function onRuler(seconds: number): number {
+  const [low, high] = RULER_S.map(Math.log10);
+  const share = (Math.log10(Math.max(seconds, RULER_S[0])) - low!) / (high! - low!);
+  return Math.min(Math.max(share, 0), 1);
+}
+
+/** Minutes worth planning: rounded up to five, and to a half hour from two hours on. */
+export function planned(minutesNeeded: number): number {
+  const step = minutesNeeded < 120 ? 5 : 30;
+  return Math.max(step * Math.ceil(minutesNeeded / step), 5);
+}
