@@ -7,15 +7,19 @@ import numpy as np
 import pandapipes
 import pandas
 import pytest
+from in_time.library import by_library
 
 from krill.components.edges import Medium, MoverEdges, PipeEdges, PowerEdges, curve_from_parabola
 from krill.document.reading import read_text
+from krill.in_time.legs import Bursts, Leg
+from krill.in_time.march import Marched
+from krill.in_time.run import case_before, march
 from krill.logs.clock import Clock
 from krill.logs.log import Log, ReadReport, read_log
 from krill.networks.flow import FlowGraph, FlowNetwork
 from krill.networks.states import Case
-from krill.prediction.answer.solving import solve_cases
-from krill.prediction.predict import predict
+from krill.prediction.answer.solving import network_of, solve_cases
+from krill.prediction.predict import cases_of, predict
 from krill.runs.analysis import analyse
 from krill.sizing.candidates import Study
 from krill.sizing.map_of import map_of
@@ -202,3 +206,53 @@ class TestLoop:
             )
         pandapipes.create_sink(net, c, mdot_kg_per_s=0.068)
         benchmark.pedantic(lambda: pandapipes.pipeflow(net, friction_model="colebrook"), rounds=5)
+
+
+TWO_HOURS_S = 7200.0
+SECONDS = np.arange(0.0, TWO_HOURS_S + 1.0)
+
+
+def _stress_test(samples):
+    """A stress test of two hours on the demo from idle: network, capacities and the state it begins at."""
+    build = read_text(HERON)
+    case = cases_of(build, ["both"], None)[0]
+    before = solve_cases(build, [case_before(build, case, "idle")], samples)
+    return network_of(build, [case], samples), Leg((case,), TWO_HOURS_S / 60), before
+
+
+def _marched(samples):
+    network, leg, before = _stress_test(samples)
+    start = Marched(before.solution.temperature.copy(), None, before.network.states)
+    return march(network, [leg], start).at(SECONDS, list(range(network.structure.nodes)))
+
+
+@pytest.mark.benchmark(group="two hours of a stress test of the demo, 1 s output (bar 0.25 s and 5 times the library)")
+def test_two_hours_by_the_march(benchmark):
+    benchmark.pedantic(lambda: _marched(0), rounds=5)
+
+
+@pytest.mark.benchmark(group="two hours of a stress test of the demo, 1 s output (bar 0.25 s and 5 times the library)")
+def test_two_hours_by_a_library_on_the_same_right_hand_side(benchmark):
+    """scipy's BDF at the tolerances at which it is off by as much as the march, 0.02 K."""
+    network, leg, before = _stress_test(0)
+    bursts = Bursts(network.states, leg, before.network.states)
+    shares = lambda t: {source: share[0] for source, share in bursts.shares(t).items()}  # noqa: E731
+    benchmark.pedantic(
+        lambda: by_library(
+            network,
+            before.solution.temperature,
+            TWO_HOURS_S,
+            SECONDS,
+            "BDF",
+            shares,
+            bursts.kinks(),
+            rtol=3e-4,
+            atol=3e-3,
+        ),
+        rounds=3,
+    )
+
+
+@pytest.mark.benchmark(group="400 draws of two hours of a stress test (bar 6 s)")
+def test_two_hours_of_400_draws(benchmark):
+    benchmark.pedantic(lambda: _marched(400), rounds=2)

@@ -12,6 +12,7 @@ from typing import Any
 
 from accuracy_fanless import p1, p2_still, p9, p10
 from accuracy_rows import Row, against, asked, band, place, yes_no
+from accuracy_time import p1_in_time, p2_in_time, p3_in_time, p14_in_time
 from model_error import found_share
 
 from krill.catalogue.classes import class_figure
@@ -331,8 +332,8 @@ def p13() -> list[Row]:
     ]
 
 
-def p14() -> list[Row]:
-    """Graphics card of 150 W over a bottom cut-out with filter and short feet, in a closed flat box."""
+def flat_box() -> Any:
+    """P14: a graphics card of 150 W over a bottom cut-out with filter and short feet, in a closed flat box."""
     raw = write_object(thin_box(20, 150, 12, 23))
     raw["housing"] = {"inner_size_mm": [380, 250, 75], "gravity": [0, 0, -1]}
     raw["recirculations"] = []
@@ -363,7 +364,11 @@ def p14() -> list[Row]:
         "elements": ["gap-processor", "fan-processor", "cooler-processor"],
     }
     raw["parts"] = [part for part in raw["parts"] if part["id"] != "panel-processor"]
-    found = asked(raw, "both")
+    return raw
+
+
+def p14() -> list[Row]:
+    found = asked(flat_box(), "both")
     graphics, processor = place(found, "graphics-chip"), place(found, "processor-core")
     return [
         Row(
@@ -382,6 +387,7 @@ def p14() -> list[Row]:
             yes_no(processor.temperature_c < 50),
             "it breathes the box, which the card warms; 20 W may be more than 'lightly'",
         ),
+        *p14_in_time(flat_box()),
     ]
 
 
@@ -401,7 +407,10 @@ def p11() -> list[Row]:
     ]
 
 
-CASES: tuple[Callable[[], list[Row]], ...] = (p1, p2, p2_still, p3, p4, p5, p6, p7, p8, p9, p10, p11, p13, p14)
+CASES: tuple[Callable[[], list[Row]], ...] = (
+    *(p1, p1_in_time, p2, p2_still, p2_in_time, p3, p3_in_time),
+    *(p4, p5, p6, p7, p8, p9, p10, p11, p13, p14),
+)
 
 HEAD = """# Accuracy
 

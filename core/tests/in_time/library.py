@@ -6,7 +6,7 @@ from scipy.integrate import solve_ivp
 from krill.prediction.answer.capacities import node_capacities
 
 
-def by_library(network, T0, until, times, method="BDF", shares=lambda t: {}, kinks=()):
+def by_library(network, T0, until, times, method="BDF", shares=lambda t: {}, kinks=(), rtol=1e-7, atol=1e-6):
     """Temperatures (time, node) at times, and the nodes that have a capacity."""
     heat, C = network.pattern.network, node_capacities(network)
     free = np.setdiff1d(np.arange(len(heat.names)), heat.held)
@@ -36,8 +36,8 @@ def by_library(network, T0, until, times, method="BDF", shares=lambda t: {}, kin
             method=method,
             t_eval=np.append(times[mine], ends) if not mine.any() or times[mine][-1] < ends else times[mine],
             jac=lambda t, y: at(t, y)[1],
-            rtol=1e-7,
-            atol=1e-6,
+            rtol=rtol,
+            atol=atol,
         )
         found[np.ix_(mine, free)] = out.y.T[: mine.sum()]
         y, begins = out.y[:, -1], ends

@@ -13,6 +13,7 @@ export type Zone = Schemas["Zone"];
 export type Hop = Schemas["Hop"];
 export type Route = Schemas["Route"];
 export type Command = Schemas["Command"];
+export type Burst = Schemas["Burst"];
 export type Workload = Schemas["Workload"];
 export type Room = Schemas["Room"];
 /** Lists that are always there once a document is open. */

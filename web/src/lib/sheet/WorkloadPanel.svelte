@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
-  import { partsOf, valueOf, type Command, type Workload } from "$lib/document/build";
+  import { partsOf, valueOf, type Burst, type Command, type Workload } from "$lib/document/build";
   import { addWorkload, moveIn, removeWorkload } from "$lib/document/workloads";
   import NumberField from "$lib/ui/NumberField.svelte";
 
@@ -26,12 +26,23 @@
   const tell = (id: string, command: Command) =>
     change("fans and pumps", (target) => (target.movers = { ...target.movers, [id]: command }));
 
-  function setBurst(source: string, key: "power_w" | "hold_s", value: number) {
+  function setBurst(source: string, key: keyof Burst, value: number | string | null) {
     change("burst", (target) => {
       const old = target.burst?.[source] ?? { power_w: valueOf(target.watts[source]) ?? 0, hold_s: 28 };
-      target.burst = { ...target.burst, [source]: { ...old, [key]: value } };
+      target.burst = { ...target.burst, [source]: { ...old, [key]: value } as Burst };
     });
   }
+
+  /** A curve's own figures of time: what it waits for, how slowly it follows. */
+  function setCurve(mover: string, key: "hysteresis_k" | "up_s" | "down_s", value: number) {
+    const { curve } = told(mover);
+    if (curve) tell(mover, { curve: { ...curve, [key]: value } });
+  }
+  const OF_CURVE = [
+    ["hysteresis_k", "falls once cooler by", "K", 2, 50],
+    ["up_s", "up in", "s", 3, 600],
+    ["down_s", "down in", "s", 15, 600],
+  ] as const;
 
   function copy() {
     const of = workload.id;
@@ -94,6 +105,19 @@
           <td class="text-right">
             {#if command.curve}
               <span class="soft">by its curve</span>
+              <span class="curve"
+                >{#each OF_CURVE as [key, words, unit, usual, high] (key)}<NumberField
+                    label="{words} of {mover.name || mover.id}"
+                    hideLabel
+                    {unit}
+                    value={command.curve[key] ?? usual}
+                    low={0}
+                    {high}
+                    width={46}
+                    disabled={!build.editable}
+                    onchange={(value) => setCurve(mover.id, key, value)}
+                  /><span class="soft">{words.split(" ")[0]}</span>{/each}</span
+              >
               <button class="link" disabled={!build.editable} onclick={() => tell(mover.id, { duty: 0.6 })}
                 >fix it</button
               >
@@ -159,9 +183,34 @@
       disabled={!build.editable}
       onchange={(value) => setBurst(source.id, "hold_s", value)}
     />
+    {#if burst}
+      <select
+        class="field text-sm"
+        aria-label="{source.name || source.id} bursts until"
+        value={burst.until ?? "time"}
+        disabled={!build.editable}
+        onchange={(e) => setBurst(source.id, "until", e.currentTarget.value)}
+      >
+        <option value="time">then falls</option>
+        <option value="mean">mean over that reaches the load's watts</option>
+      </select>
+      <NumberField
+        label="{source.name || source.id} falls over"
+        hideLabel
+        unit="s fall"
+        value={burst.falls_over_s ?? 0}
+        low={0}
+        high={3600}
+        width={50}
+        disabled={!build.editable}
+        onchange={(value) => setBurst(source.id, "falls_over_s", value || null)}
+      />
+    {/if}
   </p>
 {/each}
-<p class="soft text-sm">A burst is kept and drawn; settled temperatures are those of the watts held for long.</p>
+<p class="soft text-sm">
+  Bursts are followed in Forecast, In time; settled temperatures are those of the watts held for long.
+</p>
 <div class="mt-3 flex flex-wrap gap-2">
   <button class="button" onclick={copy} disabled={!build.editable}>Copy</button>
   <button class="button" onclick={() => move(-1)} disabled={!build.editable}>Move left</button>
@@ -175,6 +224,13 @@
   h3 {
     margin: 12px 0 4px;
     font-weight: 650;
+  }
+  .curve {
+    display: inline-flex;
+    flex-wrap: wrap;
+    gap: 2px 6px;
+    align-items: baseline;
+    font-size: 13px;
   }
   .link {
     color: var(--accent);

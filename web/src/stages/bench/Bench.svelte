@@ -9,6 +9,7 @@
   import ReadingsDoor from "./ReadingsDoor.svelte";
   import RoomTold from "./RoomTold.svelte";
   import RunView from "./RunView.svelte";
+  import TestLength from "./TestLength.svelte";
   import { keepFile } from "$lib/ui/keep";
   import type { Rooms } from "./readings";
 
@@ -46,8 +47,9 @@
 
 <div class="flex items-baseline gap-3">
   <h1>Bench</h1>
-  <p class="soft">lock fans, pump and limits; load 60 to 90 minutes; note the room at start and end</p>
+  <p class="soft">lock fans, pump and limits; note the room at start and end</p>
 </div>
+<TestLength {build} />
 <div class="mt-2 grid gap-1.5">
   <Cautions {build} at="bench" />
 </div>

@@ -5,7 +5,7 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import { fixed, signed } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
-  import { lasting } from "./time/time";
+  import { lasting } from "$lib/units/lasting";
 
   /** Each fan, pump and feed off in turn: where the machine settles, which limits it passes. */
   let { build }: { build: BuildState } = $props();

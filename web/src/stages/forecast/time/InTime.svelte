@@ -8,7 +8,8 @@
   import { fixed, half } from "$lib/units/format";
   import Ruler from "./Ruler.svelte";
   import TimeChart from "./TimeChart.svelte";
-  import { at, lasting, planned, risen, type InTime } from "./time";
+  import { lasting, planned } from "$lib/units/lasting";
+  import { at, risen, type InTime } from "./time";
 
   /** A load in time: how long a test must last, what 30 minutes are worth, how long a burst holds. */
   let { build }: { build: BuildState } = $props();
@@ -58,6 +59,17 @@
           ?.address ?? ""),
   );
   const loads = $derived(build.document?.workloads.filter((load) => load.id !== build.workloadId) ?? []);
+  /** The load lasts as long as it must, and Bench opens. */
+  function plan() {
+    const id = build.workloadId;
+    const needed = planned(told?.minutes_needed ?? 60);
+    if (build.editable)
+      build.edit(`${build.workload?.name || id}: ${needed} min`, (draft) => {
+        const load = draft.workloads.find((one) => one.id === id);
+        if (load) load.duration_min = needed;
+      });
+    location.hash = `#/build/${build.id}/bench`;
+  }
   const last = $derived(told?.minutes.at(-1) ?? 0);
   const now = $derived(Math.min(minute, last));
 </script>
@@ -151,7 +163,7 @@
     </section>
     <section aria-label="What it comes to">
       <p>
-        <a class="button main" href="#/build/{build.id}/bench">Plan {planned(told.minutes_needed)} min</a>
+        <button class="button main" onclick={plan}>Plan {planned(told.minutes_needed)} min</button>
         <span class="soft">on Bench; {told.slowest} is the slowest.</span>
       </p>
       {#each told.bursts as burst (burst.source)}

@@ -3,7 +3,8 @@
   import { hasOwnMains } from "$lib/document/feeds";
   import type { BuildState } from "$lib/state/build.svelte";
   import { fixed } from "$lib/units/format";
-  import { apart, lasting, onRuler, RULER_S, type InTime } from "./time";
+  import { lasting } from "$lib/units/lasting";
+  import { apart, onRuler, RULER_S, type InTime } from "./time";
 
   /** Time constants of the build by name, and how long each thing may be off, on one logarithmic ruler. */
   let { build, told, stopped }: { build: BuildState; told: InTime; stopped: Schemas["StoppedInTime"] | null } =

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { apart, at, lasting, onRuler, planned, risen, type InTime } from "./time";
+import { apart, at, onRuler, risen, type InTime } from "./time";
 
 describe("labels", () => {
   it("stay where they belong where there is room", () => {
@@ -30,25 +30,10 @@ describe("values", () => {
 });
 
 describe("times", () => {
-  it.each([
-    [0.94, "0.9 s"],
-    [41.2, "41 s"],
-    [119, "119 s"],
-    [121, "2 min"],
-    [7199, "120 min"],
-    [9000, "2.5 h"],
-  ])("%s s in words", (seconds, words) => expect(lasting(seconds)).toBe(words));
   it("stand on one logarithmic ruler", () => {
     expect(onRuler(0.1)).toBe(0);
     expect(onRuler(14_400)).toBe(1);
     expect(onRuler(0.001)).toBe(0);
     expect(onRuler(37.95)).toBeCloseTo(0.5, 2);
   });
-  it.each([
-    [1.2, 5],
-    [48, 50],
-    [50, 50],
-    [119, 120],
-    [127.6, 150],
-  ])("%s min needed plans %s", (needed, minutes) => expect(planned(needed)).toBe(minutes));
 });

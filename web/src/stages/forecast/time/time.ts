@@ -1,6 +1,5 @@
-/** Arithmetic of the view In time: labels that do not crowd, values at a minute, minutes in words. */
+/** Arithmetic of the view In time: labels that do not crowd, values at a minute, a logarithmic ruler. */
 import type { Schemas } from "$lib/api/client";
-import { fixed } from "$lib/units/format";
 
 export type InTime = Schemas["InTime"];
 export type Curve = InTime["curves"][number];
@@ -38,23 +37,10 @@ export function risen(told: InTime, curve: Curve, minute: number): number | null
   return (now - start) / (curve.settles_c - start);
 }
 
-/** Seconds in words: below two minutes as seconds, below two hours as minutes. */
-export function lasting(seconds: number): string {
-  if (seconds < 10) return `${fixed(seconds, 1)} s`;
-  if (seconds < 120) return `${fixed(seconds, 0)} s`;
-  return seconds < 7200 ? `${fixed(seconds / 60, 0)} min` : `${fixed(seconds / 3600, 1)} h`;
-}
-
 /** Where a time stands on the ruler of all constants: from a tenth of a second to four hours, logarithmic, 0 to 1. */
 export const RULER_S = [0.1, 14_400] as const;
 export function onRuler(seconds: number): number {
   const [low, high] = RULER_S.map(Math.log10);
   const share = (Math.log10(Math.max(seconds, RULER_S[0])) - low!) / (high! - low!);
   return Math.min(Math.max(share, 0), 1);
-}
-
-/** Minutes worth planning: rounded up to five, and to a half hour from two hours on. */
-export function planned(minutesNeeded: number): number {
-  const step = minutesNeeded < 120 ? 5 : 30;
-  return Math.max(step * Math.ceil(minutesNeeded / step), 5);
 }
