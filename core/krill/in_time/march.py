@@ -22,6 +22,8 @@ Array = NDArray[np.float64]
 
 #: error of a step that is let pass, K: curves are then good to twice as much
 TOLERANCE_K: Final = 1e-2
+#: and where a speed follows a temperature: a steep curve makes much of little
+FOLLOWING_K: Final = 3e-3
 #: flows and films are worked out anew once a fluid, a zone or a body has moved by so many tolerances
 REFRESH: Final = 20.0
 #: steps longer than this are those of a machine that settles: there the flows are those of its temperatures, K
@@ -31,9 +33,13 @@ _WHOLE: Final = np.ones(1)
 FIRST_S, SHORTEST_S, LONGEST_S = 0.02, 1e-4, 600.0
 #: a step grows and shrinks by no more than this at once
 GROWS, SHRINKS, SAFE = 4.0, 0.2, 0.85
+#: where a speed follows a temperature it is looked at so often, s: sampled more rarely a steady fan would seem to swing
+LOOKED_AT_S: Final = 30.0
 #: a step in which a speed would move by more is halved, unless it is as short as this
-SPEED_STEP, SPEED_SHORTEST_S = 0.02, 0.25
-MOST_STEPS: Final = 20_000
+SPEED_STEP, SPEED_SHORTEST_S = 0.05, 0.25
+#: flows are worked out anew once a speed has moved by so much of the rated one
+TURNED: Final = 2e-3
+MOST_STEPS: Final = 10_000
 
 
 @dataclass
@@ -74,10 +80,14 @@ class March:
         room: Room,
         tolerance_k: float = TOLERANCE_K,
     ) -> None:
-        self._network, self._leg, self._tolerance = network, leg, tolerance_k
+        self._network, self._leg = network, leg
         self._heat = network.pattern.network
-        self._capacity = capacity
         self._control = SpeedControl(network, start.T, start.speeds)
+        self._tolerance, self._capacity = tolerance_k, capacity
+        if self._control:
+            # where flows change all the time, air on its way through ducts and radiators follows them at once
+            self._tolerance, self._capacity = min(tolerance_k, FOLLOWING_K), capacity.copy()
+            self._capacity[:, _air_on_its_way(network)] = 0.0
         self._bursts = Bursts(network.states, leg, start.states)
         self._room = room
         self._warmed = np.zeros(len(start.T)) if start.room_k is None else start.room_k
@@ -96,7 +106,7 @@ class March:
         for _ in range(MOST_STEPS):
             must_go_on()
             until = kinks[0] - now.t
-            h = min(h, LONGEST_S, until)
+            h = min(h, LOOKED_AT_S if self._control else LONGEST_S, until)
             if until - h < 0.5 * h:
                 h = until if until <= 1.2 * h else 0.5 * until
             taken, h = self._step(now, h)
@@ -130,7 +140,7 @@ class March:
         asked, speeds = (
             self._control.after(step.end, h) if self._control else (self._control.asked, self._control.speeds)
         )
-        if self._turned_by(speeds) > SPEED_STEP and h > SPEED_SHORTEST_S:
+        if _moved(self._control.speeds, speeds) > SPEED_STEP and h > SPEED_SHORTEST_S:
             return None, max(0.5 * h, SPEED_SHORTEST_S)
         grows = GROWS if worst == 0.0 else min(GROWS, SAFE * worst ** (-1 / 3))
         return (step, h, asked, speeds), h * max(grows, SHRINKS)
@@ -189,20 +199,19 @@ class March:
     def _refresh(self, now: _Now, h: float) -> None:
         """Flows, films, watts and what is linear of them, where temperatures or speeds have moved enough."""
         moved = np.inf if now.passage is None else float(np.abs(now.T - now.made_at)[:, self._matters].max(initial=0.0))
-        turned = now.passage is None or self._turned_by(now.passage.speeds) > 1e-9
-        if not turned and moved < (REFRESH * self._tolerance if h < LONG_S else SETTLED_K):
+        speeds = self._control.on_the_way(0.5 * h) if self._control else self._control.speeds
+        turned = np.inf if now.passage is None else _moved(now.passage.speeds, speeds)
+        near = (REFRESH * self._tolerance, TURNED) if h < LONG_S else (SETTLED_K, 1e-7)
+        if moved < near[0] and turned <= near[1]:
             return
         before = now.passage
         now.shares = self._times(self._bursts.shares(now.t + 1e-9), now.kept)
-        now.passage = self._network.frozen(now.T, self._control.speeds, now.shares, before)
+        now.passage = self._network.frozen(now.T, speeds, now.shares, before)
         now.power = now.passage.power
-        smooth = before is not None and now.t > now.made_s and self._turned_by(before.speeds) < 2 * SPEED_STEP
+        smooth = before is not None and now.t > now.made_s and turned < SPEED_STEP
         now.older = (now.made_s, before.matrix) if smooth and before is not None else None
         now.linear = self._heat.linear(now.T, now.passage.matrix, now.passage.laws)
         now.made_s, now.made_at = now.t, now.T
-
-    def _turned_by(self, speeds: Speeds) -> float:
-        return max((float(np.abs(speeds[m] - s).max()) for m, s in self._control.speeds.items()), default=0.0)
 
     def _watts_of_sources(self) -> Shares:
         """All watts of each source that bursts or may be held back on the nodes, (batch, node)."""
@@ -221,6 +230,20 @@ class March:
     def _moment(self, now: _Now, begins_s: float) -> Moment:
         shares = self._times(self._bursts.shares(now.t + 1e-9), now.kept)
         return Moment(begins_s + now.t, now.T, dict(self._control.speeds), shares, now.kept, now.passage)
+
+
+def _moved(before: Speeds, now: Speeds) -> float:
+    """By how much the speed that moved most has moved."""
+    return max((float(np.abs(now[mover] - speed).max()) for mover, speed in before.items()), default=0.0)
+
+
+def _air_on_its_way(network: CoupledNetwork) -> list[int]:
+    """Nodes of air between zones."""
+    flow = network.structure.air
+    if flow is None:
+        return []
+    ends = np.concatenate([flow.junction_nodes, flow.active_nodes])
+    return sorted(set(ends[ends >= 0].tolist()) - set(network.structure.zone_nodes.values()))
 
 
 def _what_flows_hang_on(network: CoupledNetwork) -> Sequence[int]:

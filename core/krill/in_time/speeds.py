@@ -43,17 +43,24 @@ class SpeedControl:
         )
         return up, down
 
+    def on_the_way(self, seconds: float) -> Speeds:
+        """Speeds once they have followed what is asked of them now for so long."""
+        return {m: self._followed(m, self.asked[m], seconds) if m in self._slow else s for m, s in self.speeds.items()}
+
+    def _followed(self, mover: str, asked: Array, seconds: float) -> Array:
+        up, down = self._slow[mover]
+        missing = asked - self.speeds[mover]
+        constant = np.where(missing > 0.0, up, down)
+        left = np.where(constant > 0.0, np.exp(-seconds / np.maximum(constant, 1e-9)), 0.0)
+        return np.asarray(asked - missing * left)
+
     def after(self, T: Array, seconds: float) -> tuple[Speeds, Speeds]:
         """(asked, speeds) of every mover once it has stood at T for so long."""
         warmed, cooled = self._states.asked_speeds(T, self._structure)
         asked, speeds = dict(self.asked), dict(self.speeds)
-        for mover, (up, down) in self._slow.items():
+        for mover in self._slow:
             asked[mover] = np.clip(self.asked[mover], warmed[mover], np.maximum(cooled[mover], warmed[mover]))
-            missing = asked[mover] - self.speeds[mover]
-            constant = np.where(missing > 0.0, up, down)
-            with np.errstate(divide="ignore", over="ignore"):
-                left = np.where(constant > 0.0, np.exp(-seconds / np.maximum(constant, 1e-9)), 0.0)
-            speeds[mover] = asked[mover] - missing * left
+            speeds[mover] = self._followed(mover, asked[mover], seconds)
         return asked, speeds
 
 

@@ -2,8 +2,8 @@
 
 TR-BDF2: a trapezoid to a share of the step, then the second backward difference (Bank, Coughran, Fichtner, Grosse, Rose &
 Smith 1985); both stages have the same matrix, and the embedded third order tells the error (Hosea & Shampine 1996). Nodes
-of given temperature and of mixed air have no capacity: their row of J T + p = 0 holds at every stage. What the network
-bends by within a step is of the third order in its length.
+of given temperature, of mixed air and of no capacity follow at once: their row of J T + p = 0 holds at every stage. What
+the network bends by within a step is of the third order in its length.
 """
 
 from collections.abc import Callable
@@ -71,21 +71,26 @@ class TimeStep:
 
 
 def time_step(network: HeatNetwork, capacity: Array, T: Array, h: float, driving: Driving) -> TimeStep:
-    """A step of ``h`` seconds from T (batch, node); ``capacity`` in J/K (batch or 1, node)."""
+    """A step of ``h`` seconds from T (batch, node); ``capacity`` in J/K (batch or 1, node), 0 of what follows at once."""
     C = np.array(capacity)
     C[:, network.held] = 0.0
+    at_once = np.flatnonzero(~C.any(axis=0))
     shift = C / (OWN * h)
     solve = network.solver(network.shifted(driving.matrix, shift))
     at_start = network.carried(T, driving.matrix) + driving.start
-    at_start[:, network.held] = 0.0
-    stage, kept = _held(
+    at_start[:, at_once] = 0.0
+    stage, kept_there = _held(
         solve, driving, driving.kept, shift * T + at_start, driving.start + STAGE * (driving.end - driving.start)
     )
     at_stage = shift * (stage - T) - at_start
     base = shift * (_OF_STAGE * stage - _OF_START * T)
-    end, kept = _held(solve, driving, kept, base, driving.end)
+    end, kept = _held(solve, driving, kept_there, base, driving.end)
     missed = h * (_MISSES[0] * at_start + _MISSES[1] * at_stage + _MISSES[2] * (shift * end - base))
-    missed[:, network.held] = 0.0
+    missed[:, at_once] = 0.0
+    for source, watts in driving.watts.items():
+        # watts that are whatever a limit leaves are no rate: where they enter, the limit says the temperature
+        given_up = np.minimum.reduce([share[source] for share in (driving.kept, kept_there, kept)]) < 1.0
+        missed[given_up[:, None] & (watts != 0.0)] = 0.0
     return TimeStep(stage, end, -solve(missed / (OWN * h)), kept)
 
 

@@ -10,6 +10,7 @@ from strategies import raw_recipe, recipe
 
 from krill.document.build import Burst
 from krill.document.reading import read_object, write_object
+from krill.in_time.hunting import hunting_of
 from krill.in_time.legs import Bursts, Leg, burst_ends_s
 from krill.in_time.march import Marched
 from krill.in_time.room import CLOSED_ROOM, STEADY_ROOM, Room
@@ -190,10 +191,11 @@ class TestLimits:
 
     def test_the_moment_is_located_and_not_stepped_over(self):
         ran = run_in_time(self.throttling(), Asked("both", 60), tolerance_k=1e-2)
-        node = ran.settled.structure.node_of["processor-core"]
-        first = next(at for at, moment in enumerate(ran.track.moments) if moment.kept["processor"][0] < 1.0)
-        before = ran.track.moments[first - 1]
-        assert before.T[0, node] == pytest.approx(70.0, abs=0.1)
+        exact = run_in_time(self.throttling(), Asked("both", 1), tolerance_k=1e-3)
+        held = [
+            next(moment.t for moment in one.track.moments if moment.kept["processor"][0] < 1.0) for one in (ran, exact)
+        ]
+        assert held[0] == pytest.approx(held[1], abs=0.02)
 
     def test_without_its_limit_it_would_have_passed_it(self):
         free = run_in_time(self.throttling(at_c=150.0), Asked("both", 60))
@@ -275,7 +277,7 @@ class TestCurves:
         fan = next(part.id for part in ran.settled.build.parts if part.kind == "fan")
         assert speeds[0] < speeds[-1] - 0.1
         assert speeds[-1] == pytest.approx(float(ran.settled.solution.speeds[fan][0]), abs=1e-4)
-        assert ran.track.moments[-1].T[0] == pytest.approx(ran.settled.solution.temperature[0], abs=5e-3)
+        assert ran.track.moments[-1].T[0] == pytest.approx(ran.settled.solution.temperature[0], abs=1e-4)
 
     def test_hysteresis_leaves_a_speed_up_while_the_sensor_cools(self):
         """From a warmer load back to this one the fans stay within the hysteresis above their curve."""
@@ -300,6 +302,21 @@ class TestCurves:
         first = float(times[np.argmax(speeds > 0.41)])
         at = float(np.interp(first + 20, times, speeds))
         assert at == pytest.approx(0.4 + 0.5 * (1 - exp(-1)), abs=0.03)
+
+    @pytest.mark.slow
+    def test_a_steep_curve_with_a_slow_way_down_hunts_and_a_flat_one_does_not(self):
+        """150 % a kelvin of the coolant, up in 10 s and down in 60 s; against 5 % a kelvin."""
+        steep = self.following("loop-a", ((41.75, 0.25), (42.25, 1.0)), up_s=10, down_s=60)
+        ran, speeds = self.way(steep, 30)
+        found = hunting_of(ran.track, ran.network.states)
+        assert {one.mover for one in found} == {part.id for part in steep.parts if part.kind == "fan"}
+        assert 200 < found[0].period_s < 350
+        assert found[0].low < 0.55
+        assert found[0].high > 0.95
+        late = speeds[ran.track.times > 900]
+        assert late.max() - late.min() > 0.4
+        flat = self.following("loop-a", ((35, 0.5), (45, 1.0)), up_s=10, down_s=60)
+        assert hunting_of(self.way(flat, 30)[0].track, ran.network.states) == []
 
     def test_curves_of_time_must_be_times(self):
         from krill.errors import DocumentRefused
