@@ -9,7 +9,6 @@ from krill.catalogue.classes import radiator_classes
 from krill.components.radiator import (
     DUST_CONDUCTANCE,
     DUST_PRESSURE,
-    class_volume,
     coolant_drop_4,
     core_of,
     dusty,
@@ -158,15 +157,6 @@ def test_dust_takes_pressure_and_gives_less_heat(dust, pressure, conductance):
     """Fins full of dust: 1.6 times the pressure, 0.85 times the W/K (value from memory); in between by share."""
     assert float(dusty(np.asarray(dust), DUST_PRESSURE)) == pytest.approx(pressure)
     assert float(dusty(np.asarray(dust), DUST_CONDUCTANCE)) == pytest.approx(conductance)
-
-
-@pytest.mark.parametrize(
-    ("thickness", "ml"), [(14, 70), (28, 140), (33, 165), (38, 190), (45, 230), (60, 320), (70, 320)]
-)
-def test_coolant_in_two_sections_by_thickness(thickness, ml):
-    """70, 95, 115, 160 ml per section of 120 mm (value from memory), by the square of the section."""
-    assert class_volume(part(thickness_mm=thickness)) == pytest.approx(1e-6 * ml)
-    assert class_volume(part(thickness_mm=thickness, section_mm=140)) == pytest.approx(1e-6 * ml * (140 / 120) ** 2)
 
 
 FLOW_4 = 4e-3 / 60
