@@ -98,6 +98,16 @@ def test_analyse_recipe_and_practice(file, tmp_path, capsys):
     assert main(["recipe", "65", "115", "20", "22"]) == 0
     assert json.loads(capsys.readouterr().out)["format"] == "krill-build"
     assert main(["practice", str(file), "--workload", "nothing"]) == 1
+    capsys.readouterr()
+    logs = []
+    for more in (["--exact", "--seed", "5"], ["--exact", "--seed", "6"], ["--seed", "5"]):
+        assert main(["practice", str(file), "--workload", "both", "--minutes", "12", *more]) == 0
+        rows = [line.split(",") for line in capsys.readouterr().out.splitlines()]
+        assert float(rows[-1][0]) == pytest.approx(60 * (5 + 12 + 4), abs=3)
+        logs.append({name: float(value) for name, value in zip(rows[0], rows[-130], strict=True)})
+    apart = {name: [abs(log[name] - logs[0][name]) for log in logs[1:]] for name in logs[0] if "temperature [" in name}
+    assert max(exact for exact, _ in apart.values()) < 3.0  # noise and resolution of sensors alone
+    assert max(hidden for _, hidden in apart.values()) > 3.0
 
 
 def test_a_study_from_a_file(file, tmp_path, capsys):

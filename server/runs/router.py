@@ -86,6 +86,7 @@ class PracticeQuery(Schema):
     room_c: float = Field(24, ge=0, le=45)
     seed: int = Field(1, ge=0, le=10_000)
     minutes: float = Field(60, ge=5, le=180)
+    exact: bool = False  # as the document says, without hidden deviations, in a room that stays as it is
 
 
 class SeriesQuery(Schema):
@@ -253,11 +254,12 @@ def run_csv(request: HttpRequest, run_id: UUID) -> HttpResponse:
 
 @router.get("/builds/{build_id}/practice.csv", response={200: str, ERRORS: Errors}, operation_id="practice_log")
 def practice_log(request: HttpRequest, build_id: UUID, q: Query[PracticeQuery]) -> HttpResponse:
-    """A log of the draft on the simulated bench, with hidden deviations drawn from its tolerances."""
+    """A log of the draft on the simulated bench, with hidden deviations drawn from its tolerances unless it is ``exact``."""
     document = read_text(build_for(user_of(request), build_id).text)
     if q.workload not in {workload.id for workload in document.workloads}:
         raise ApiFault(422, "workload", f"there is no workload '{q.workload}'")
-    log = run_bench(document, BenchPlan(q.workload, q.room_c, load_min=q.minutes, seed=q.seed, clocks=True))
+    plan = BenchPlan(q.workload, q.room_c, load_min=q.minutes, seed=q.seed, clocks=True)
+    log = run_bench(document, plan.exactly() if q.exact else plan)
     return csv_download(log.csv(), f"practice-{q.workload}.csv")
 
 

@@ -116,6 +116,10 @@ def _parser() -> argparse.ArgumentParser:
     practice.add_argument("--workload", required=True)
     practice.add_argument("--room", type=ROOM, default=24.0)
     practice.add_argument("--seed", type=whole_within(0, 2**31), default=1)
+    practice.add_argument("--minutes", type=within(1, 24 * 60, "min"), default=60.0, help="how long the load is on")
+    practice.add_argument(
+        "--exact", action="store_true", help="as the document says: no hidden deviations, a steady room"
+    )
     runs.add_commands(command)
     return parser
 
@@ -244,8 +248,8 @@ def _practice(options: argparse.Namespace) -> None:
     from krill.simulated_bench.bench import BenchPlan, run_bench
 
     build = build_from(options.file)
-    plan = BenchPlan(_workload_of(build, options.workload), options.room, seed=options.seed)
-    print(run_bench(build, plan).csv(), end="")
+    plan = BenchPlan(_workload_of(build, options.workload), options.room, options.minutes, seed=options.seed)
+    print(run_bench(build, plan.exactly() if options.exact else plan).csv(), end="")
 
 
 def _workload_of(build: "Build", asked: str) -> str:

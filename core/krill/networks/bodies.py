@@ -78,7 +78,7 @@ class BodyModel:
         else:
             R[:] = self._table(plan[0], film / k, thickness)(film / k, thickness, k)
             ratios = [_lee_ratio(face.prod(axis=1), sizes.prod(axis=1), thickness, k, film) for face in faces]
-            R = _respread(R, np.stack(ratios, axis=1))
+            R = respread(R, np.stack(ratios, axis=1))
         R += (thickness / (k * sizes.prod(axis=1)))[:, None, None]
         R[:, range(len(faces)), range(len(faces))] += MIN_SPREADING
         return R
@@ -97,7 +97,7 @@ class BodyModel:
         return known
 
 
-def _respread(R: Array, ratio: Array) -> Array:
+def respread(R: Array, ratio: Array) -> Array:
     """Resistances with each face's own times a ratio (batch, contact); as much as faces spread less they warm others less.
 
     So no combination of watts warms a body backwards, as it would where the others' warmth exceeded a face's own.

@@ -6,7 +6,7 @@ Node capacities, flows quasi-steady in each phase, scipy's BDF. Sensors have a r
 import csv
 import io
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import partial
 
 import numpy as np
@@ -48,6 +48,10 @@ class BenchPlan:
     hidden: dict[str, float] = field(default_factory=dict)  # address -> factor on the figure
     limits: tuple[PowerLimit, ...] = ()
     clocks: bool = False  # also write down the clock, and the limit that is told, of every source
+
+    def exactly(self) -> "BenchPlan":
+        """The same without hidden deviations, in a room that stays as it is; sensors keep their noise."""
+        return replace(self, hidden_spread=0.0, room_drift_k=0.0)
 
 
 @dataclass(frozen=True)

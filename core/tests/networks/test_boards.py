@@ -10,6 +10,7 @@ from krill.catalogue.classes import classes
 from krill.components.flat_faces import face_film
 from krill.document.reading import read_object, write_object
 from krill.materials.fluids import air
+from krill.networks.bodies import respread
 from krill.prediction.predict import predict
 from krill.prediction.questions.stopped import stopped
 from krill.recipes.book import RECIPES
@@ -126,3 +127,20 @@ def test_memory_with_its_own_way_into_the_board_is_not_counted_twice():
     assert film.extra["still_k_w"] > whole.extra["still_k_w"]
     together = 1 / (1 / film.extra["still_k_w"] + 1 / (link + 9.0))  # into a cold board, some 9 K/W from a slot's end
     assert together == pytest.approx(whole.extra["still_k_w"], abs=1.7)
+
+
+def test_faces_that_spread_less_warm_their_neighbours_less_and_one_that_spreads_more_only_itself():
+    """By hand: a quarter of its own is half of what it does to others; four times its own leaves the others as they are."""
+    R = np.array([[[2.0, 1.0], [1.0, 2.0]]])
+    found = respread(R, np.array([[0.25, 4.0]]))
+    assert found[0] == pytest.approx(np.array([[0.5, 0.5], [0.5, 8.0]]))
+    assert respread(R, np.ones((1, 2)))[0] == pytest.approx(R[0])
+
+
+def test_no_ratios_of_faces_let_heat_run_backwards():
+    rng = np.random.default_rng(3)
+    for _ in range(200):
+        half = rng.uniform(0.0, 1.0, (4, 4))
+        R = (half @ half.T + 0.01 * np.eye(4))[None]
+        found = respread(R, rng.uniform(0.05, 5.0, (1, 4)))
+        assert np.linalg.eigvalsh(found[0]).min() > 0.0

@@ -509,7 +509,7 @@ export interface paths {
         };
         /**
          * Practice Log
-         * @description A log of the draft on the simulated bench, with hidden deviations drawn from its tolerances.
+         * @description A log of the draft on the simulated bench, with hidden deviations drawn from its tolerances unless it is ``exact``.
          */
         get: operations["practice_log"];
         put?: never;
@@ -8098,6 +8098,11 @@ export interface components {
         /** PracticeQuery */
         PracticeQuery: {
             /**
+             * Exact
+             * @default false
+             */
+            exact?: boolean;
+            /**
              * Minutes
              * @default 60
              */
@@ -13862,6 +13867,7 @@ export interface operations {
                 room_c?: number;
                 seed?: number;
                 minutes?: number;
+                exact?: boolean;
             };
             header?: never;
             path: {

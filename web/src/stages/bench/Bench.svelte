@@ -31,7 +31,8 @@
     practising = true;
     await build.flush();
     const seed = 1 + Math.floor(Math.random() * 9999);
-    const query = `workload=${build.workloadId}&room_c=${build.room}&seed=${seed}`;
+    const minutes = Math.min(Math.max(build.workload?.duration_min ?? 60, 5), 180);
+    const query = `workload=${build.workloadId}&room_c=${build.room}&seed=${seed}&minutes=${minutes}`;
     const answer = await download(`/api/builds/${build.id}/practice.csv?${query}`);
     practising = false;
     faults = answer.faults ?? [];
