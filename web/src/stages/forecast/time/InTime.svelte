@@ -2,10 +2,12 @@
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
+  import { Runs } from "$lib/state/runs.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed, half } from "$lib/units/format";
+  import { measuredOf, type Measured } from "./measured";
   import Ruler from "./Ruler.svelte";
   import TimeChart from "./TimeChart.svelte";
   import { lasting, planned } from "$lib/units/lasting";
@@ -25,7 +27,43 @@
   let closedRoom = $state(false);
   let minute = $state(30);
   let chosen = $state("");
+  /** what is laid over: what was shown when it was chosen, or a run */
+  const AS_NOW = "now";
+  let over = $state("");
   let laid = $state.raw<InTime | null>(null);
+  let measured = $state.raw<Measured[]>([]);
+  const runs = new Runs();
+  $effect(() => {
+    if (build.id) void runs.list(build.id);
+  });
+  const logged = $derived(
+    (runs.cards ?? []).flatMap((card) =>
+      card.kind === "log"
+        ? card.windows
+            .filter((load) => load.workload === build.workloadId)
+            .map((load) => ({
+              key: `${card.id}/${load.id}`,
+              run: card.id,
+              load,
+              name: `${card.name}, revision ${card.revision}`,
+            }))
+        : [],
+    ),
+  );
+  async function layOver(choice: string) {
+    over = choice;
+    laid = choice === AS_NOW ? told : null;
+    measured = [];
+    const chosenRun = logged.find((one) => one.key === choice);
+    if (!chosenRun) return;
+    const path = { run_id: chosenRun.run };
+    const [run, series] = await Promise.all([
+      client.GET("/api/runs/{run_id}", { params: { path, query: { window: chosenRun.load.id } } }),
+      client.GET("/api/runs/{run_id}/series", { params: { path } }),
+    ]);
+    const span = run.data?.analysis?.window;
+    if (span && series.data && over === choice) measured = measuredOf(series.data, span.start_s / 60, span.end_s / 60);
+  }
 
   const question = $derived.by(() => {
     const { document, workloadId: workload, roomC: room_c } = build;
@@ -106,12 +144,13 @@
   >
   <span class="grow"></span>
   {#if told}
-    <button
-      class="button"
-      aria-pressed={laid !== null}
-      onclick={() => (laid = laid ? null : told)}
-      title="What is shown now stays as dotted lines while the build is changed"
-      >{laid ? "Take off" : "Lay over"}</button
+    <label
+      >lay over
+      <select class="field max-w-44" value={over} onchange={(e) => void layOver(e.currentTarget.value)}>
+        <option value="">nothing</option>
+        <option value={AS_NOW}>as it is now</option>
+        {#each logged as one (one.key)}<option value={one.key}>{one.name}</option>{/each}
+      </select></label
     >
   {/if}
 </div>
@@ -125,7 +164,7 @@
   {#if quick.busy || banded.busy}<p class="soft text-sm" role="status">
       {quick.busy ? "following anew …" : "drawing the bands …"}
     </p>{/if}
-  <TimeChart {told} over={laid} bind:minute bind:chosen={() => inView, (v) => (chosen = v)} />
+  <TimeChart {told} over={laid} {measured} bind:minute bind:chosen={() => inView, (v) => (chosen = v)} />
   <div class="beside">
     <section aria-label="At minute {now}">
       <h2>{now} min after load on</h2>

@@ -2,15 +2,23 @@
   import { lineThrough, scaleOf, spanOf } from "$lib/drawing/scale";
   import { statusColour } from "$lib/ui/status";
   import { fixed } from "$lib/units/format";
+  import type { Measured } from "./measured";
   import { apart, at, type Curve, type InTime } from "./time";
 
   /** Temperatures as bands over minutes, tinted by how warm they are; limits across, phases above, sound below. */
   let {
     told,
     over = null,
+    measured = [],
     minute = $bindable(),
     chosen = $bindable(),
-  }: { told: InTime; over?: InTime | null; minute: number; chosen: string } = $props();
+  }: {
+    told: InTime;
+    over?: InTime | null;
+    measured?: Measured[];
+    minute: number;
+    chosen: string;
+  } = $props();
 
   const LEFT = 44;
   const RIGHT = 208;
@@ -24,12 +32,15 @@
   const right = $derived(narrow ? width - 8 : plotRight);
 
   const drawn = $derived(told.curves.filter((curve) => curve.kind !== "body" || curve.address === chosen));
+  const shown = $derived(new Set(drawn.map((curve) => curve.address)));
+  const last = $derived(told.minutes.at(-1) ?? 0);
   const limit = $derived(told.curves.find((curve) => curve.address === chosen)?.limit_c ?? null);
   const span = $derived(
     spanOf(
       [
         ...drawn.flatMap((curve) => [...(curve.low_c ?? curve.c), ...(curve.high_c ?? curve.c)]),
         ...(limit !== null ? [limit] : []),
+        ...measured.flatMap((one) => (shown.has(one.address) ? one.points.map(([, c]) => c) : [])),
       ],
       2,
     ),
@@ -163,6 +174,15 @@
         opacity={dimmed(curve) ? 0.45 : 1}
       />
     {/each}
+    {#each measured.filter((one) => drawn.some((curve) => curve.address === one.address)) as one (one.address)}
+      <path
+        d={lineThrough(one.points.filter(([m]) => m <= last).map(([m, c]) => [x(m), y(c)] as [number, number]))}
+        class="measured"
+        class:own={one.address === chosen}
+        opacity={chosen !== "" && one.address !== chosen && drawn.length > 6 ? 0.45 : 1}
+        data-measured={one.address}
+      />
+    {/each}
     <path d="M{x(0)} {TOP}V{bottom}" class="on" />
     {#if !silent}
       {#each sy.ticks(2) as tick (tick)}
@@ -281,6 +301,14 @@
     stroke-width: 1.3;
     stroke-dasharray: 1 3;
     fill: none;
+  }
+  .measured {
+    stroke: var(--accent);
+    stroke-width: 1.6;
+    fill: none;
+  }
+  .measured.own {
+    stroke-width: 2.4;
   }
   .now path {
     stroke: var(--accent);
