@@ -84,7 +84,7 @@ def off_or_stopped(request: HttpRequest, data: schemas.QuestionIn) -> Stopped:
 
 @router.post("/stopped-in-time", response={200: StoppedInTime, ERRORS: Errors}, operation_id="stopped_in_time")
 def off_or_stopped_in_time(request: HttpRequest, data: schemas.QuestionIn) -> StoppedInTime:
-    """Each fan, pump and feed off in turn, with the minutes to every limit that is met within two hours."""
+    """Each fan, pump and feed off in turn, with the minutes to every limit that is met within an hour."""
     return worked_out(stopped_in_time, data.document, data.workload, data.room_c)
 
 

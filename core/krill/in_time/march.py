@@ -22,8 +22,8 @@ Array = NDArray[np.float64]
 
 #: error of a step that is let pass, K: curves are then good to twice as much
 TOLERANCE_K: Final = 1e-2
-#: and where a speed follows a temperature: a steep curve makes much of little
-FOLLOWING_K: Final = 3e-3
+#: share of it where a speed follows a temperature: a steep curve makes much of little
+FOLLOWING: Final = 0.3
 #: flows and films are worked out anew once a fluid, a zone or a body has moved by so many tolerances
 REFRESH: Final = 20.0
 #: steps longer than this are those of a machine that settles: there the flows are those of its temperatures, K
@@ -86,7 +86,7 @@ class March:
         self._tolerance, self._capacity = tolerance_k, capacity
         if self._control:
             # where flows change all the time, air on its way through ducts and radiators follows them at once
-            self._tolerance, self._capacity = min(tolerance_k, FOLLOWING_K), capacity.copy()
+            self._tolerance, self._capacity = FOLLOWING * tolerance_k, capacity.copy()
             self._capacity[:, _air_on_its_way(network)] = 0.0
         self._bursts = Bursts(network.states, leg, start.states)
         self._room = room

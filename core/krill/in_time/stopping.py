@@ -11,20 +11,26 @@ from krill.in_time.march import Marched
 from krill.in_time.result import LimitMet, StoppedInTime, StoppedMinutes
 from krill.in_time.run import march
 from krill.networks.states import Case
+from krill.prediction.answer.lasting import no_state
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import network_of, solve_cases
 from krill.prediction.predict import cases_of
 from krill.prediction.questions.stopped import stopped
 
 #: so long each case is followed, min, and every so many seconds it is looked at
-LOOKED_MIN: Final = 120.0
+LOOKED_MIN: Final = 60.0
 GRID_S: Final = 2.0
+#: error of a step, K: minutes to a limit want no more
+TOLERANCE_K: Final = 0.05
 #: a place that gives up watts sits at its limit: so much under it counts as met, K
-MET_K: Final = 0.02
+MET_K: Final = 0.05
 
 
 def stopped_in_time(build: Build, workload: str, room_c: float | None = None) -> StoppedInTime:
-    """Every case from the machine as it had settled, all in one batch. DocumentRefused names a load that is not there."""
+    """Every case from the machine as it had settled, all in one batch; a machine that settles in no state is not looked at.
+
+    DocumentRefused names a load that is not there.
+    """
     settled = stopped(build, workload, room_c)
     as_built = cases_of(build, [workload], room_c)[0]
     off = list(dict.fromkeys(frozenset(one.stopped) for one in settled.cases))
@@ -32,9 +38,12 @@ def stopped_in_time(build: Build, workload: str, room_c: float | None = None) ->
     if not cases:
         return StoppedInTime(settled=settled, looked_min=LOOKED_MIN, minutes=[])
     start = solve_cases(build, [as_built] * len(cases))
+    if no_state(start, 0) is not None:
+        unknown = [StoppedMinutes(address=one.address, met=[]) for one in settled.cases]
+        return StoppedInTime(settled=settled, looked_min=0.0, minutes=unknown)
     network = network_of(build, cases)
     leg = Leg(tuple(cases), LOOKED_MIN, bursts=False)
-    track = march(network, [leg], Marched(start.solution.temperature.copy()))
+    track = march(network, [leg], Marched(start.solution.temperature.copy()), tolerance_k=TOLERANCE_K)
     times = np.arange(0.0, 60 * LOOKED_MIN + GRID_S, GRID_S)
     met: list[list[LimitMet]] = [[] for _ in cases]
     for address, (place, _) in build.place_owners().items():

@@ -11,7 +11,7 @@
   const ASK_MS = 400;
   $effect(() => {
     const { document, workloadId: workload, roomC: room_c } = build;
-    if (!document || !workload) return;
+    if (!document || !workload || !build.bandsFresh || !build.result || build.result.no_state) return;
     const body = { document, workload, room_c, minutes: 90 };
     return asked.ask((as) => client.POST("/api/forecast-in-time", { ...as, body }), ASK_MS);
   });
@@ -24,7 +24,7 @@
   );
 </script>
 
-{#if told}
+{#if told && !asked.faults.length}
   <p class="length" data-testid="test-length">
     <b>Load on for <span class="num">{minutes} min</span>:</b> every part is within 1 K after
     <span class="num">{lasting(60 * told.minutes_needed)}</span>, {told.slowest} last{#if coolant}, the coolant after

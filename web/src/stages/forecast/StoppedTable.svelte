@@ -21,7 +21,7 @@
   $effect(() => {
     const document = build.document;
     const question = { workload: build.workloadId, room_c: build.roomC };
-    if (!document || !question.workload) return;
+    if (!document || !question.workload || !build.bandsFresh || build.result?.no_state) return;
     return timed.ask((as) => client.POST("/api/stopped-in-time", { ...as, body: { document, ...question } }), 900);
   });
   const table = $derived(asked.answer);
@@ -64,7 +64,9 @@
             >
             <td
               >{#if firstMet(item.address)}<b class="num">{lasting(60 * firstMet(item.address)!.minutes)}</b>
-                {firstMet(item.address)!.name}{:else}<span class="soft">{timed.busy ? "…" : "none"}</span>{/if}</td
+                {firstMet(item.address)!.name}{:else}<span class="soft"
+                  >{timed.busy ? "…" : timed.answer?.looked_min ? "none" : "–"}</span
+                >{/if}</td
             >
             {#if item.no_state}
               <td class="fault" colspan="3">{item.no_state.what}</td>
@@ -86,8 +88,8 @@
       </tbody>
     </table>
     <p class="soft mt-1 text-sm">
-      From the machine as it had settled, looked at for two hours; parts that throttle are held at their limit. A pump
-      or fan that can be switched off by itself wants an interlock.
+      From the machine as it had settled, looked at for an hour; parts that throttle are held at their limit. A pump or
+      fan that can be switched off by itself wants an interlock.
     </p>
   {:else if !asked.faults.length}
     <p class="soft">Stopping one after the other …</p>

@@ -128,7 +128,7 @@
           />
           {#if partOf(row.id)}<button
               class="link"
-              aria-label="What could stand in for {row.name}"
+              aria-label="instead of {row.name}"
               aria-expanded={instead === row.id}
               onclick={() => (instead = instead === row.id ? "" : row.id)}>instead</button
             >{/if}

@@ -81,7 +81,7 @@
   });
   $effect(() => {
     const { document, workloadId: workload, roomC: room_c } = build;
-    if (!document || !workload) return;
+    if (!document || !workload || !build.bandsFresh || build.result?.no_state) return;
     return stopping.ask(
       (as) => client.POST("/api/stopped-in-time", { ...as, body: { document, workload, room_c } }),
       BANDS_MS,
