@@ -2118,7 +2118,7 @@ export interface paths {
         put?: never;
         /**
          * Off Or Stopped In Time
-         * @description Each fan, pump and feed off in turn, with the minutes to every limit that is met within two hours.
+         * @description Each fan, pump and feed off in turn, with the minutes to every limit that is met within an hour.
          */
         post: operations["stopped_in_time"];
         delete?: never;
