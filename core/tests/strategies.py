@@ -1,6 +1,7 @@
 """Documents for tests: the recipe, and the recipe with every guess made small."""
 
 import copy
+from collections.abc import Callable
 from typing import Any
 
 from krill.catalogue.classes import class_figure
@@ -36,6 +37,18 @@ def recipe(processor_w: float = 125, graphics_w: float = 220, rest_w: float = 30
 
 def raw_recipe(*figures: float) -> dict[str, Any]:
     return copy.deepcopy(write_object(recipe(*figures)))
+
+
+def changed_recipe(change: Callable[[dict[str, Any]], object]) -> Build:
+    """The recipe after something of its document was changed in place."""
+    raw = raw_recipe()
+    change(raw)
+    return read_object(raw)
+
+
+def load_of(raw: dict[str, Any], workload: str = "both") -> dict[str, Any]:
+    """A workload of a document."""
+    return next(item for item in raw["workloads"] if item["id"] == workload)
 
 
 def well_known_recipe() -> Build:

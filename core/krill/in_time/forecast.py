@@ -42,6 +42,7 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
     constants = time_constants(ran.settled, asked.workload)
     curves = [_curve(ran, times, constants, *named) for named in named_nodes(ran.settled)]
     sound = _sound(ran, times)
+    quiet, loud = _ends(ran, sound[:, 1:])
     load = ran.settled.cases[0].workload
     slowest = max(curves, key=lambda curve: curve.within_1k_min)
     bursts = burst_holds(ran)
@@ -54,8 +55,8 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
         minutes=(times / 60).tolist(),
         curves=curves,
         sound_dba=sound[:, 0].tolist(),
-        sound_low_dba=None if not asked.samples else band_90(sound[:, 1:], axis=1)[0].tolist(),
-        sound_high_dba=None if not asked.samples else band_90(sound[:, 1:], axis=1)[1].tolist(),
+        sound_low_dba=quiet,
+        sound_high_dba=loud,
         ceiling_dba=None if load.sound_ceiling_dba is None else float(load.sound_ceiling_dba),
         phases=_phases(ran),
         bursts=bursts,
@@ -102,6 +103,7 @@ def _curve(
                 drawn, ends = np.minimum(drawn, limit_c), np.minimum(ends, limit_c)
     low, high = band_90(ends) if ran.asked.samples else (settled[0], settled[0])
     band = Band(low=float(low), high=float(high)) if ran.asked.samples else None
+    coolest, warmest = _ends(ran, drawn)
     loaded = times >= 0.0
     within = stays_within(times[loaded] / 60, T[loaded, 0], float(settled[0]), WITHIN_K)
     first = T[np.flatnonzero(loaded)[0], 0]
@@ -112,8 +114,8 @@ def _curve(
         name=name,
         kind=kind,
         c=T[:, 0].tolist(),
-        low_c=None if not ran.asked.samples else band_90(drawn, axis=1)[0].tolist(),
-        high_c=None if not ran.asked.samples else band_90(drawn, axis=1)[1].tolist(),
+        low_c=coolest,
+        high_c=warmest,
         limit_c=limit_c,
         status=None if kind != "place" else _status(ran, limit_c, float(settled[0]), band),
         settles_c=float(settled[0]),
@@ -123,6 +125,14 @@ def _curve(
         within_1k_min=_later(ran, T[-1, 0] - settled[0], constants, address) if within is None else within,
         share_at_30=None if abs(rise) < LEAST_RISE_K else (at_30 - float(first)) / rise,
     )
+
+
+def _ends(ran: Ran, drawn: Array) -> tuple[list[float] | None, list[float] | None]:
+    """Both ends of the band of draws at each time, (time, draw); None without draws."""
+    if not ran.asked.samples:
+        return None, None
+    low, high = band_90(drawn, axis=1)
+    return low.tolist(), high.tolist()
 
 
 def _met(times: Array, T: Array, limit_c: float | None) -> float | None:

@@ -50,9 +50,6 @@ class Bursts:
             for source, burst in case.workload.burst.items()
         ]
 
-    def __bool__(self) -> bool:
-        return bool(self._bursts)
-
     @property
     def sources(self) -> set[str]:
         return {one.source for one in self._bursts}

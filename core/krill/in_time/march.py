@@ -229,7 +229,7 @@ class March:
 
     def _moment(self, now: _Now, begins_s: float) -> Moment:
         shares = self._times(self._bursts.shares(now.t + 1e-9), now.kept)
-        return Moment(begins_s + now.t, now.T, dict(self._control.speeds), shares, now.kept, now.passage)
+        return Moment(begins_s + now.t, now.T, dict(self._control.speeds), shares, now.kept)
 
 
 def _moved(before: Speeds, now: Speeds) -> float:

@@ -5,7 +5,7 @@ from typing import Literal
 
 from krill.prediction.answer.result import Band, Status, Stopped
 
-CurveKind = Literal["place", "coolant", "air", "body", "room"]
+CurveKind = Literal["place", "coolant", "air", "body"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

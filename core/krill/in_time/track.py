@@ -5,7 +5,6 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.networks.coupled import Passage
 from krill.networks.states import Shares
 from krill.networks.tr_bdf2 import STAGE
 
@@ -14,7 +13,7 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Moment:
-    """Temperatures (batch, node), speeds and shares of watts at a time, s; flows as they were last worked out.
+    """Temperatures (batch, node), speeds and shares of watts at a time, s.
 
     ``shares`` are how many times its watts a source draws, ``kept`` what its limits leave of what it would draw.
     """
@@ -24,7 +23,6 @@ class Moment:
     speeds: Shares
     shares: Shares
     kept: Shares
-    passage: Passage | None
 
 
 @dataclass

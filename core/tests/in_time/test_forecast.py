@@ -2,9 +2,8 @@
 
 import numpy as np
 import pytest
-from strategies import raw_recipe, recipe
+from strategies import changed_recipe, load_of, recipe
 
-from krill.document.reading import read_object
 from krill.errors import DocumentRefused
 from krill.in_time.constants import time_constants
 from krill.in_time.crossing import first_at_least, stays_within
@@ -16,16 +15,6 @@ from krill.in_time.stopping import stopped_in_time
 from krill.in_time.words import minutes_of, sentence_of
 from krill.prediction.predict import predict
 from krill.recipes.fanless_housing import fanless_housing
-
-
-def changed(change):
-    raw = raw_recipe()
-    change(raw)
-    return read_object(raw)
-
-
-def load_of(raw, workload="both"):
-    return next(item for item in raw["workloads"] if item["id"] == workload)
 
 
 def curve_of(found, address):
@@ -104,7 +93,7 @@ def hot():
         place = next(part for part in raw["parts"] if part["id"] == "drive")["places"][0]
         place["limits"] = [{"kind": "own", "at_c": 50}]
 
-    return changed(change)
+    return changed_recipe(change)
 
 
 class TestLimits:
@@ -130,7 +119,7 @@ class TestLimits:
             place = next(part for part in raw["parts"] if part["id"] == "processor")["places"][0]
             place["limits"], place["throttles"] = [{"kind": "throttle", "at_c": 70}], True
 
-        build = changed(change)
+        build = changed_recipe(change)
         found = forecast_in_time(build, Asked("both", 60))
         [held] = found.held_back
         steady = predict(build, ["both"], samples=0).workloads[0]
@@ -150,7 +139,7 @@ class TestBursts:
             place = next(part for part in raw["parts"] if part["id"] == "processor")["places"][0]
             place["limits"] = [{"kind": "own", "at_c": at_c}]
 
-        return changed(change)
+        return changed_recipe(change)
 
     def test_more_watts_hold_for_less_and_a_fresh_machine_for_longer(self):
         held = [forecast_in_time(self.bursting(watts), Asked("both", 5)).bursts[0] for watts in (180, 220, 260)]
@@ -175,7 +164,7 @@ class TestBursts:
         assert one.fresh_s == pytest.approx(times[np.argmax(T >= 92)], abs=1.0)
 
     def test_no_burst_no_word(self):
-        build = changed(lambda raw: load_of(raw).pop("burst", None))
+        build = changed_recipe(lambda raw: load_of(raw).pop("burst", None))
         assert forecast_in_time(build, Asked("both", 5)).bursts == []
         assert [phase.name for phase in forecast_in_time(build, Asked("both", 5)).phases][-1] == "sustained"
 
@@ -201,7 +190,7 @@ class TestSound:
                     if part["kind"] == "fan":
                         load.setdefault("movers", {})[part["id"]] = {"curve": curve}
 
-        found = forecast_in_time(changed(change), Asked("both", 60))
+        found = forecast_in_time(changed_recipe(change), Asked("both", 60))
         sound = np.array(found.sound_dba)
         assert sound[-1] > sound[0] + 3
         assert np.all(np.diff(sound) > -0.5)
@@ -226,7 +215,7 @@ class TestStopped:
         from krill.prediction.answer.solving import network_of, solve_cases
         from krill.prediction.predict import cases_of
 
-        build = changed(lambda raw: load_of(raw).pop("burst", None))
+        build = changed_recipe(lambda raw: load_of(raw).pop("burst", None))
         as_built = cases_of(build, ["both"], None, throttles=False)[0]
         off = Case(as_built.workload, as_built.room_c, as_built.altitude_m, frozenset(["pump"]), throttles=False)
         start = solve_cases(build, [as_built])

@@ -6,7 +6,7 @@ from math import exp, log, sqrt
 import numpy as np
 import pytest
 from in_time.library import by_library
-from strategies import raw_recipe, recipe
+from strategies import changed_recipe, load_of, recipe
 
 from krill.document.build import Burst
 from krill.document.reading import read_object, write_object
@@ -44,16 +44,6 @@ def without_curves(build):
     for load in raw["workloads"]:
         load["movers"] = {m: {"duty": 0.6} if "curve" in told else told for m, told in load.get("movers", {}).items()}
     return read_object(raw)
-
-
-def raw_with(change):
-    raw = raw_recipe()
-    change(raw)
-    return read_object(raw)
-
-
-def load_of(raw, workload="both"):
-    return next(item for item in raw["workloads"] if item["id"] == workload)
 
 
 @pytest.mark.parametrize("name", MACHINES)
@@ -171,7 +161,7 @@ class TestLimits:
             place["limits"] = [{"kind": "throttle", "at_c": at_c}]
             place["throttles"] = True
 
-        return raw_with(change)
+        return changed_recipe(change)
 
     def test_a_place_is_held_at_its_limit_from_when_it_meets_it(self):
         ran = run_in_time(self.throttling(), Asked("both", 60), tolerance_k=1e-3)
@@ -208,7 +198,7 @@ class TestBursts:
         def change(raw):
             load_of(raw)["burst"] = {"processor": {"power_w": 200, "hold_s": 40, **burst}}
 
-        return raw_with(change)
+        return changed_recipe(change)
 
     def shares(self, build, seconds):
         states = network_of(build, cases_of(build, ["both"], None)).states
@@ -265,7 +255,7 @@ class TestCurves:
                     **{fan: {"curve": {"sensor": sensor, "points": points, **more}} for fan in fans},
                 }
 
-        return raw_with(change)
+        return changed_recipe(change)
 
     def way(self, build, minutes=60):
         ran = run_in_time(build, Asked("both", minutes))

@@ -10692,7 +10692,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "place" | "coolant" | "air" | "body" | "room";
+            kind: "place" | "coolant" | "air" | "body";
             /** Name */
             name: string;
             /** Seconds */
@@ -10716,7 +10716,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "place" | "coolant" | "air" | "body" | "room";
+            kind: "place" | "coolant" | "air" | "body";
             /** Limit C */
             limit_c: number | null;
             /** Limit Min */

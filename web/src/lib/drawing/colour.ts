@@ -19,6 +19,9 @@ export function heat(share: number): [number, number, number] {
 
 export const css = ([r, g, b]: [number, number, number]) => `rgb(${r} ${g} ${b})`;
 
+/** The ramp as stops of a gradient: share of the way from room to limit, colour. */
+export const STOPS = RAMP.map(([at, colour]) => [at, css(colour)] as const);
+
 /** Relative luminance of the WCAG. */
 export function luminance([r, g, b]: [number, number, number]): number {
   const [x, y, z] = [r, g, b].map((c) => {

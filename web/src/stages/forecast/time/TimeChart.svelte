@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { STOPS } from "$lib/drawing/colour";
   import { lineThrough, scaleOf, spanOf } from "$lib/drawing/scale";
   import { statusColour } from "$lib/ui/status";
   import { fixed } from "$lib/units/format";
@@ -111,11 +112,7 @@
   >
     <defs>
       <linearGradient id="warmth" gradientUnits="userSpaceOnUse" x1="0" x2="0" y1={TOP + HEIGHT} y2={TOP}>
-        <stop offset="0" stop-color="rgb(84 112 138)" />
-        <stop offset="0.28" stop-color="rgb(142 153 149)" />
-        <stop offset="0.55" stop-color="rgb(214 184 120)" />
-        <stop offset="0.78" stop-color="rgb(205 126 72)" />
-        <stop offset="1" stop-color="rgb(168 58 42)" />
+        {#each STOPS as [offset, colour] (offset)}<stop {offset} stop-color={colour} />{/each}
       </linearGradient>
       <pattern id="over" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <path d="M0 0v7" stroke="var(--too-hot)" stroke-width="1.600" />
