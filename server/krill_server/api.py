@@ -20,6 +20,7 @@ from krill import CORE_VERSION
 from krill.errors import KrillError
 from krill.solver import MOST_S, TookTooLong
 from krill_server.failures import failed
+from live.router import router as live
 from runs.router import router as runs
 from sheets.router import router as sheets
 from shelf.router import router as shelf
@@ -69,6 +70,7 @@ api.add_router("", questions)
 api.add_router("", tables)
 api.add_router("", fit)
 api.add_router("", runs)
+api.add_router("", live)
 api.add_router("", shelf)
 api.add_router("", sheets)
 api.add_router("", studies)

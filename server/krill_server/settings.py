@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "krill_server",
     "accounts",
     "builds",
+    "live",
     "runs",
     "shelf",
     "sheets",

@@ -42,10 +42,15 @@ AS_SAID = "as you said"
 MAX_NAME = 120
 
 
-def _revision(build: Build, number: int | None) -> Revision:
+def revision_for(build: Build, number: int | None, workload: str | None = None) -> Revision:
+    """The revision of that number, else the newest. ApiFault where there is none, or none with that load."""
     revision = build.revisions.filter(number=number).first() if number else build.revisions.last()
     if revision is None:
         raise ApiFault(422, "revision", "a run belongs to a revision, and there is none yet", "keep a revision first")
+    if workload is not None:
+        known = [item.id for item in read_text(revision.text).workloads]
+        if workload not in known:
+            raise ApiFault(422, "workload", f"revision {revision.number} has no load '{workload}'", ", ".join(known))
     return revision
 
 
@@ -115,7 +120,7 @@ def add_log(user: User, build_id: uuid.UUID, data: Any, file_name: str, content:
     build = build_for(user, build_id, "editor")
     must_hold_another_run(build.owner)
     must_hold(build.owner, len(content))
-    revision = _revision(build, data.revision)
+    revision = revision_for(build, data.revision)
     log = read_log_apart(content, data.interval_s)
     known = KnownLayout.objects.filter(user=user, layout=layout_of(log)).first()
     units = {} if known is None else known.units
@@ -196,7 +201,7 @@ def _store_channels(stream: Stream, log: Log, run: Run, told: dict[str, str]) ->
 def add_readings(user: User, build_id: uuid.UUID, data: Any) -> Run:
     """A run of typed readings, or somebody else's claim."""
     build = build_for(user, build_id, "editor")
-    revision = _revision(build, data.revision)
+    revision = revision_for(build, data.revision)
     return _new_run(user, build, document_of_form(build, data, data.kind, revision.number), revision)
 
 
@@ -224,7 +229,7 @@ def add_run_file(
 def _of_file(user: User, build_id: uuid.UUID, document: RunDocument, log: tuple[str, bytes] | None) -> Run:
     build = build_for(user, build_id, "editor")
     known = build.revisions.filter(number=document.revision).exists() if document.revision else False
-    revision = _revision(build, document.revision if known else None)
+    revision = revision_for(build, document.revision if known else None)
     document = document.model_copy(update={"revision": revision.number})
     if document.log is None:
         return _new_run(user, build, document, revision)

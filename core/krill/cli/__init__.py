@@ -1,5 +1,5 @@
 """The command ``krill`` (or python -m krill): schema, classes, check, predict, forecast, study, analyse, verdict, compare,
-recipe, practice.
+recipe, practice, bench, log.
 
 Exit status: 0 done, 1 the file was refused or did not settle (one line a problem on standard error), 2 wrong call.
 """
@@ -12,10 +12,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
 from krill.catalogue.class_schema import schema_with_classes
-from krill.cli import runs
+from krill.cli import live, runs
 from krill.cli.documents import build_from, json_from
-from krill.cli.figures import whole_within, within
-from krill.document.build import ROOM_C, Build
+from krill.cli.figures import ROOM, whole_within, within
+from krill.document.build import Build
 from krill.document.quantities import MAX_WATTS
 from krill.document.reading import write_text
 from krill.errors import DocumentRefused, KrillError
@@ -29,13 +29,16 @@ if TYPE_CHECKING:
 MAX_SAMPLES = 20_000
 #: draws and minutes of a forecast in time
 MAX_IN_TIME, MOST_MINUTES = 1000, 60 * 48
-ROOM = within(*ROOM_C, "°C")
 
 
 def main(arguments: list[str] | None = None) -> int:
     """Run one command; returns the exit status."""
-    options = _parser().parse_args(arguments)
+    asked = sys.argv[1:] if arguments is None else arguments
     try:
+        if asked[:1] == [live.LOG]:
+            live.log(asked[1:])
+            return 0
+        options = _parser().parse_args(asked)
         options.run(options)
     except DocumentRefused as refused:
         for problem in refused.problems:
@@ -121,6 +124,7 @@ def _parser() -> argparse.ArgumentParser:
         "--exact", action="store_true", help="as the document says: no hidden deviations, a steady room"
     )
     runs.add_commands(command)
+    live.add_commands(command)
     return parser
 
 

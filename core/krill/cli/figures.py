@@ -4,6 +4,8 @@ import argparse
 import math
 from collections.abc import Callable
 
+from krill.document.build import ROOM_C
+
 
 def within(low: float, high: float, unit: str = "") -> Callable[[str], float]:
     """A number from ``low`` to ``high``, as an argument's type."""
@@ -29,3 +31,7 @@ def whole_within(low: int, high: int) -> Callable[[str], int]:
         return int(text)
 
     return number
+
+
+#: a room temperature, as an argument's type
+ROOM = within(*ROOM_C, "°C")

@@ -94,22 +94,20 @@ class March:
         self._holds = network.throttling if network.throttling else None
         self._watts = self._watts_of_sources()
         self._matters = _what_flows_hang_on(network)
-        self._start = start
+        self._start, self._begins_s = start, 0.0
 
     def run(self, track: Track, begins_s: float) -> Marched:
-        """March to the end of the leg; every step goes to the track."""
-        end = 60.0 * self._leg.minutes
+        """March to the end of the leg; every step goes to the track. Rooms count from the march's own beginning."""
+        end, self._begins_s = 60.0 * self._leg.minutes, begins_s
         now = _Now(0.0, self._start.T.copy(), dict(self._network.throttling.start(len(self._start.T))))
         kinks = [kink for kink in self._bursts.kinks() if 0.0 < kink < end] + [end]
-        h = FIRST_S
+        h, refused = FIRST_S, False
         track.add(self._moment(now, begins_s))
         for _ in range(MOST_STEPS):
             must_go_on()
-            until = kinks[0] - now.t
-            h = min(h, LOOKED_AT_S if self._control else LONGEST_S, until)
-            if until - h < 0.5 * h:
-                h = until if until <= 1.2 * h else 0.5 * until
+            h = step_towards(kinks[0] - now.t, min(h, LOOKED_AT_S if self._control else LONGEST_S), refused)
             taken, h = self._step(now, h)
+            refused = taken is None
             if taken is None:
                 continue
             self._advance(now, taken)
@@ -179,7 +177,7 @@ class March:
             if more.any():
                 end += more[:, None] * self._watts[source]
         for power, at in ((start, 0.0), (end, h)):
-            given = self._network.states.outside_c + self._room.over(now.t + at, self._warmed)
+            given = self._network.states.outside_c + self._room.over(self._begins_s + now.t + at, self._warmed)
             power[:, self._heat.given] = given
         watts = {s: begin.get(s, _WHOLE)[:, None] * self._watts[s] for s in now.kept}
         return Driving(J, start, end, now.kept, watts, self._holds)
@@ -230,6 +228,18 @@ class March:
     def _moment(self, now: _Now, begins_s: float) -> Moment:
         shares = self._times(self._bursts.shares(now.t + 1e-9), now.kept)
         return Moment(begins_s + now.t, now.T, dict(self._control.speeds), shares, now.kept)
+
+
+def step_towards(until: float, h: float, refused: bool) -> float:
+    """A step, s, that leaves no tiny one before what comes after ``until`` seconds.
+
+    It may be stretched a little to end there, but not where a longer one was refused just now: that would be asked again.
+    """
+    if until <= h:
+        return until
+    if until - h >= 0.5 * h:
+        return h
+    return until if until <= 1.2 * h and not refused else 0.5 * until
 
 
 def _moved(before: Speeds, now: Speeds) -> float:

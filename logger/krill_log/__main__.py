@@ -1,0 +1,3 @@
+from krill_log.command import command
+
+command()
