@@ -53,6 +53,7 @@ from krill.sizing.result import (
 from krill.sizing.side_by_side import side_by_side
 from krill.sizing.solve_for import solve_for
 from krill.sizing.steps.step import edited
+from krill.watching.plan import TestPlan, plan_test
 from wire.documents import BuildJson
 from wire.faults import ERRORS, Errors
 from wire.turns import worked_out
@@ -95,6 +96,13 @@ def load_in_time(request: HttpRequest, data: schemas.InTimeIn) -> InTime:
     room = replace(CLOSED_ROOM if data.closed_room else STEADY_ROOM, drift_k_h=data.drift_k_h)
     asked = Asked(data.workload, data.minutes, data.before, data.room_c, data.samples, room=room)
     return worked_out(forecast_in_time, data.document, asked)
+
+
+@router.post("/test-plan", response={200: TestPlan, ERRORS: Errors}, operation_id="plan_test")
+def plan_of_a_test(request: HttpRequest, data: schemas.TestIn) -> TestPlan:
+    """Which loads in which order, how long each, what is locked, seen and noted, and when to stop."""
+    must_be_affordable(data.document, 4 * len(data.document.workloads), 0)
+    return worked_out(plan_test, data.document, data.room_c)
 
 
 @router.post("/fan-operation", response={200: FanOperation, ERRORS: Errors}, operation_id="fan_operation")

@@ -38,6 +38,13 @@ class InTimeIn(QuestionIn):
     closed_room: bool = False
 
 
+class TestIn(Schema):
+    """A build to test, in the room that it will stand in."""
+
+    document: AskedBuild
+    room_c: AskedRoom = None
+
+
 class CompareIn(Schema):
     first: AskedBuild
     second: AskedBuild

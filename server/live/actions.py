@@ -19,12 +19,14 @@ from builds.history import note
 from builds.queries import build_for
 from krill.logs.live import Batch
 from krill.records import inert
+from krill.runs.run_document import LoadWindow
 from krill.watching.arrivals import Came, offset_of, repaired
+from krill.watching.watch import CAUSES
 from live.models import LiveBatch, LiveRun, LiveSession
-from live.queries import bytes_of, channels_of, live_for, table_of
-from runs.actions import add_log, must_hold, must_hold_another_run, revision_for
+from live.queries import bytes_of, channels_of, live_for, table_of, watched_of
+from runs.actions import add_log, change_run, must_hold, must_hold_another_run, revision_for
 from runs.models import Run
-from runs.schemas import RunIn
+from runs.schemas import RunChange, RunIn
 from wire.faults import ApiFault
 
 #: live runs of one build that have not been ended
@@ -35,6 +37,8 @@ THIN_S: Final = 2.0
 LOOKED_EVERY: Final = 120
 #: of the rows of one live run: two hours of 50 channels at 10 Hz are 28
 MOST_MB: Final = 120
+#: a shorter load is none
+LEAST_LOAD_S: Final = 120.0
 #: rows that are written to the log at once
 AT_ONCE: Final = 2000
 
@@ -158,15 +162,39 @@ def end(user: User, live_id: uuid.UUID) -> Run | None:
     content = log_of_live(live)
     if content is not None:
         told = RunIn(workload=live.workload, revision=live.revision.number, name=live.name)
-        if live.room_c is not None:
+        if live.room_c is not None and live.practice is None:
             told.room_start_c = live.room_c
+        cut = load_that_counts(live)
         live.run = add_log(user, live.build_id, told, "live.csv.gz", content)
+        if cut is not None:
+            live.run = change_run(user, live.run.pk, cut)
         live.sessions.all().delete()  # the log holds every row of them
     live.ended = timezone.now()
     live.save(update_fields=["ended", "run"])
     if live.run is None:
         note(live.build, user, f"ended the live run {live.name} without a row")
     return live.run
+
+
+def load_that_counts(live: LiveRun) -> RunChange | None:
+    """The load up to what failed in it, with what that was; None where nothing cut it short.
+
+    What a machine does without its pump says nothing of the build as it was predicted.
+    """
+    watched = watched_of(live, settles=False)
+    if watched is None or watched.load_on_min is None:
+        return None
+    cuts = [one for one in watched.findings if one.kind in CAUSES and not one.follows]
+    if not cuts:
+        return None
+    first = min(cuts, key=lambda one: one.since_min)
+    begins = 60.0 * watched.load_on_min
+    ends = begins + 60.0 * first.since_min
+    says = f"From minute {first.since_min:.0f} of the load: {first.says}"
+    if ends - begins < LEAST_LOAD_S:
+        return RunChange(note=f"{says} Too little of the load came before it to be counted by itself.")
+    window = LoadWindow(workload=live.workload, start_s=round(begins, 1), end_s=round(ends, 1))
+    return RunChange(windows=[window], note=f"{says} The load counts until then.")
 
 
 def log_of_live(live: LiveRun) -> bytes | None:

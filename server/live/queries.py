@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from builds.models import Build
 from builds.queries import Need, build_for
 from krill.document.reading import read_text
+from krill.in_time.result import InTime
 from krill.runs.recognise import suggest_roles
 from krill.runs.roles import IGNORE, roles_in
 from krill.watching.arrivals import Arrival, Came, arrivals_of, repaired
@@ -28,7 +29,7 @@ from wire.turns import worked_out
 Array = NDArray[np.float64]
 
 #: batches that are sent once more, where another one was committed late
-AGAIN: Final = 8
+AGAIN: Final = 3
 #: rows that are drawn of a run that is looked at for the first time
 MOST_DRAWN: Final = 1500
 #: draws behind the band that a run is held against
@@ -165,23 +166,26 @@ def samples_of(live: LiveRun) -> tuple[Samples | None, list[Arrival]]:
     return samples, arrivals_of(came, offsets, min(session.interval_s for session in sessions))
 
 
-def watched_of(live: LiveRun) -> Watched | None:
+def watched_of(live: LiveRun, settles: bool = True) -> Watched | None:
     """What the samples so far say; None before the first came."""
     samples, arrived = samples_of(live)
     if samples is None:
         return None
-    expected = expected_for(live, samples)
-    return worked_out(watch, expected, samples, arrived)
+    return worked_out(watch, expected_for(live, samples), samples, arrived, settles)
 
 
-def expected_for(live: LiveRun, samples: Samples) -> Expected:
-    room = samples.steady("room/air")
+def forecast_of(live: LiveRun) -> InTime:
+    """What a live run is held against, in the room that its first samples tell, else in the one that was told."""
+    return expected_for(live, samples_of(live)[0]).forecast
+
+
+def expected_for(live: LiveRun, samples: Samples | None) -> Expected:
+    room = None if samples is None else samples.steady("room/air")
     told = live.room_c if room is None else float(np.median(room[:20]))
-    build_room = 20.0 if told is None else told
-    near = round(build_room / ROOM_STEP_K) * ROOM_STEP_K
+    near = None if told is None else round(told / ROOM_STEP_K) * ROOM_STEP_K
     return _expected(live.revision_id, live.revision.text, live.workload, near, live.minutes)
 
 
 @lru_cache(maxsize=8)
-def _expected(revision: int, text: str, workload: str, room_c: float, minutes: float) -> Expected:
+def _expected(revision: int, text: str, workload: str, room_c: float | None, minutes: float) -> Expected:
     return worked_out(expected_of, read_text(text), workload, room_c, max(1.2 * minutes, minutes + 10.0), SAMPLES)

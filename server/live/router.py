@@ -9,6 +9,7 @@ from ninja.security import HttpBearer
 
 from builds.queries import build_for
 from krill.document.reading import read_text
+from krill.in_time.result import InTime
 from krill.logs.live import read_csv, read_json_lines
 from krill.simulated_bench.faults import faults_of
 from krill.watching.kinds import WORDS
@@ -16,7 +17,7 @@ from krill.watching.result import Watched
 from live import actions
 from live.answers import FAULTLESS, NONE, live_begun, live_out
 from live.practising import begin_bench, must_have_a_bench_left, planned
-from live.queries import live_for, lives_of, page_of, watched_of
+from live.queries import forecast_of, live_for, lives_of, page_of, watched_of
 from live.schemas import (
     FaultChoice,
     GuessIn,
@@ -105,6 +106,12 @@ def live_rows(request: HttpRequest, live_id: UUID, q: Query[PageQuery]) -> dict[
 def watch_live(request: HttpRequest, live_id: UUID) -> Watched | None:
     """What the samples so far say: where it settles, what is off, what nears a limit, what failed; null before the first."""
     return watched_of(live_for(user_of(request), live_id))
+
+
+@router.get("/live/{live_id}/expected", response={200: InTime, ERRORS: Errors}, operation_id="expected_live")
+def expected_live(request: HttpRequest, live_id: UUID) -> InTime:
+    """The forecast in time that the run is held against, with bands, in its own room."""
+    return forecast_of(live_for(user_of(request), live_id))
 
 
 @router.post("/live/{live_id}/token", response={200: LiveBegun, ERRORS: Errors}, operation_id="new_live_token")

@@ -72,7 +72,7 @@ def document_of_form(build: Build, data: Any, kind: str, revision: int) -> RunDo
         "revision": revision,
         "note": data.note,
         "source": data.source,
-        "windows": [{"workload": data.workload}],
+        "windows": [window.model_dump() for window in getattr(data, "windows", [])] or [{"workload": data.workload}],
         "room": {**room, "evening_of": str(data.evening_of) if data.evening_of else None},
         "readings": [reading.model_dump() for reading in getattr(data, "readings", [])],
     }

@@ -47,7 +47,10 @@ class RunIn(Schema):
 
 
 class ReadingsIn(RunIn):
+    """Readings of one load, or of several that are one run: then each reading names the window that it is of."""
+
     kind: Literal["readings", "claim"] = "readings"
+    windows: Annotated[list[LoadWindow], Field(max_length=12)] = []
     readings: Annotated[list[Reading], Field(min_length=1, max_length=500)]
     settings: Settings | None = None
 

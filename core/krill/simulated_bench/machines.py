@@ -140,6 +140,7 @@ class _Machines:
         drawn = {
             address: table.figures[address].value + self._plan.hidden_spread * (values - table.figures[address].value)
             for address, values in table.draws(10_000 + self._seed, self._count).items()
+            if not address.endswith("/start_duty")  # a fan that does not start is a fault, and none was asked for
         }
         for address, factor in self._plan.hidden.items():
             drawn[address] = np.full(self._count, table.figures[address].value * factor)

@@ -16,6 +16,8 @@ Array = NDArray[np.float64]
 
 #: what lies beside its band for so many minutes is told
 TOLD_MIN: Final = 3.0
+#: and by this share of its half width: of eight parts with 90 % bands one lies beside its own more often than not
+BEYOND: Final = 0.6
 #: bands are held against from so many minutes of the load on
 FROM_MIN: Final = 2.0
 #: of what a place is off, its coolant or air explains it from this share on
@@ -41,7 +43,8 @@ def _out(expected: Expected, samples: Samples, load: LoadSpan) -> Iterator[OutOf
         shift = room_shift(expected, samples, rows)
         low, high = (np.interp(minutes, expected.forecast.minutes, end) + shift for end in (curve.low_c, curve.high_c))
         own = measured[rows]
-        beside = (own > high + READ_K) | (own < low - READ_K)
+        spare = READ_K + BEYOND * (high - low) / 2.0
+        beside = (own > high + spare) | (own < low - spare)
         inside = np.flatnonzero(~beside)
         since = minutes[0] if not inside.size else minutes[min(inside[-1] + 1, len(minutes) - 1)]
         if beside[-1] and minutes[-1] - since >= TOLD_MIN:

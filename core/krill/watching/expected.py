@@ -46,7 +46,7 @@ class Expected:
 
 
 def expected_of(
-    build: Build, workload: str, room_c: float, minutes: float, samples: int = 0, seed: int = 1
+    build: Build, workload: str, room_c: float | None, minutes: float, samples: int = 0, seed: int = 1
 ) -> Expected:
     """The forecast, with bands where draws are asked for. DocumentRefused and NotConverged as ``forecast_in_time``."""
     forecast = forecast_in_time(build, Asked(workload, minutes, room_c=room_c, samples=samples, seed=seed))

@@ -7,9 +7,8 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from krill.in_time.result import TimeCurve
 from krill.prediction.answer.places import lowest_limit
-from krill.watching.expected import READ_K, Expected
+from krill.watching.expected import Expected
 from krill.watching.load import LoadSpan
 from krill.watching.result import Alarm
 from krill.watching.samples import Samples
@@ -58,21 +57,12 @@ def _alarms(expected: Expected, samples: Samples, load: LoadSpan, failed: bool) 
             yield _alarm("at_limit", curve.address, name, limit, rise.now_c, 0.0, not throttles or failed, says)
             continue
         minutes = minutes_to(limit - rise.now_c, rise.slope, rise.before)
-        explained = failed or curve.limit_min is not None or _above_band(expected, samples, load, curve, rise.now_c)
+        explained = failed or curve.limit_min is not None
         if minutes is not None and minutes <= (TOLD_MIN if explained else SURELY_MIN):
             stop = minutes <= STOP_MIN and (failed or not throttles)
             left = f"{60 * minutes:.0f} s" if minutes < 2 else f"{minutes:.0f} min"
             says = f"{name} meets its limit of {limit:g} °C in {left}" + (". Take the load off." if stop else ".")
             yield _alarm("nears_limit", curve.address, name, limit, rise.now_c, minutes, stop, says)
-
-
-def _above_band(expected: Expected, samples: Samples, load: LoadSpan, curve: TimeCurve, now_c: float) -> bool:
-    """Whether a place is warmer than its forecast says for this minute, its room counted."""
-    minute = (samples.now_s - load.on_s) / 60.0
-    room = samples.steady("room/air")
-    shift = 0.0 if room is None else float(room[-1]) - expected.forecast.room_c
-    high = curve.high_c if curve.high_c is not None else curve.c
-    return bool(now_c > np.interp(minute, expected.forecast.minutes, high) + shift + READ_K)
 
 
 def _alarm(

@@ -13,6 +13,8 @@ Array = NDArray[np.float64]
 
 #: without watts: the load is on once the hottest place has risen by so many kelvins
 RISEN_K: Final = 4.0
+#: a source that draws this share of a load is still under it while it is held at a limit
+LARGE: Final = 0.2
 #: a load that is off for so long has ended, s
 OFF_S: Final = 10.0
 
@@ -44,11 +46,14 @@ def load_span(expected: Expected, samples: Samples) -> LoadSpan | None:
 
 
 def _held_at_limits(expected: Expected, samples: Samples) -> NDArray[np.bool_]:
+    """When a place of a large source was at its limit: what is small stays warm long after the load has gone."""
     held = np.zeros(len(samples.time_s), dtype=bool)
-    for curve in expected.forecast.curves:
-        values = samples.steady(f"{curve.address}/temperature")
-        if curve.kind == "place" and curve.limit_c is not None and values is not None:
-            held |= values >= curve.limit_c - 2.0
+    limits = {curve.address: curve.limit_c for curve in expected.forecast.curves if curve.limit_c is not None}
+    large = {s for s, watts in expected.load_w.items() if watts >= LARGE * sum(expected.load_w.values())}
+    for place, (_, owner) in expected.build.place_owners().items():
+        values = samples.steady(f"{place}/temperature")
+        if owner.id in large and place == owner.places[0].id and place in limits and values is not None:
+            held |= values >= limits[place] - 2.0
     return held
 
 

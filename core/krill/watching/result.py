@@ -50,7 +50,7 @@ class OutOfBand:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Settling:
-    """Where a temperature settles by what is seen so far, with its 90 % interval, and what more minutes would be worth."""
+    """Where a temperature settles by what is seen so far, with its 90 % interval, and the minutes until it has."""
 
     address: str
     name: str
@@ -59,7 +59,6 @@ class Settling:
     settles_c: float
     half_k: float
     minutes_needed: float
-    halves_min: float | None
     says: str
 
 

@@ -16,7 +16,6 @@ from krill.watching.samples import Samples
 TOLD: Final = 2
 #: looked at from so many seconds of the load on, at rows so many seconds apart at least
 FROM_S, APART_S = 180.0, 5.0
-LEAST_MIN: Final = 1.0
 #: no sensor tells more closely, K
 LEAST_HALF_K: Final = 0.1
 
@@ -54,21 +53,13 @@ def _told(expected: Expected, samples: Samples) -> list[tuple[TimeCurve, str]]:
 
 
 def _settling(curve: TimeCurve, found: Settled) -> Settling:
-    half = max((found.high - found.low) / 2, LEAST_HALF_K)
-    halves = None if found.settled else max(found.time_constant_s * float(np.log(2.0)) / 60.0, LEAST_MIN)
-    way = "rising" if found.slope_k_10min >= 0 else "falling"
-    says = f"settled at {found.value:.1f} ± {half:.1f} °C"
-    if halves is not None:
-        minutes = f"{halves:.0f} more {'minute' if round(halves) == 1 else 'minutes'} would halve that"
-        says = f"still {way}; settles at {found.value:.1f} ± {half:.1f} °C; {minutes}"
     return Settling(
         address=curve.address,
         name=curve.name,
         now_c=found.last,
         settled=found.settled,
         settles_c=found.value,
-        half_k=half,
+        half_k=max((found.high - found.low) / 2, LEAST_HALF_K),
         minutes_needed=0.0 if found.settled else found.minutes_needed,
-        halves_min=halves,
-        says=says,
+        says=found.sentence(),
     )

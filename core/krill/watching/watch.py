@@ -21,7 +21,7 @@ from krill.watching.settling import settlings
 from krill.watching.words import STOPS, named, told
 
 #: what changes the flows or the watts: temperatures that rise anew after it follow from it
-_CAUSES: Final = frozenset({"pump-stops", "fan-stalls", "air-lock", "filter-clogs", "supply-sags", "feed-lost"})
+CAUSES: Final = frozenset({"pump-stops", "fan-stalls", "air-lock", "filter-clogs", "supply-sags", "feed-lost"})
 _LIES: Final = frozenset({"sensor-stuck", "sensors-swapped"})
 #: a chip that is held back so long before or after such a failure is so by itself, s
 BEFORE_S: Final = 5.0
@@ -36,7 +36,7 @@ def failures(
         found += held_back(expected, samples, load)
         drifts = room_drifts(samples, load)
         found += [] if drifts is None else [drifts]
-        if not any(one.kind in _CAUSES or one.kind == "throttles" for one in found):
+        if not any(one.kind in CAUSES or one.kind == "throttles" for one in found):
             clogs = air_way_failed(expected, samples, load)
             found += [] if clogs is None else [clogs]
     found += [Failed(one.kind, (), one.at_s) for one in arrived]
@@ -45,7 +45,7 @@ def failures(
 
 def _follows(one: Failed, found: Sequence[Failed]) -> bool:
     """Whether another failure explains it."""
-    causes = [other for other in found if other.kind in _CAUSES and other is not one]
+    causes = [other for other in found if other.kind in CAUSES and other is not one]
     return one.kind == "throttles" and any(cause.since_s <= one.since_s + BEFORE_S for cause in causes)
 
 
@@ -56,12 +56,13 @@ def watch(expected: Expected, samples: Samples, arrived: Sequence[Arrival] = (),
     begins = 0.0 if load is None else load.on_s
     told_of = [_finding(expected, one, found, begins) for one in found]
     room = samples.steady("room/air")
-    causes = [one for one in found if one.kind in _CAUSES]
+    causes = [one for one in found if one.kind in CAUSES]
     near = [] if load is None else alarms(expected, samples, load, bool(causes))
     lie = {role.rpartition("/")[0] for one in found if one.kind in _LIES for role in one.on}
     beside = [] if load is None or causes else out_of_band(expected, samples, load)
     off = [one for one in beside if one.address not in lie]
-    last = max([one.since_s for one in causes if one.since_s > begins], default=begins)
+    moved = [one.since_s for one in found if one.kind in CAUSES or one.kind == "throttles"]
+    last = max([since for since in moved if since > begins], default=begins)
     stops = any(one.kind in STOPS for one in causes)
     settling = settlings(expected, samples, load, last) if settles and load is not None and not stops else []
     return Watched(

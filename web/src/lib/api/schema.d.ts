@@ -399,6 +399,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Live
+         * @description Live runs that have not been ended.
+         */
+        get: operations["list_live"];
+        put?: never;
+        /**
+         * Begin Live
+         * @description A live run, with the address and the token for its logger; the token is told this once.
+         */
+        post: operations["begin_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/live/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live Faults
+         * @description What may go wrong with a build on the simulated bench.
+         */
+        get: operations["live_faults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/live/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Practise Live
+         * @description A live run from the simulated bench: a process of its own that sends as a logger does.
+         */
+        post: operations["practise_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/marks": {
         parameters: {
             query?: never;
@@ -1226,6 +1290,167 @@ export interface paths {
          * @description Choose name and password by an invitation, or another password; signs in.
          */
         post: operations["take_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{live_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Live */
+        get: operations["get_live"];
+        put?: never;
+        post?: never;
+        /**
+         * Discard Live
+         * @description A live run and its rows are gone; a run that was made of it stays.
+         */
+        delete: operations["discard_live"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{live_id}/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Batch
+         * @description Rows of a logger, as JSON lines or CSV (docs/live-protocol.md); answered once they are stored, resent ones harmless.
+         */
+        post: operations["send_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{live_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Live
+         * @description The live run becomes a run with a log, which is judged like any other.
+         */
+        post: operations["end_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{live_id}/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Expected Live
+         * @description The forecast in time that the run is held against, with bands, in its own room.
+         */
+        get: operations["expected_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{live_id}/guess": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Guess Fault
+         * @description What somebody thinks is wrong on a bench that hides it; the first guess is judged.
+         */
+        post: operations["guess_fault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{live_id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live Rows
+         * @description Rows since a cursor, one every other second at most; asked again every half second while the test goes on.
+         */
+        get: operations["live_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{live_id}/token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Live Token
+         * @description Another token; the one before lets nobody in any more.
+         */
+        post: operations["new_live_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/{live_id}/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Watch Live
+         * @description What the samples so far say: where it settles, what is off, what nears a limit, what failed; null before the first.
+         */
+        get: operations["watch_live"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2328,6 +2553,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/test-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Of A Test
+         * @description Which loads in which order, how long each, what is locked, seen and noted, and when to stop.
+         */
+        post: operations["plan_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tube-bend": {
         parameters: {
             query?: never;
@@ -2637,6 +2882,31 @@ export interface components {
             outlet_c: number;
             /** To Zone */
             to_zone: string;
+        };
+        /**
+         * Alarm
+         * @description A place at its limit, or on its way there in so many minutes.
+         */
+        Alarm: {
+            /** Address */
+            address: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "at_limit" | "nears_limit";
+            /** Limit C */
+            limit_c: number;
+            /** Minutes Left */
+            minutes_left: number | null;
+            /** Name */
+            name: string;
+            /** Now C */
+            now_c: number;
+            /** Says */
+            says: string;
+            /** Stop */
+            stop: boolean;
         };
         /** ArchiveIn */
         ArchiveIn: {
@@ -4406,6 +4676,13 @@ export interface components {
             /** Where */
             where: string;
         };
+        /** FaultChoice */
+        FaultChoice: {
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+        };
         /**
          * Feed
          * @description A plug, slot, splitter, brick or socket that parts hang on.
@@ -4706,6 +4983,29 @@ export interface components {
             text: string;
         };
         /**
+         * Finding
+         * @description Something that failed: what, where, since when, and whether something else that was found explains it.
+         */
+        Finding: {
+            /** Follows */
+            follows: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "pump-stops" | "fan-stalls" | "air-lock" | "filter-clogs" | "sensor-stuck" | "sensors-swapped" | "throttles" | "room-drifts" | "supply-sags" | "feed-lost" | "samples-dropped" | "samples-doubled" | "clock-jumps" | "logger-restarts";
+            /** Name */
+            name: string;
+            /** On */
+            on: string[];
+            /** Says */
+            says: string;
+            /** Since Min */
+            since_min: number;
+            /** Stop */
+            stop: boolean;
+        };
+        /**
          * Fit
          * @description Lengths only: nothing here asks the network.
          */
@@ -4995,6 +5295,11 @@ export interface components {
             members: string[];
             /** Name */
             name: string;
+        };
+        /** GuessIn */
+        GuessIn: {
+            /** Kind */
+            kind: ("pump-stops" | "fan-stalls" | "air-lock" | "filter-clogs" | "sensor-stuck" | "sensors-swapped" | "throttles" | "room-drifts" | "supply-sags" | "feed-lost" | "samples-dropped" | "samples-doubled" | "clock-jumps" | "logger-restarts") | "none";
         };
         /**
          * HeatPipe
@@ -5787,6 +6092,26 @@ export interface components {
             weight_n: number | null;
         };
         /**
+         * Judged
+         * @description How a guess compares with what was hidden; minutes count from when the load came on.
+         */
+        Judged: {
+            /** At Min */
+            at_min: number | null;
+            /** Guessed At Min */
+            guessed_at_min: number | null;
+            /** Hidden */
+            hidden: string;
+            /** Hidden Title */
+            hidden_title: string;
+            /** On */
+            on: string;
+            /** Right */
+            right: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
          * KindOut
          * @description A class of lead, plug, fitting or joint by its name; what else it says in words.
          */
@@ -6236,6 +6561,133 @@ export interface components {
             owner: string;
         };
         /**
+         * LiveBegun
+         * @description ``token`` is shown this once; ``address`` is where a logger sends to.
+         */
+        LiveBegun: {
+            /** Address */
+            address: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Ended */
+            ended: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Last Arrived */
+            last_arrived: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            practice: components["schemas"]["PracticeOut"] | null;
+            /** Revision */
+            revision: number;
+            /** Room C */
+            room_c: number | null;
+            /** Rows */
+            rows: number;
+            /** Run */
+            run: string | null;
+            /** Token */
+            token: string;
+            /** Workload */
+            workload: string;
+        };
+        /** LiveChannel */
+        LiveChannel: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * LiveIn
+         * @description A test that is about to begin; of the newest revision unless one is named.
+         */
+        LiveIn: {
+            /**
+             * Minutes
+             * @default 60
+             */
+            minutes?: number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Revision */
+            revision?: number | null;
+            /** Room C */
+            room_c?: number | null;
+            /** Workload */
+            workload: string;
+        };
+        /** LiveOut */
+        LiveOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Ended */
+            ended: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Last Arrived */
+            last_arrived: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            practice: components["schemas"]["PracticeOut"] | null;
+            /** Revision */
+            revision: number;
+            /** Room C */
+            room_c: number | null;
+            /** Rows */
+            rows: number;
+            /** Run */
+            run: string | null;
+            /** Workload */
+            workload: string;
+        };
+        /** LivePage */
+        LivePage: {
+            /** Batches */
+            batches: components["schemas"]["LiveRows"][];
+            /** Channels */
+            channels: components["schemas"]["LiveChannel"][];
+            /** Cursor */
+            cursor: number;
+            /** Ended */
+            ended: boolean;
+            /** Run */
+            run: string | null;
+        };
+        /**
+         * LiveRows
+         * @description Rows since the cursor: seconds of the run's clock, then one figure a channel. ``batch`` tells rows that were sent before.
+         */
+        LiveRows: {
+            /** Batch */
+            batch: number;
+            /** Rows */
+            rows: (number | null)[][];
+        };
+        /**
          * LoadCheck
          * @description The curve followed at a share of the workload's watts.
          */
@@ -6298,6 +6750,20 @@ export interface components {
             start_s?: (number) | null;
             /** Workload */
             workload: string;
+        };
+        /**
+         * Locked
+         * @description A mover, what it is told, and by whom.
+         */
+        Locked: {
+            /** Address */
+            address: string;
+            /** By */
+            by: string;
+            /** Name */
+            name: string;
+            /** Told */
+            told: string;
         };
         /** LogAnalysis */
         LogAnalysis: {
@@ -7179,6 +7645,26 @@ export interface components {
             then: string;
         };
         /**
+         * OutOfBand
+         * @description A temperature beside its predicted band now, and for how long.
+         */
+        OutOfBand: {
+            /** Address */
+            address: string;
+            /** High C */
+            high_c: number;
+            /** Low C */
+            low_c: number;
+            /** Name */
+            name: string;
+            /** Now C */
+            now_c: number;
+            /** Says */
+            says: string;
+            /** Since Min */
+            since_min: number;
+        };
+        /**
          * Outline
          * @description Outer size in the part's own axes, with where its middle sits and how it is turned in housing axes.
          *
@@ -7280,6 +7766,14 @@ export interface components {
              * @enum {string}
              */
             says: "touches" | "presses little" | "floats" | "lifts" | "clears" | "close" | "rests";
+        };
+        /** PageQuery */
+        PageQuery: {
+            /**
+             * After
+             * @default 0
+             */
+            after?: number;
         };
         /**
          * Panel
@@ -7989,6 +8483,37 @@ export interface components {
             unplaced: string[];
         };
         /**
+         * PlannedLoad
+         * @description ``due_min`` are the minutes at which to read, counted from load on; ``note`` the roles that are worth reading.
+         */
+        PlannedLoad: {
+            /** Due Min */
+            due_min: number[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "idle" | "alone" | "both" | "own";
+            /** Locked */
+            locked: components["schemas"]["Locked"][];
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string[];
+            /** Share At 30 */
+            share_at_30: number | null;
+            /** Slowest */
+            slowest: string;
+            /** Sound Ceiling Dba */
+            sound_ceiling_dba: number | null;
+            /** Why */
+            why: string;
+            /** Workload */
+            workload: string;
+        };
+        /**
          * Plate
          * @description A cold plate, rated on the MEAN coolant inside it.
          */
@@ -8094,6 +8619,61 @@ export interface components {
             source: string;
             /** Wanted W */
             wanted_w?: (number) | null;
+        };
+        /**
+         * PracticeIn
+         * @description A live run from the simulated bench: with a fault that is told, with one that is to be found, or with none.
+         *
+         *     ``speed`` times as fast as the clock. A fault comes ``at_min`` minutes after the load, or at a time of the bench's own.
+         */
+        PracticeIn: {
+            /** At Min */
+            at_min?: number | null;
+            /**
+             * Fault
+             * @default none
+             */
+            fault?: ("pump-stops" | "fan-stalls" | "air-lock" | "filter-clogs" | "sensor-stuck" | "sensors-swapped" | "throttles" | "room-drifts" | "supply-sags" | "feed-lost" | "samples-dropped" | "samples-doubled" | "clock-jumps" | "logger-restarts") | ("none" | "hidden");
+            /**
+             * Minutes
+             * @default 60
+             */
+            minutes?: number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Revision */
+            revision?: number | null;
+            /** Room C */
+            room_c?: number | null;
+            /** Seed */
+            seed?: number | null;
+            /**
+             * Speed
+             * @default 60
+             */
+            speed?: number;
+            /** Workload */
+            workload: string;
+        };
+        /**
+         * PracticeOut
+         * @description What a practice run is; what is hidden is told once somebody has guessed or the run has ended.
+         */
+        PracticeOut: {
+            /** Fault */
+            fault: string | null;
+            /** Guess */
+            guess: string | null;
+            /** Hidden */
+            hidden: boolean;
+            judged: components["schemas"]["Judged"] | null;
+            /** Speed */
+            speed: number;
+            /** Title */
+            title: string;
         };
         /** PracticeQuery */
         PracticeQuery: {
@@ -8534,7 +9114,10 @@ export interface components {
             /** Word */
             word?: string | null;
         };
-        /** ReadingsIn */
+        /**
+         * ReadingsIn
+         * @description Readings of one load, or of several that are one run: then each reading names the window that it is of.
+         */
         ReadingsIn: {
             /** About C */
             about_c?: number | null;
@@ -8572,6 +9155,11 @@ export interface components {
              * @default
              */
             source?: string;
+            /**
+             * Windows
+             * @default []
+             */
+            windows?: components["schemas"]["LoadWindow"][];
             /** Workload */
             workload: string;
         };
@@ -9324,6 +9912,43 @@ export interface components {
             /** Resistance Mm2K W */
             resistance_mm2k_w: number;
         };
+        /**
+         * Seen
+         * @description Something to see before or while it runs; it gates the step that follows.
+         */
+        Seen: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "before_power" | "at_start";
+        };
+        /**
+         * SentBeside
+         * @description What a batch as CSV says beside its rows.
+         */
+        SentBeside: {
+            /** Clock */
+            clock?: number | null;
+            /** Interval S */
+            interval_s?: number | null;
+            /**
+             * Sequence
+             * @default -1
+             */
+            sequence?: number;
+            /**
+             * Session
+             * @default
+             */
+            session?: string;
+            /** Steady */
+            steady?: number | null;
+        };
         /** SeriesChannel */
         SeriesChannel: {
             /** Minutes */
@@ -9436,6 +10061,28 @@ export interface components {
             time_constant_s: number;
             /** Value */
             value: number;
+        };
+        /**
+         * Settling
+         * @description Where a temperature settles by what is seen so far, with its 90 % interval, and the minutes until it has.
+         */
+        Settling: {
+            /** Address */
+            address: string;
+            /** Half K */
+            half_k: number;
+            /** Minutes Needed */
+            minutes_needed: number;
+            /** Name */
+            name: string;
+            /** Now C */
+            now_c: number;
+            /** Says */
+            says: string;
+            /** Settled */
+            settled: boolean;
+            /** Settles C */
+            settles_c: number;
         };
         /**
          * SheetIn
@@ -10215,6 +10862,18 @@ export interface components {
             /** Tool */
             tool?: string | null;
         };
+        /**
+         * StopRule
+         * @description When to take the load off.
+         */
+        StopRule: {
+            /** Address */
+            address: string;
+            /** At C */
+            at_c: number | null;
+            /** Says */
+            says: string;
+        };
         /** Stopped */
         Stopped: {
             /** Cases */
@@ -10285,6 +10944,16 @@ export interface components {
             passes: boolean;
             /** Temperature C */
             temperature_c: number;
+        };
+        /**
+         * Stored
+         * @description A batch that is kept; ``again`` where it had been before.
+         */
+        Stored: {
+            /** Again */
+            again: boolean;
+            /** Stored */
+            stored: number;
         };
         /**
          * Strainer
@@ -10652,6 +11321,34 @@ export interface components {
             watts: number;
         };
         /**
+         * TestIn
+         * @description A build to test, in the room that it will stand in.
+         */
+        TestIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /** Room C */
+            room_c?: number | null;
+        };
+        /**
+         * TestPlan
+         * @description ``skipped`` are loads that cannot be followed in time, each with the reason.
+         */
+        TestPlan: {
+            /** Loads */
+            loads: components["schemas"]["PlannedLoad"][];
+            /** Minutes */
+            minutes: number;
+            /** Room C */
+            room_c: number;
+            /** Seen */
+            seen: components["schemas"]["Seen"][];
+            /** Skipped */
+            skipped: string[];
+            /** Stops */
+            stops: components["schemas"]["StopRule"][];
+        };
+        /**
          * Thread
          * @description A thing that must be reached or seen: the step it goes in with, the one that hides it, and what comes out again to
          *     reach it once all is done.
@@ -11008,6 +11705,30 @@ export interface components {
             sentence: string;
             /** Suspects */
             suspects: components["schemas"]["HopSuspect"][];
+        };
+        /**
+         * Watched
+         * @description ``load_on_min`` is when the load came on, on the run's own clock; None where it has not yet.
+         */
+        Watched: {
+            /** Alarms */
+            alarms: components["schemas"]["Alarm"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Load Ended */
+            load_ended: boolean;
+            /** Load On Min */
+            load_on_min: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Off */
+            off: components["schemas"]["OutOfBand"][];
+            /** Room C */
+            room_c: number | null;
+            /** Sentence */
+            sentence: string;
+            /** Settling */
+            settling: components["schemas"]["Settling"][];
         };
         /**
          * WhyFirst
@@ -13269,6 +13990,356 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LearnOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    list_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    begin_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBegun"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    live_faults: {
+        parameters: {
+            query: {
+                workload: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultChoice"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    practise_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
                 };
             };
             /** @description Bad Request */
@@ -17394,6 +18465,790 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    get_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    discard_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    send_batch: {
+        parameters: {
+            query?: {
+                session?: string;
+                sequence?: number;
+                clock?: number | null;
+                steady?: number | null;
+                interval_s?: number | null;
+            };
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    end_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    expected_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InTime"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    guess_fault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuessIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    live_rows: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LivePage"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    new_live_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveBegun"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    watch_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                live_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Watched"] | null;
                 };
             };
             /** @description Bad Request */
@@ -22682,6 +24537,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Listed"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    plan_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestPlan"];
                 };
             };
             /** @description Bad Request */

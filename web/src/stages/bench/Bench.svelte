@@ -1,7 +1,8 @@
 <script lang="ts">
   import { MediaQuery } from "svelte/reactivity";
-  import { download, sentence, type Fault } from "$lib/api/client";
+  import { download, sentence, type Fault, type Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
+  import { Live } from "$lib/state/live.svelte";
   import { Runs } from "$lib/state/runs.svelte";
   import Cautions from "$lib/ui/Cautions.svelte";
   import LogDoor from "./LogDoor.svelte";
@@ -9,7 +10,9 @@
   import ReadingsDoor from "./ReadingsDoor.svelte";
   import RoomTold from "./RoomTold.svelte";
   import RunView from "./RunView.svelte";
-  import TestLength from "./TestLength.svelte";
+  import LiveDoor from "./LiveDoor.svelte";
+  import LiveView from "./LiveView.svelte";
+  import TestPlan from "./TestPlan.svelte";
   import { keepFile } from "$lib/ui/keep";
   import type { Rooms } from "./readings";
 
@@ -17,14 +20,25 @@
   const runs = new Runs();
   // one hand beside the machine: readings first, by a pad of large keys
   const phone = new MediaQuery("max-width: 699px");
-  let chosenDoor = $state<"log" | "readings" | null>(null);
+  const DOORS = [
+    ["log", "A log"],
+    ["readings", "Typed readings"],
+    ["live", "Live"],
+  ] as const;
+  let chosenDoor = $state<(typeof DOORS)[number][0] | null>(null);
+  const live = new Live();
   const door = $derived(chosenDoor ?? (phone.current || build.readNext.length ? "readings" : "log"));
+  let plan = $state.raw<Schemas["TestPlan"] | null>(null);
+  const planned = $derived(plan?.loads.find((load) => load.workload === build.workloadId));
   let rooms = $state<Rooms>({});
   let practising = $state(false);
   let faults = $state.raw<Fault[]>([]);
 
   $effect(() => {
-    if (build.id) void runs.list(build.id);
+    if (!build.id) return;
+    void runs.list(build.id);
+    void live.list(build.id);
+    return () => live.leave();
   });
 
   async function practise() {
@@ -40,6 +54,11 @@
     keepFile(new Blob([answer.text], { type: "text/csv" }), `practice-${build.workloadId}.csv`);
   }
 
+  async function kept(run: string | null) {
+    live.leave();
+    if (run) await arrived(run);
+  }
+
   async function arrived(id: string) {
     await runs.list(build.id);
     await runs.view(id);
@@ -50,7 +69,10 @@
   <h1>Bench</h1>
   <p class="soft">lock fans, pump and limits; note the room at start and end</p>
 </div>
-<TestLength {build} />
+{#if live.now && !live.now.ended}
+  <LiveView {live} editable={build.editable} {kept} />
+{/if}
+<TestPlan {build} bind:plan />
 <div class="mt-2 grid gap-1.5">
   <Cautions {build} at="bench" />
 </div>
@@ -58,32 +80,33 @@
 <section class="panel mt-3">
   <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
     <div class="flex gap-1" role="tablist" aria-label="How the run comes in">
-      <button
-        class="button"
-        class:main={door === "log"}
-        role="tab"
-        aria-selected={door === "log"}
-        onclick={() => (chosenDoor = "log")}>A log</button
-      >
-      <button
-        class="button"
-        class:main={door === "readings"}
-        role="tab"
-        aria-selected={door === "readings"}
-        onclick={() => (chosenDoor = "readings")}>Typed readings</button
-      >
+      {#each DOORS as [id, name] (id)}
+        <button
+          class="button"
+          class:main={door === id}
+          role="tab"
+          aria-selected={door === id}
+          onclick={() => (chosenDoor = id)}>{name}</button
+        >
+      {/each}
     </div>
     <span class="soft">in <strong class="text-[var(--ink)]">{build.workload?.name}</strong></span>
-    {#if !(phone.current && door === "readings")}<RoomTold {rooms} cards={runs.cards ?? []} />{/if}
-    <button class="button" disabled={practising} onclick={practise}>{practising ? "Running …" : "Practice log"}</button>
+    {#if door !== "live" && !(phone.current && door === "readings")}<RoomTold {rooms} cards={runs.cards ?? []} />{/if}
+    {#if door !== "live"}
+      <button class="button" disabled={practising} onclick={practise}
+        >{practising ? "Running …" : "Practice log"}</button
+      >
+    {/if}
   </div>
   {#if !build.revision}
     <p class="soft mt-2">A run belongs to a revision. The first run keeps the present draft as one.</p>
   {/if}
   {#if door === "log"}
     <LogDoor {build} {rooms} {arrived} />
+  {:else if door === "live"}
+    <LiveDoor {build} {live} minutes={planned?.minutes ?? 60} />
   {:else if phone.current}
-    <ReadingPad {build} {arrived} />
+    <ReadingPad {build} {planned} {arrived} />
   {:else}
     <ReadingsDoor {build} {rooms} {arrived} />
   {/if}

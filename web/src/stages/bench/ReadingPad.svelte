@@ -1,33 +1,55 @@
 <script lang="ts">
-  import type { Fault } from "$lib/api/client";
+  import type { Fault, Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import NumberPad from "$lib/ui/NumberPad.svelte";
   import { celsius, half, parseNumber } from "$lib/units/format";
+  import { Card } from "./card.svelte";
+  import { dueNext } from "./live";
   import { keepReadings, readable, ROOM, type Readable, type Reading } from "./readings";
 
   /** Readings by one hand beside the machine: one large figure, what is read next, a clock that runs from load on. */
-  let { build, arrived }: { build: BuildState; arrived: (id: string) => Promise<void> } = $props();
+  let {
+    build,
+    planned,
+    arrived,
+  }: {
+    build: BuildState;
+    /** what the plan says of the load in view: when to read, and what */
+    planned?: Schemas["PlannedLoad"];
+    arrived: (id: string) => Promise<void>;
+  } = $props();
   const EVERY_MS = 1000;
-  const key = $derived(`load-on:${build.id}`);
-  let started = $state<number | null>(null);
+  const card = new Card();
+  const started = $derived(card.started);
+  const kept = $derived(card.kept.readings);
   let now = $state(Date.now());
   let at = $state(0);
   let typed = $state<Record<string, string>>({});
-  let kept = $state.raw<Reading[]>([]);
   let faults = $state.raw<Fault[]>([]);
   $effect(() => {
-    started = Number(localStorage.getItem(key)) || null;
+    card.open(build.id);
     const timer = setInterval(() => (now = Date.now()), EVERY_MS);
     return () => clearInterval(timer);
   });
+  const due = $derived(planned?.due_min ?? []);
+  const next = $derived(started === null ? null : dueNext(due, (now - started) / 60_000));
+  const read = $derived(
+    new Set(kept.filter((one) => one.window === build.workloadId && one.load_on).map((one) => one.minute)),
+  );
+  const done = (minute: number) => [...read].some((one) => Math.abs(one - minute) <= Math.max(0.1 * minute, 1));
 
   /** a hand beside a display reads temperatures; everything else that is a figure is asked for */
   let others = $state(false);
   const first = ({ role, unit }: Readable) => unit === "°C" && !/\/(touch|coolant_cold)$/.test(role);
   const all = $derived(readable(build).filter((one) => first(one) || (others && !one.words)));
-  /** the room first, then what a verdict asked for, then the rest as it stands in the answer */
-  const turn = (role: string) => (role === ROOM ? 0 : build.readNext[0] === role ? 1 : 2);
+  /** the room first, then what a verdict asked for, then what the plan finds worth reading, then the rest */
+  const turn = (role: string) => {
+    if (role === ROOM) return 0;
+    if (build.readNext[0] === role) return 1;
+    const at = planned?.note.indexOf(role) ?? -1;
+    return at < 0 ? 99 : 2 + at;
+  };
   const fields = $derived([...all].sort((a, b) => turn(a.role) - turn(b.role)));
   const field = $derived(fields[Math.min(at, fields.length - 1)]!);
   const following = $derived(fields[(at + 1) % fields.length]!);
@@ -39,45 +61,33 @@
   const entered = $derived(fields.filter(({ role }) => role !== ROOM && parseNumber(typed[role] ?? "") !== null));
 
   function loadOn() {
-    started = started === null ? Date.now() : null;
-    if (started === null) localStorage.removeItem(key);
-    else localStorage.setItem(key, String(started));
+    if (started === null) card.loadOn(build.workloadId, Date.now());
+    else card.loadOff();
   }
 
   const step = () => (at = (at + 1) % fields.length);
 
-  async function keep() {
-    const minute = started === null ? 60 : Math.round(seconds / 6) / 10;
-    const readings: Reading[] = entered.map(({ role }) => ({
-      minute,
-      role,
-      value: parseNumber(typed[role]!)!,
-      kind: "now",
-      load_on: true,
-    }));
-    const room = parseNumber(typed[ROOM] ?? "") ?? undefined;
-    const { id, faults: found } = await keepReadings(build, [...kept, ...readings], { start: room, end: undefined });
-    faults = found;
-    if (!id) return;
-    typed = {};
-    kept = [];
-    at = 0;
-    await arrived(id);
+  /** What was typed in this round, at its minute; before the load it is of the waiting machine. */
+  function entries(minute: number, load_on: boolean): Reading[] {
+    return entered.map(({ role }) => ({ minute, role, value: parseNumber(typed[role]!)!, kind: "now", load_on }));
   }
 
-  /** A round of readings is put aside with its minute, and the next one begins; before the load it is of the waiting machine. */
+  async function keep() {
+    if (entered.length) card.add(build.workloadId, entries(started === null ? 60 : card.minute(Date.now()), true));
+    const room = parseNumber(typed[ROOM] ?? "") ?? undefined;
+    typed = { [ROOM]: typed[ROOM] ?? "" };
+    const told = await keepReadings(build, card.kept.readings, { start: room, end: undefined }, "", card.windows);
+    faults = told.faults;
+    if (!told.id) return;
+    typed = {};
+    card.clear();
+    at = 0;
+    await arrived(told.id);
+  }
+
+  /** A round of readings is put aside with its minute, and the next one begins. */
   function round() {
-    const minute = Math.round(seconds / 6) / 10;
-    kept = [
-      ...kept,
-      ...entered.map(({ role }): Reading => ({
-        minute,
-        role,
-        value: parseNumber(typed[role]!)!,
-        kind: "now",
-        load_on: started !== null,
-      })),
-    ];
+    card.add(build.workloadId, entries(card.minute(Date.now()), started !== null));
     typed = { [ROOM]: typed[ROOM] ?? "" };
     at = 1;
   }
@@ -88,6 +98,17 @@
     <span class="clock num">{started === null ? "–:––" : clock}</span>
     <button class="button" onclick={loadOn}>{started === null ? "Load is on" : "Load is off"}</button>
   </div>
+  {#if due.length && started !== null}
+    <div class="due" aria-label="Planned readings" data-testid="due">
+      {#each due as minute (minute)}
+        <span class="num" class:done={done(minute)} class:ring={next?.at === minute}>{minute}</span>
+      {/each}
+      <span class="soft"
+        >{#if !next}all planned readings are past{:else if next.in <= 0}read now{:else}next in
+          <span class="num">{Math.ceil(next.in)} min</span>{/if}</span
+      >
+    </div>
+  {/if}
   <div class="reading" aria-live="polite">
     <span class="font-semibold">{field.name}</span>
     <span class="value num">{value || "…"}<span class="unit">{field.unit}</span></span>
@@ -131,6 +152,27 @@
     font-size: 40px;
     font-weight: 700;
     line-height: 1.1;
+  }
+  .due {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 6px;
+  }
+  .due > .num {
+    min-width: 32px;
+    padding: 2px 6px;
+    text-align: center;
+    border: 1.5px solid var(--line);
+    border-radius: 14px;
+  }
+  .due .done {
+    background: var(--sunk);
+    text-decoration: line-through;
+  }
+  .due .ring {
+    border-color: var(--accent);
+    box-shadow: 0 0 0 2px var(--accent);
   }
   .reading {
     display: grid;

@@ -102,23 +102,29 @@ export function readable({ result, document, sourceNames }: BuildState): Readabl
 
 export const ROOM = "room/air";
 
+const nameOf = (build: BuildState, workload: string) =>
+  build.document?.workloads.find((one) => one.id === workload)?.name || workload;
+
 /** Keep readings as a run of the revision in view, which is kept first where there is none; its id, or what is wrong. */
 export async function keepReadings(
   build: BuildState,
   readings: Reading[],
   rooms: Rooms,
   claim = "",
+  windows: Schemas["LoadWindow"][] = [],
 ): Promise<{ id?: string; faults: Fault[] }> {
   if (!build.revision) await build.keepRevision("first run on the bench");
   const { data, error } = await client.POST("/api/builds/{build_id}/runs/readings", {
     params: { path: { build_id: build.id } },
     body: {
-      workload: build.workloadId,
-      name: `${build.workload?.name} ${claim ? "claimed" : "typed"}`,
+      workload: windows[0]?.workload ?? build.workloadId,
+      windows: windows.length > 1 ? windows : [],
+      name: `${windows.map((one) => nameOf(build, one.workload)).join(", ") || build.workload?.name} ${claim ? "claimed" : "typed"}`,
       note: "",
       kind: claim ? "claim" : "readings",
       source: claim,
-      readings,
+      // one load alone is the run's own window
+      readings: windows.length > 1 ? readings : readings.map((one) => ({ ...one, window: null })),
       room_start_c: rooms.start ?? null,
       room_end_c: rooms.end ?? null,
       about_c: rooms.about ?? null,
