@@ -1,9 +1,9 @@
-"""Rows of a session, put together into the numbered batches that are sent."""
+"""Rows of a session as the lines of the numbered batches that are sent."""
 
 import json
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 
 @dataclass
@@ -14,14 +14,10 @@ class Session:
     interval_s: float
     channels: Sequence[tuple[str, str]]
     sequence: int = 0
-    rows: list[tuple[float, Sequence[float | None]]] = field(default_factory=list)
 
-    def add(self, steady_s: float, values: Sequence[float | None]) -> None:
-        self.rows.append((steady_s, values))
-
-    def batch(self, clock_s: float, steady_s: float) -> tuple[str, str]:
-        """(name, JSON lines) of what has been added; the next batch begins empty. There must be rows."""
-        header = {
+    def header(self, clock_s: float, steady_s: float) -> tuple[str, str]:
+        """(name, first line) of the next batch; both clocks at the same moment, that of its first row."""
+        told = {
             "session": self.key,
             "sequence": self.sequence,
             "clock": round(clock_s, 3),
@@ -29,10 +25,11 @@ class Session:
             "interval_s": self.interval_s,
             "channels": [{"name": name, "unit": unit} for name, unit in self.channels],
         }
-        lines = [json.dumps(header, ensure_ascii=False)]
-        for t, values in self.rows:
-            lines.append(json.dumps([round(t, 3), *(None if v is None or math.isnan(v) else v for v in values)]))
-        name = f"{self.key}-{self.sequence:08d}.jsonl"
+        name = f"{self.key}-{self.sequence:08d}"
         self.sequence += 1
-        self.rows = []
-        return name, "\n".join(lines) + "\n"
+        return name, json.dumps(told, ensure_ascii=False)
+
+
+def row(steady_s: float, values: Sequence[float | None]) -> str:
+    """One line: seconds of the steady clock, then a figure a channel, null where nothing was read."""
+    return json.dumps([round(steady_s, 3), *(None if v is None or math.isnan(v) else v for v in values)])

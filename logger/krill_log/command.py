@@ -11,7 +11,7 @@ from typing import Final, NoReturn
 from krill_log.host import Host
 from krill_log.logger import Logger
 from krill_log.sender import Sender, checked_address
-from krill_log.spool import Spool
+from krill_log.spool import Spool, SpoolTaken
 
 SHORTEST_S, LONGEST_S = 0.05, 600.0
 _SPOOL: Final = Path("~/.cache/krill-log")
@@ -65,7 +65,11 @@ def _sender(asked: argparse.Namespace) -> Sender:
     if not token:
         _refuse("no token; give --token-file FILE or KRILL_TOKEN")
     folder = asked.spool.expanduser() / url.rpartition("/")[2]
-    return Sender(url, token, Spool(folder), say)
+    try:
+        spool = Spool(folder)
+    except SpoolTaken as taken:
+        _refuse(str(taken))
+    return Sender(url, token, spool, say)
 
 
 def _refuse(text: str) -> NoReturn:

@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Final, Protocol
 
-from krill_log.batches import Session
+from krill_log.batches import Session, row
 from krill_log.sender import RunOver, Sender
+from krill_log.spool import Growing
 
 #: a batch is put together over so many seconds, or this many rows
 BATCH_S: Final = 0.5
@@ -44,15 +45,14 @@ class Logger:
     def run(self, ended: threading.Event) -> None:
         """RunOver where the run takes nothing any more and no CSV is written."""
         session = Session(secrets.token_hex(6), self.interval_s, self.reader.channels())
-        over = threading.Event()
-        sending = threading.Thread(target=self._send, args=(ended, over), daemon=True)
+        over, read = threading.Event(), threading.Event()
+        sending = threading.Thread(target=self._send, args=(read, over), daemon=True)
         if self.sender is not None:
             sending.start()
         with contextlib.ExitStack() as stack:
             file = None if self.csv_path is None else stack.enter_context(self.csv_path.open("a", encoding="utf-8"))
             self._read(session, file, ended, over)
-        self._put(session)
-        ended.set()
+        read.set()
         if self.sender is not None:
             sending.join(LAST_S)
             left = len(self.sender.spool.waiting())
@@ -63,39 +63,44 @@ class Logger:
         writer = None if file is None else csv.writer(file)
         if writer is not None and file is not None and file.tell() == 0:
             writer.writerow(["Time [s]", *(f"{name} [{unit}]" for name, unit in session.channels)])
-        began = time.monotonic()
-        wall_began = time.time()
-        due, last_batch = began, began
+        began, wall_began = time.monotonic(), time.time()
+        due = began
+        growing: Growing | None = None
+        closes = began
         while not ended.is_set() and not (over.is_set() and writer is None):
             now = time.monotonic()
             if now < due:
                 ended.wait(due - now)
                 continue
-            values = self.reader.read()
-            steady = now - began
+            values, steady = self.reader.read(), now - began
             if self.sender is not None and not over.is_set():
-                session.add(steady, values)
+                if growing is None:
+                    growing, closes = self._begin(session, steady), now + self.batch_s
+                if growing is not None:
+                    growing.add(row(steady, values))
             if writer is not None and file is not None:
                 writer.writerow([f"{wall_began + steady:.2f}", *("" if v is None else f"{v:g}" for v in values)])
                 file.flush()
-            if session.rows and (now - last_batch >= self.batch_s or len(session.rows) >= BATCH_ROWS):
-                self._put(session, steady)
-                last_batch = now
+            if growing is not None and (now + self.interval_s > closes or growing.rows >= BATCH_ROWS):
+                growing = _closed(growing)
             # rows that could not be read in time are left out, not read late all at once
             due = max(due + self.interval_s, now - self.interval_s)
+        if growing is not None:
+            _closed(growing)
 
-    def _put(self, session: Session, steady: float | None = None) -> None:
-        if self.sender is None or not session.rows:
-            return
-        name, text = session.batch(time.time(), session.rows[-1][0] if steady is None else steady)
-        if not self.sender.spool.put(name, text):
+    def _begin(self, session: Session, steady: float) -> Growing | None:
+        assert self.sender is not None
+        growing = self.sender.spool.begin(*session.header(time.time(), steady))
+        if growing is None:
             self.say("the spool is full: rows go to the CSV alone until the server answers")
+        return growing
 
-    def _send(self, ended: threading.Event, over: threading.Event) -> None:
+    def _send(self, read: threading.Event, over: threading.Event) -> None:
+        """Send what waits, and once everything has been read what is left of it."""
         assert self.sender is not None
         until: float | None = None
         while True:
-            if ended.is_set():
+            if read.is_set():
                 until = until or time.monotonic() + LAST_S
                 if time.monotonic() > until or not self.sender.spool.waiting():
                     return
@@ -106,4 +111,8 @@ class Logger:
                 over.set()
                 return
             if not went:
-                ended.wait(max(self.sender.wait_s, LOOKS_S)) if not ended.is_set() else time.sleep(0.2)
+                read.wait(max(self.sender.wait_s, LOOKS_S)) if not read.is_set() else time.sleep(LOOKS_S)
+
+
+def _closed(growing: Growing) -> None:
+    growing.close()

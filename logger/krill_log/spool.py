@@ -1,50 +1,89 @@
-"""Batches on their way: each a file, written whole before it counts, gone once the server has stored it."""
+"""Batches on their way: each a file that grows row by row and is gone once the server has stored it.
 
+A row counts from when it is written: it survives the end of the process, and once its batch is closed that of the machine.
+"""
+
+import fcntl
 import os
 from pathlib import Path
-from typing import Final
+from typing import IO, Final
 
 #: more than this is not kept: the CSV beside it goes on
 MOST_BYTES: Final = 1024**3
-_NEW: Final = ".new"
-REFUSED: Final = "refused"
+_GROWING, WAITING, REFUSED = ".growing", ".jsonl", "refused"
+
+
+class SpoolTaken(Exception):
+    """Another logger writes to this folder."""
+
+
+class Growing:
+    """A batch that rows are added to."""
+
+    def __init__(self, path: Path, header: str) -> None:
+        self._path = path
+        self.rows = 0
+        self._file = path.open("w", encoding="utf-8")
+        self._file.write(header + "\n")
+
+    def add(self, line: str) -> None:
+        """Written when this returns, whatever becomes of the process."""
+        self._file.write(line + "\n")
+        self._file.flush()
+        self.rows += 1
+
+    def close(self) -> Path:
+        """The whole batch, ready to be sent."""
+        os.fsync(self._file.fileno())
+        self._file.close()
+        return self._path.replace(self._path.with_suffix(WAITING))
 
 
 class Spool:
-    """A folder of batches, sent in the order of their names within the order in which they came."""
+    """A folder of batches, sent in the order in which they were begun; one logger at a time writes to it."""
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         folder.mkdir(parents=True, exist_ok=True)
-        for torn in folder.glob(f"*{_NEW}"):  # what a crash left half written was never counted
-            torn.unlink()
-        self._bytes = sum(path.stat().st_size for path in self.waiting())
+        self._lock: IO[str] = (folder / "lock").open("w")
+        try:
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            self._lock.close()
+            raise SpoolTaken(f"another logger writes to {folder}; end it, or name another spool") from None
+        for left in folder.glob(f"*{_GROWING}"):
+            _finish(left)
+
+    def close(self) -> None:
+        """Let another logger in."""
+        self._lock.close()
 
     def waiting(self) -> list[Path]:
         """Files that wait, the oldest first."""
-        return sorted(self.folder.glob("*.jsonl"), key=lambda path: (path.stat().st_mtime_ns, path.name))
+        return sorted(self.folder.glob(f"*{WAITING}"), key=lambda path: (path.stat().st_mtime_ns, path.name))
 
-    def put(self, name: str, text: str) -> bool:
-        """Whether it is kept now: it survives the end of this process and of this machine."""
-        data = text.encode()
-        if self._bytes + len(data) > MOST_BYTES:
-            return False
-        new = self.folder / (name + _NEW)
-        with new.open("wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        new.replace(self.folder / name)
-        self._bytes += len(data)
-        return True
+    def begin(self, name: str, header: str) -> Growing | None:
+        """A batch to add rows to; None where the spool is full."""
+        if sum(path.stat().st_size for path in self.waiting()) > MOST_BYTES:
+            return None
+        return Growing(self.folder / (name + _GROWING), header)
 
     def drop(self, path: Path) -> None:
-        self._bytes -= path.stat().st_size
         path.unlink()
 
     def set_aside(self, path: Path) -> Path:
         """A batch that the server cannot take: kept, and never sent again by itself."""
         aside = self.folder / REFUSED
         aside.mkdir(exist_ok=True)
-        self._bytes -= path.stat().st_size
         return path.replace(aside / path.name)
+
+
+def _finish(path: Path) -> None:
+    """What a logger that was killed left growing: its whole lines are a batch, a torn last one is none."""
+    text = path.read_text(encoding="utf-8", errors="replace")
+    whole = text[: text.rfind("\n") + 1]
+    if whole.count("\n") < 2:
+        path.unlink()
+        return
+    path.write_text(whole, encoding="utf-8")
+    path.replace(path.with_suffix(WAITING))

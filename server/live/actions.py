@@ -117,7 +117,7 @@ def take_batch(live_id: uuid.UUID, token: str, batch: Batch) -> bool:
         sequence=batch.sequence,
         arrived=arrived,
         clock_s=batch.clock_s,
-        steady_s=batch.steady_sent_s,
+        steady_s=batch.steady_at_s,
         rows=len(table),
         times=batch.steady_s.astype("<f8").tobytes(),
         data=table.tobytes(),
@@ -131,14 +131,14 @@ def take_batch(live_id: uuid.UUID, token: str, batch: Batch) -> bool:
 
 def _last_second(session: LiveSession) -> float:
     """The thin second that the rows before ended in."""
-    last = session.batches.order_by("-sequence").values_list("steady_s", flat=True).first()
-    return -1.0 if last is None else float(np.floor(last / THIN_S))
+    last = session.batches.order_by("-sequence").values_list("times", flat=True).first()
+    return -1.0 if last is None else float(np.floor(np.frombuffer(bytes(last), dtype="<f8")[-1] / THIN_S))
 
 
 def _new_session(live: LiveRun, batch: Batch, arrived: datetime) -> LiveSession:
     before = live.sessions.order_by("-pk").first()
     last = None if before is None else before.batches.order_by("-sequence").first()
-    came = Came(batch.session, batch.sequence, batch.steady_s, batch.clock_s, batch.steady_sent_s, arrived.timestamp())
+    came = Came(batch.session, batch.sequence, batch.steady_s, batch.clock_s, batch.steady_at_s, arrived.timestamp())
     was = None
     if before is not None and last is not None:
         was = Came(before.key, last.sequence, np.empty(0), last.clock_s, last.steady_s, last.arrived.timestamp())

@@ -22,6 +22,8 @@ MOST_BENCHES: Final = 3
 #: a fault of the bench's own choice comes so many minutes after the load, between these shares of the test
 BETWEEN: Final = (0.15, 0.5)
 _ROOM_C: Final = 22.0
+#: benches that this process has begun and not yet seen end
+_begun: list[subprocess.Popen[bytes]] = []
 
 
 def planned(build: Build, data: Any) -> dict[str, Any]:
@@ -79,3 +81,4 @@ def begin_bench(live: LiveRun, token: str, port: str) -> None:
     assert process.stdin is not None
     process.stdin.write(live.revision.text.encode())
     process.stdin.close()
+    _begun[:] = [one for one in [*_begun, process] if one.poll() is None]

@@ -11,6 +11,8 @@ from solving import run_study
 
 from krill.document.reading import read_text, write_object
 from krill_server.api import api
+from live.actions import begin
+from live.schemas import LiveIn
 from runs.actions import add_log, add_picture
 from runs.archive import archive_of
 from runs.demo.story import limpet
@@ -186,6 +188,20 @@ TABLE = {
     "get_candidate_document": READ,
     "take_candidate": WRITE,
     "candidates_csv": READ,
+    "list_live": READ,
+    "begin_live": WRITE,
+    "live_faults": READ,
+    "practise_live": WRITE,
+    "get_live": READ,
+    "live_rows": READ,
+    "watch_live": READ,
+    "expected_live": READ,
+    "new_live_token": WRITE,
+    "guess_fault": (422, 422, 403, 404, 401),  # nothing is hidden
+    "end_live": WRITE,
+    "discard_live": WRITE,
+    "send_batch": (401, 401, 401, 401, 401),  # a token alone lets in, whoever asks
+    "plan_test": SIGNED_IN,
     "build_sheet": SIGNED_IN,
     "start_suspects": SIGNED_IN,
     "feed_loads": SIGNED_IN,
@@ -223,6 +239,10 @@ def body(operation: str, document: dict[str, Any]) -> Any:
         "stopped": {"document": document, "workload": "idle"},
         "stopped_in_time": {"document": document, "workload": "idle"},
         "forecast_in_time": {"document": document, "workload": "idle", "minutes": 2},
+        "plan_test": {"document": document},
+        "begin_live": {"workload": "both"},
+        "practise_live": {"workload": "both", "fault": "pump-stops"},
+        "guess_fault": {"kind": "none"},
         "fit": {"document": document},
         "build_sheet": {"document": document},
         "start_suspects": {"document": document},
@@ -305,7 +325,8 @@ def test_every_operation_has_a_row():
 
 @pytest.mark.parametrize(("operation", "method", "path"), operations(), ids=lambda v: v if isinstance(v, str) else None)
 @pytest.mark.parametrize("person", PEOPLE)
-def test_permission(signed_in, people, build, person, operation, method, path):
+def test_permission(signed_in, people, build, person, operation, method, path, monkeypatch):
+    monkeypatch.setattr("live.router.begin_bench", lambda *_: None)
     document = write_object(read_text(build.text))
     run = add_log(people["owner"], build.pk, RunIn(workload="both"), "a.csv", LOG)
     sha256 = "0" * 64
@@ -329,7 +350,10 @@ def test_permission(signed_in, people, build, person, operation, method, path):
         person_id=people["reader"].pk,
         link_id=1,
         name="workshop",
+        live_id=begin(people["owner"], build.pk, LiveIn(workload="both"))[0].pk if "live_id" in path else "",
     )
+    if operation == "live_faults":
+        url += "?workload=idle"
     if operation == "practice_log":
         url += "?workload=idle&minutes=5"
     if operation == "find_builds":

@@ -109,7 +109,7 @@ def _sender(address: str) -> "Sender":
 def _send(sender: "Sender", readings: "Readings", plan: "LivePlan", options: argparse.Namespace) -> None:
     """Rows go out as fast as ``--speed`` says; what cannot be sent waits in the spool."""
     from krill.simulated_bench.readings import sessions_of
-    from krill_log.batches import Session
+    from krill_log.batches import Session, row
 
     ended = threading.Event()
     for number in (signal.SIGINT, signal.SIGTERM):
@@ -124,11 +124,13 @@ def _send(sender: "Sender", readings: "Readings", plan: "LivePlan", options: arg
             passed = options.speed * (time.monotonic() - began)
             run_s = part.run_s
             last = min(int(run_s.searchsorted(passed, side="right")), first + MOST_ROWS)
-            for row in range(first, last):
-                session.add(float(part.steady_s[row]), part.values[row].tolist())
             if last > first:
-                name, text = session.batch(float(part.clock_s[last - 1]), float(part.steady_s[last - 1]))
-                sender.spool.put(name, text)
+                growing = sender.spool.begin(*session.header(float(part.clock_s[first]), float(part.steady_s[first])))
+                if growing is None:
+                    raise KrillError(f"{sender.spool.folder} is full")
+                for at in range(first, last):
+                    growing.add(row(float(part.steady_s[at]), part.values[at].tolist()))
+                growing.close()
                 first = last
             _drain(sender)
             due_s += SEND_S
@@ -140,6 +142,7 @@ def _send(sender: "Sender", readings: "Readings", plan: "LivePlan", options: arg
             ended.wait(max(sender.wait_s, SEND_S))
     if sender.spool.waiting():
         raise KrillError(f"{len(sender.spool.waiting())} batches were not taken; they lie in {sender.spool.folder}")
+    sender.spool.close()
     shutil.rmtree(sender.spool.folder)
 
 

@@ -39,7 +39,7 @@ class Channel:
 
 @dataclass(frozen=True)
 class Batch:
-    """Rows of one session of a logger, numbered; both of its clocks when they were sent, s.
+    """Rows of one session of a logger, numbered; both of its clocks at one moment of them, s.
 
     ``steady_s`` (row,) counts from the session's start and never goes back; ``values`` (row, channel) are NaN where missing.
     """
@@ -47,7 +47,7 @@ class Batch:
     session: str
     sequence: int
     clock_s: float
-    steady_sent_s: float
+    steady_at_s: float
     interval_s: float
     channels: tuple[Channel, ...]
     steady_s: Array
@@ -163,7 +163,7 @@ def _batch(told: Mapping[str, Any], channels: tuple[Channel, ...], rows: list[li
         session=session,
         sequence=sequence,
         clock_s=clocks["clock"],
-        steady_sent_s=clocks["steady"],
+        steady_at_s=clocks["steady"],
         interval_s=clocks["interval_s"],
         channels=channels,
         steady_s=table[:, 0],

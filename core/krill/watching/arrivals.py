@@ -22,13 +22,13 @@ BELIEVED_S: Final = 120.0
 
 @dataclass(frozen=True)
 class Came:
-    """One batch: its rows' seconds on the logger's steady clock, and both of its clocks when it was sent."""
+    """One batch: its rows' seconds on the logger's steady clock, and both of its clocks at one moment of it."""
 
     session: str
     sequence: int
     steady_s: Array
-    clock_sent_s: float
-    steady_sent_s: float
+    clock_s: float
+    steady_at_s: float
     arrived_s: float
 
 
@@ -48,12 +48,12 @@ def offset_of(before: Came | None, offset_before_s: float, first: Came, speed: f
     which passes ``speed`` times as fast on a simulated bench.
     """
     if before is None:
-        return -float(first.steady_s[0]) if first.steady_s.size else -first.steady_sent_s
-    run_before = before.steady_sent_s + offset_before_s
-    by_clock = first.clock_sent_s - before.clock_sent_s
+        return -float(first.steady_s[0]) if first.steady_s.size else -first.steady_at_s
+    run_before = before.steady_at_s + offset_before_s
+    by_clock = first.clock_s - before.clock_s
     by_arrival = speed * (first.arrived_s - before.arrived_s)
     away = by_clock if 0.0 <= by_clock <= by_arrival + BELIEVED_S * max(speed, 1.0) else max(by_arrival, 0.0)
-    return run_before + away - first.steady_sent_s
+    return run_before + away - first.steady_at_s
 
 
 def arrivals_of(batches: Sequence[Came], offsets_s: dict[str, float], interval_s: float) -> list[Arrival]:
@@ -95,9 +95,9 @@ def _gaps(times: Array, interval_s: float) -> list[Arrival]:
 def _clock_set(own: Sequence[Came], offset: float) -> list[Arrival]:
     found: list[Arrival] = []
     for before, after in pairwise(own):
-        moved = (after.clock_sent_s - before.clock_sent_s) - (after.steady_sent_s - before.steady_sent_s)
+        moved = (after.clock_s - before.clock_s) - (after.steady_at_s - before.steady_at_s)
         if abs(moved) > SET_BY_S:
-            found.append(Arrival("clock-jumps", after.steady_sent_s + offset, moved))
+            found.append(Arrival("clock-jumps", after.steady_at_s + offset, moved))
     return found
 
 

@@ -83,7 +83,7 @@ def test_rows_that_came_again_are_counted_once_there_are_enough():
 def test_a_clock_is_set_where_it_moves_against_the_steady_one(by, told):
     batches = one_session(np.arange(60.0))
     moved = [
-        came(sequence=b.sequence, steady=b.steady_s, clock=b.clock_sent_s + (by if b.sequence >= 3 else 0.0))
+        came(sequence=b.sequence, steady=b.steady_s, clock=b.clock_s + (by if b.sequence >= 3 else 0.0))
         for b in batches
     ]
     found = arrivals_of(moved, {"a": 0.0}, 1.0)

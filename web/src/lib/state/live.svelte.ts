@@ -27,6 +27,7 @@ export class Live {
   #cursor = 0;
   #batches: Record<number, (number | null)[][]> = {};
   #timers: ReturnType<typeof setTimeout>[] = [];
+  #asking: Promise<void>[] = [];
 
   async list(buildId: string) {
     const { data, error } = await client.GET("/api/builds/{build_id}/live", {
@@ -82,8 +83,7 @@ export class Live {
     this.watched = null;
     this.expected = null;
     this.entrance = null;
-    void this.#follow(live.id);
-    void this.#watch(live.id);
+    this.#asking = [this.#follow(live.id), this.#watch(live.id)];
   }
 
   /** Stop asking. */
@@ -94,7 +94,8 @@ export class Live {
   }
 
   #again(what: () => Promise<void>, ms: number) {
-    this.#timers = [...this.#timers.slice(-8), setTimeout(() => void what(), this.gone ? GONE_MS : ms)];
+    const ask = () => (this.#asking = [...this.#asking.slice(-2), what()]);
+    this.#timers = [...this.#timers.slice(-8), setTimeout(ask, this.gone ? GONE_MS : ms)];
   }
 
   async #follow(id: string) {
@@ -148,11 +149,12 @@ export class Live {
   async discard() {
     if (!this.now) return;
     const id = this.now.id;
+    // what is still being asked of it would find nothing
+    this.leave();
+    await Promise.all(this.#asking);
     const { error } = await client.DELETE("/api/live/{live_id}", { params: { path: { live_id: id } } });
     this.faults = error ? faultsOf(error) : [];
-    if (error) return;
-    this.open = this.open.filter((one) => one.id !== id);
-    this.leave();
+    if (!error) this.open = this.open.filter((one) => one.id !== id);
   }
 
   async newToken() {

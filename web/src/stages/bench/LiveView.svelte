@@ -12,6 +12,14 @@
   let wanted = $state("");
   let view = $state<HTMLElement>();
   $effect(() => view?.scrollIntoView({ block: "start" }));
+  /** a bench that has sent nothing for so long has ended */
+  const SILENT_MS = 60_000;
+  let silent = $state(false);
+  $effect(() => {
+    if (live.rows.length) return;
+    const timer = setTimeout(() => (silent = true), SILENT_MS);
+    return () => clearTimeout(timer);
+  });
   let guess = $state<Schemas["GuessIn"]["kind"]>("none");
   const now = $derived(live.now!);
   const watched = $derived(live.watched);
@@ -60,6 +68,7 @@
     <p class="sentence" class:urgent role={urgent ? "alert" : "status"}>
       {#if live.gone}Krill does not answer; the logger keeps what it reads.
       {:else if watched}{said}
+      {:else if now.practice && silent}The bench has sent nothing for a minute. Discard this run and start another one.
       {:else if now.practice}The simulated bench is starting …
       {:else}Waiting for the first reading.{/if}
     </p>
