@@ -27,6 +27,8 @@ ROOT = Path(__file__).resolve().parents[1]
 DATABASE = "krill_kill_rounds"
 SERVING_S = 10.0
 PEOPLE = 2
+#: the cluster that is used: --fast for the throw-away one of the tests
+CLUSTER = [os.environ["KRILL_CLUSTER"]] if os.environ.get("KRILL_CLUSTER") else []
 SOLVERS = ROOT / ".run/kill-rounds.socket"
 #: behind the newest draft, nothing to keep or no revision yet or the solver gone, the database gone
 MAY_ANSWER = (409, 422, 503)
@@ -38,7 +40,9 @@ QUESTION = {
 
 
 def environment() -> dict[str, str]:
-    lines = subprocess.run([ROOT / "bin/pg", "env"], capture_output=True, text=True, check=True).stdout.splitlines()
+    lines = subprocess.run(
+        [ROOT / "bin/pg", "env", *CLUSTER], capture_output=True, text=True, check=True
+    ).stdout.splitlines()
     told = dict(line.removeprefix("export ").split("=", 1) for line in lines)
     return (
         os.environ
@@ -181,7 +185,7 @@ def _parent(number: int) -> int:
 def strike(kind: str, chance: random.Random) -> None:
     if kind == "restart":
         for action in ("stop", "start"):
-            subprocess.run([ROOT / "bin/pg", action], check=False, capture_output=True)
+            subprocess.run([ROOT / "bin/pg", action, *CLUSTER], check=False, capture_output=True)
     elif kind == "postmaster":
         os.kill(int((ROOT / ".run/pg/data/postmaster.pid").read_text().split()[0]), signal.SIGKILL)
     elif kind == "all":
@@ -214,7 +218,7 @@ def serve(port: int, told: dict[str, str]) -> subprocess.Popen[bytes]:
     """What bin/serve begins, on the database of this test; begun again as a service manager would."""
     bin_ = Path(sys.executable).parent
     script = (
-        f"while :; do {sys.executable} -m krill_server.supervisor 'database=python3 {ROOT}/bin/pg keep' "
+        f"while :; do {sys.executable} -m krill_server.supervisor 'database=python3 {ROOT}/bin/pg keep {' '.join(CLUSTER)}' "
         f"'server={bin_}/granian --interface wsgi --host 127.0.0.1 --port {port} --workers 1 --blocking-threads 4 "
         "--no-ws --log-level critical krill_server.wsgi:application' "
         f"'solvers={sys.executable} -m krill.solver {SOLVERS} 1' "
@@ -227,7 +231,7 @@ def serve(port: int, told: dict[str, str]) -> subprocess.Popen[bytes]:
 
 def main(rounds: int) -> int:
     chance = random.Random(1)
-    subprocess.run([ROOT / "bin/pg", "start"], check=True, capture_output=True)
+    subprocess.run([ROOT / "bin/pg", "start", *CLUSTER], check=True, capture_output=True)
     told = environment()
     subprocess.run(["dropdb", "--if-exists", "--force", DATABASE], check=True, env=told)
     subprocess.run(["createdb", DATABASE], check=True, env=told)
@@ -266,7 +270,7 @@ def main(rounds: int) -> int:
         os.killpg(service.pid, signal.SIGKILL)
         for number in chain(*processes().values()):
             _kill(number)
-        subprocess.run([ROOT / "bin/pg", "start"], check=False, capture_output=True)
+        subprocess.run([ROOT / "bin/pg", "start", *CLUSTER], check=False, capture_output=True)
         subprocess.run(["dropdb", "--if-exists", "--force", DATABASE], check=False, env=told)
 
 

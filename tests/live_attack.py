@@ -18,9 +18,19 @@ import tempfile
 import threading
 import time
 from pathlib import Path
-from typing import Any
 
-from kill_rounds import DATABASE, ROOT, Person, environment, processes, say, seconds_until_serving, serve, strike
+from kill_rounds import (
+    CLUSTER,
+    DATABASE,
+    ROOT,
+    Person,
+    environment,
+    processes,
+    say,
+    seconds_until_serving,
+    serve,
+    strike,
+)
 
 CHANNELS = 50
 POLL_S = 0.4
@@ -108,13 +118,17 @@ def stored_rows(told: dict[str, str], live: str) -> dict[str, list[int]]:
 
 def held_mb() -> float:
     """Memory of the server's processes."""
-    pages = [int(Path(f"/proc/{n}/statm").read_text().split()[1]) for n in processes()["server"] if Path(f"/proc/{n}").exists()]
+    pages = [
+        int(Path(f"/proc/{n}/statm").read_text().split()[1])
+        for n in processes()["server"]
+        if Path(f"/proc/{n}").exists()
+    ]
     return sum(pages) * os.sysconf("SC_PAGE_SIZE") / 2**20
 
 
 def main(asked: argparse.Namespace) -> int:
     chance = random.Random(3)
-    subprocess.run([ROOT / "bin/pg", "start"], check=True, capture_output=True)
+    subprocess.run([ROOT / "bin/pg", "start", *CLUSTER], check=True, capture_output=True)
     told = environment() | {"PYTHONPATH": f"{ROOT / 'server'}:{ROOT / 'core'}:{ROOT / 'logger'}"}
     subprocess.run(["dropdb", "--if-exists", "--force", DATABASE], check=True, env=told)
     subprocess.run(["createdb", DATABASE], check=True, env=told)
@@ -151,7 +165,8 @@ def _attack(
     for number in range(asked.kills):
         time.sleep(asked.seconds / max(asked.kills + 1, 1))
         held.append(held_mb())
-        kind = chance.choice(["server", "logger", "postmaster", "restart"]) if number > 2 else ("server", "logger", "postmaster")[number]
+        kinds = asked.kinds.split(",")
+        kind = kinds[number] if number < len(kinds) else chance.choice(kinds)
         kills.append(time.time())
         loggers[0].kill() if kind == "logger" else strike(kind, chance)
         serving = seconds_until_serving(address)
@@ -183,5 +198,6 @@ if __name__ == "__main__":
     options = argparse.ArgumentParser()
     options.add_argument("--kills", type=int, default=20)
     options.add_argument("--seconds", type=float, default=7200.0)
+    options.add_argument("--kinds", default="server,logger,postmaster,restart", help="what is killed, each once first")
     options.add_argument("--loggers", type=int, default=1)
     sys.exit(main(options.parse_args()))

@@ -91,7 +91,10 @@ def test_csv_is_stored_as_the_same_as_json_lines(live):
     table = "t [s],Processor temperature [°C],Pump speed [rpm]\n0,40.5,\n1,,3000\n"
     query = "?session=s2&sequence=0&clock=1000000001&steady=1&interval_s=1"
     answer = Client().post(
-        f"/api/live/{run.pk}/batches{query}", table, content_type="text/csv", headers={"Authorization": f"Bearer {token}"}
+        f"/api/live/{run.pk}/batches{query}",
+        table,
+        content_type="text/csv",
+        headers={"Authorization": f"Bearer {token}"},
     )
     assert answer.status_code == 200, answer.content
     first, second = LiveBatch.objects.all()
@@ -324,7 +327,9 @@ def test_what_a_bench_hides_is_told_once_somebody_has_guessed(signed_in, build, 
     assert judged["practice"]["judged"]["right"] is False
     assert judged["practice"]["fault"] == told["fault"]
     assert judged["practice"]["judged"]["says"].startswith("You said:")
-    again = client.post(f"/api/live/{live['id']}/guess", {"kind": told["fault"]}, content_type="application/json").json()
+    again = client.post(
+        f"/api/live/{live['id']}/guess", {"kind": told["fault"]}, content_type="application/json"
+    ).json()
     assert again["practice"]["judged"]["right"] is False  # the first guess counts
 
 

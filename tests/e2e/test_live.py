@@ -46,7 +46,9 @@ def test_what_is_hidden_stays_so_until_somebody_says_what_it_is(recipe_build: Pa
     expect(live).to_contain_text("find it")
     live.get_by_label("What is wrong?").select_option("room-drifts")
     live.get_by_role("button", name="Say so").click()
-    expect(live).to_contain_text(re.compile("Right: the room drifts|You said: the room drifts. It was:"), timeout=60_000)
+    expect(live).to_contain_text(
+        re.compile("Right: the room drifts|You said: the room drifts. It was:"), timeout=60_000
+    )
     page.get_by_role("button", name="Discard").click()
     expect(page.get_by_test_id("live")).to_have_count(0)
 

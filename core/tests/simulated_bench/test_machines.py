@@ -8,7 +8,15 @@ from watching.benches import LEAD_S, heron, truth_of
 from krill.errors import KrillError
 from krill.simulated_bench.bench import BenchPlan, run_bench
 from krill.simulated_bench.faults import Fault, fault_from, faults_of
-from krill.simulated_bench.machines import DRIFT_K_H, HELD_SHARE, SAGGED_SHARE, TOLERANCE_K, UNLOADED, LivePlan, run_machines
+from krill.simulated_bench.machines import (
+    DRIFT_K_H,
+    HELD_SHARE,
+    SAGGED_SHARE,
+    TOLERANCE_K,
+    UNLOADED,
+    LivePlan,
+    run_machines,
+)
 from krill.simulated_bench.readings import AWAY_S, JUMP_S, readings_of, sessions_of
 
 AT = 12.0
@@ -23,9 +31,7 @@ def test_an_exact_machine_goes_the_way_of_the_bench_that_a_library_integrates():
     """The bench by scipy's BDF has flows that stand still in each phase: alike to what viscosity does to them."""
     build = recipe()
     # the recipe's burst is not in the old bench: a load without one
-    plain = build.model_copy(
-        update={"workloads": [load.model_copy(update={"burst": {}}) for load in build.workloads]}
-    )
+    plain = build.model_copy(update={"workloads": [load.model_copy(update={"burst": {}}) for load in build.workloads]})
     plan = LivePlan("both", 24.0, load_min=30, lead_in_min=5, after_min=0, sways_k=0.0, hidden_spread=0.0)
     truth = run_machines(plain, plan, 1)
     other = run_bench(plain, BenchPlan("both", 24.0, load_min=30, after_min=0).exactly())
@@ -109,7 +115,10 @@ def test_the_wall_shows_what_everything_draws():
 
 
 def test_sensors_are_stuck_swapped_and_stepped():
-    stuck, swapped = Fault("sensor-stuck", AT, "drive-place/temperature"), faults_of(heron(), "both")["sensors-swapped"][0]
+    stuck, swapped = (
+        Fault("sensor-stuck", AT, "drive-place/temperature"),
+        faults_of(heron(), "both")["sensors-swapped"][0],
+    )
     plan, truth = truth_of(stuck, 25.0, 2)
     read = readings_of(truth, plan)
     own = read.values[:, read.roles.index(stuck.on)]
@@ -144,7 +153,8 @@ def test_loggers_lose_double_jump_and_restart():
 
 
 @pytest.mark.parametrize(
-    "text", ["pump-stops", "pump-stops@12", "pump-stops@-1min", "melts@3min", "fan-stalls:pump@3min", "feed-lost:x@3min", ""]
+    "text",
+    ["pump-stops", "pump-stops@12", "pump-stops@-1min", "melts@3min", "fan-stalls:pump@3min", "feed-lost:x@3min", ""],
 )
 def test_what_is_no_fault_is_refused_with_what_is(text):
     with pytest.raises(KrillError, match="allowed"):

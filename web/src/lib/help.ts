@@ -60,11 +60,11 @@ export const HELP: Record<string, Help> = {
     keys: [["s", "size it: candidates"]],
   },
   bench: {
-    answers: "What was measured: a log of any logger, or readings typed beside the machine.",
+    answers: "How to test, and what was measured: a log, readings typed beside the machine, or a live run.",
     first: [
       "lock fans, pump and power limits",
       "the room beside the intake at start and end",
-      "60 to 90 minutes of load",
+      "as many minutes of load as the test plan says",
     ],
     keys: [],
   },
