@@ -76,7 +76,7 @@ def send_bench(send, kind, until_s=np.inf, size=60):
 
 
 def test_what_is_acknowledged_is_stored_and_a_resent_batch_does_no_harm(live):
-    run, send, _ = live
+    _, send, _ = live
     text = lines(rows_from(0))
     assert send(text).json() == {"stored": 0, "again": False}
     assert send(text).json() == {"stored": 0, "again": True}
@@ -144,7 +144,7 @@ def test_a_session_keeps_the_channels_that_it_began_with(live):
 
 def test_only_the_newest_token_of_the_run_lets_in(live, people, build):
     run, send, token = live
-    other, other_token = actions.begin(people["owner"], build.pk, LiveIn(workload="idle"))
+    _, other_token = actions.begin(people["owner"], build.pk, LiveIn(workload="idle"))
     assert send(lines(rows_from(0)), token="made-up").status_code == 401
     assert send(lines(rows_from(0)), token=other_token).status_code == 401
     assert send(lines(rows_from(0)), run_id="00000000-0000-0000-0000-000000000000").status_code == 401
@@ -185,7 +185,8 @@ def test_rows_come_by_a_cursor_each_batch_known_by_its_number(live, signed_in):
     send(lines(rows_from(8 * ROWS), sequence=8))
     fresh = signed_in("reader").get(f"/api/live/{run.pk}/rows?after={page['cursor']}").json()
     known = {b["batch"] for b in page["batches"]}
-    assert [row[0] for b in fresh["batches"] if b["batch"] not in known for row in b["rows"]][0] == 8 * ROWS
+    later = [row[0] for batch in fresh["batches"] if batch["batch"] not in known for row in batch["rows"]]
+    assert later[0] == 8 * ROWS
 
 
 def test_a_pump_that_stops_is_named_with_the_advice_to_stop(live, signed_in):

@@ -42,6 +42,7 @@ def add_commands(command: Any) -> None:
     bench.add_argument("--room", type=ROOM, default=22.0, help="room temperature, degrees C")
     bench.add_argument("--seed", type=whole_within(0, 2**31), default=1, help="another machine, other noise for each")
     bench.add_argument("--fault", action="append", default=[], help="what goes wrong and when: pump-stops@12min")
+    bench.add_argument("--exact", action="store_true", help="as the document says: no hidden deviations, a steady room")
     bench.add_argument("--live", metavar="ADDRESS", help="send to this live run; its token stands in KRILL_TOKEN")
     bench.add_argument("--speed", type=within(1, FASTEST, "times"), default=1.0, help="times as fast as the clock")
     bench.add_argument("--step", type=within(0.1, 60, "s"), default=2.0, help="seconds between two rows")
@@ -68,11 +69,16 @@ def _bench(options: argparse.Namespace) -> None:
     workload = _workload(build, options.workload)
     faults = tuple(fault_from(text, build, workload) for text in options.fault)
     plan = LivePlan(workload, options.room, load_min=options.minutes, step_s=options.step, faults=faults)
+    plan = plan.exactly() if options.exact else plan
     readings = readings_of(run_machines(build, plan, 1, options.seed), plan, 0, options.seed)
     if options.live is None:
         _write(readings)
         return
-    _send(_sender(options.live), readings, plan, options)
+    sender = _sender(options.live)
+    try:
+        _send(sender, readings, plan, options)
+    finally:
+        sender.spool.close()
 
 
 def _workload(build: Build, asked: str | None) -> str:
@@ -142,7 +148,6 @@ def _send(sender: "Sender", readings: "Readings", plan: "LivePlan", options: arg
             ended.wait(max(sender.wait_s, SEND_S))
     if sender.spool.waiting():
         raise KrillError(f"{len(sender.spool.waiting())} batches were not taken; they lie in {sender.spool.folder}")
-    sender.spool.close()
     shutil.rmtree(sender.spool.folder)
 
 

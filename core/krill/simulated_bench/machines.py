@@ -62,6 +62,10 @@ class LivePlan:
     hidden_spread: float = 1.0
     hidden: Mapping[str, float] = field(default_factory=dict)  # address -> factor on the figure
 
+    def exactly(self) -> "LivePlan":
+        """The same without hidden deviations, in a room that stays as it is; sensors keep their noise."""
+        return replace(self, hidden_spread=0.0, sways_k=0.0)
+
     @property
     def load_on_s(self) -> float:
         return 60.0 * self.lead_in_min

@@ -118,8 +118,8 @@
         {#each watched?.findings ?? [] as one (one.kind + one.on.join())}
           <li class:bad={one.stop} class:soft={one.follows}>
             <span class="num">min {fixed(Math.max(one.since_min, 0), 0)}</span>
-            {one.says}{#if one.follows}
-              This follows from the above.{/if}
+            {one.says}
+            {one.follows ? "This follows from the above." : ""}
           </li>
         {/each}
       {/if}

@@ -24,7 +24,8 @@
   const started = $derived(card.started);
   const kept = $derived(card.kept.readings);
   let now = $state(Date.now());
-  let at = $state(0);
+  /** by its role: the order may change while a figure is typed, when the plan arrives */
+  let chosen = $state(ROOM);
   let typed = $state<Record<string, string>>({});
   let faults = $state.raw<Fault[]>([]);
   $effect(() => {
@@ -51,7 +52,13 @@
     return at < 0 ? 99 : 2 + at;
   };
   const fields = $derived([...all].sort((a, b) => turn(a.role) - turn(b.role)));
-  const field = $derived(fields[Math.min(at, fields.length - 1)]!);
+  const at = $derived(
+    Math.max(
+      fields.findIndex((one) => one.role === chosen),
+      0,
+    ),
+  );
+  const field = $derived(fields[at]!);
   const following = $derived(fields[(at + 1) % fields.length]!);
   const value = $derived(typed[field.role] ?? "");
   const place = $derived(build.result?.places.find((one) => `${one.address}/temperature` === field.role));
@@ -65,7 +72,7 @@
     else card.loadOff();
   }
 
-  const step = () => (at = (at + 1) % fields.length);
+  const step = () => (chosen = following.role);
 
   /** What was typed in this round, at its minute; before the load it is of the waiting machine. */
   function entries(minute: number, load_on: boolean): Reading[] {
@@ -81,7 +88,7 @@
     if (!told.id) return;
     typed = {};
     card.clear();
-    at = 0;
+    chosen = ROOM;
     await arrived(told.id);
   }
 
@@ -89,7 +96,7 @@
   function round() {
     card.add(build.workloadId, entries(card.minute(Date.now()), started !== null));
     typed = { [ROOM]: typed[ROOM] ?? "" };
-    at = 1;
+    chosen = fields[1]?.role ?? ROOM;
   }
 </script>
 
@@ -118,12 +125,12 @@
   </div>
   <div class="cells" role="group" aria-label="What is read">
     {#each fields as one, i (one.role)}
-      <button class="cell" class:on={i === at} aria-pressed={i === at} onclick={() => (at = i)}>
+      <button class="cell" class:on={i === at} aria-pressed={i === at} onclick={() => (chosen = one.role)}>
         <span class="soft">{one.name}</span>
         <span class="num">{typed[one.role] ? `${typed[one.role]} ${one.unit}` : "–"}</span>
       </button>
     {/each}
-    <button class="cell" aria-pressed={others} onclick={() => ((others = !others), (at = 0))}>
+    <button class="cell" aria-pressed={others} onclick={() => ((others = !others), (chosen = ROOM))}>
       <span class="soft">{others ? "fewer" : "also"}</span>
       <span>watts, speeds, score …</span>
     </button>
