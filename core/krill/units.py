@@ -42,6 +42,7 @@ UNITS: Final[dict[str, float]] = {
     "K/W": 1.0,
     "W/K": 1.0,
     "J/K": 1.0,
+    "W/m²": 1.0,
     "W/m·K": 1.0,
     "W/m²·K": 1.0,
     "mm²·K/W": 1e-6,

@@ -82,11 +82,12 @@ class Logger:
                 writer.writerow([f"{wall_began + steady:.2f}", *("" if v is None else f"{v:g}" for v in values)])
                 file.flush()
             if growing is not None and (now + self.interval_s > closes or growing.rows >= BATCH_ROWS):
-                growing = _closed(growing)
+                growing.close()
+                growing = None
             # rows that could not be read in time are left out, not read late all at once
             due = max(due + self.interval_s, now - self.interval_s)
         if growing is not None:
-            _closed(growing)
+            growing.close()
 
     def _begin(self, session: Session, steady: float) -> Growing | None:
         assert self.sender is not None
@@ -112,7 +113,3 @@ class Logger:
                 return
             if not went:
                 read.wait(max(self.sender.wait_s, LOOKS_S)) if not read.is_set() else time.sleep(LOOKS_S)
-
-
-def _closed(growing: Growing) -> None:
-    growing.close()

@@ -7,7 +7,6 @@ from django.http import HttpRequest
 
 from krill.watching.kinds import WORDS
 from live.models import LiveRun
-from live.queries import rows_held
 
 #: what a practice run without a fault is called
 NONE = "none"
@@ -26,7 +25,8 @@ def live_out(live: LiveRun) -> dict[str, Any]:
         "ended": live.ended,
         "run": live.run_id,
         "practice": None if live.practice is None else practice_out(live),
-        **rows_held(live),
+        "rows": getattr(live, "held_rows", None) or 0,
+        "last_arrived": getattr(live, "last_arrived", None),
     }
 
 

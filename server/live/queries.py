@@ -8,7 +8,7 @@ from typing import Any, Final
 
 import numpy as np
 from django.contrib.auth.models import User
-from django.db.models import BigIntegerField, F, Func, Max, Sum
+from django.db.models import BigIntegerField, F, Func, Max, OuterRef, QuerySet, Subquery, Sum
 from numpy.typing import NDArray
 
 from builds.models import Build
@@ -40,7 +40,7 @@ ROOM_STEP_K: Final = 0.5
 
 def live_for(user: User, live_id: uuid.UUID, need: Need = "reader") -> LiveRun:
     """The live run if the user may do what is needed with its build."""
-    live = LiveRun.objects.select_related("build", "revision").filter(pk=live_id).first()
+    live = _with_rows().select_related("build", "revision").filter(pk=live_id).first()
     if live is None:
         raise ApiFault(404, f"live/{live_id}", "there is no such live run")
     build_for(user, live.build_id, need)
@@ -49,14 +49,15 @@ def live_for(user: User, live_id: uuid.UUID, need: Need = "reader") -> LiveRun:
 
 def lives_of(build: Build) -> list[LiveRun]:
     """Those that have not been ended, the oldest first."""
-    return list(build.live_runs.filter(ended=None).select_related("revision"))
+    return list(_with_rows().filter(build=build, ended=None).select_related("revision"))
 
 
-def rows_held(live: LiveRun) -> dict[str, Any]:
-    """How many rows have come, and when the last did."""
-    batches = LiveBatch.objects.filter(session__live=live)
-    told = batches.aggregate(rows=Sum("rows"), last=Max("arrived"))
-    return {"rows": told["rows"] or 0, "last_arrived": told["last"]}
+def _with_rows() -> QuerySet[LiveRun]:
+    """Live runs, each with how many rows have come and when the last did."""
+    batches = LiveBatch.objects.filter(session__live=OuterRef("pk")).order_by().values("session__live")
+    rows = batches.annotate(held=Sum("rows")).values("held")
+    last = batches.annotate(last=Max("arrived")).values("last")
+    return LiveRun.objects.annotate(held_rows=Subquery(rows), last_arrived=Subquery(last))
 
 
 def bytes_of(**lives: Any) -> int:

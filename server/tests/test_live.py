@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from django.db import connection
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 
 from krill.document.reading import read_text
 from krill.recipes.water_loop import water_loop
@@ -248,6 +249,18 @@ def test_the_load_counts_until_what_failed_in_it_and_the_run_says_so(live, signe
     assert "Pump stands still" in document.note
     verdict = signed_in("reader").get(f"/api/runs/{ended['run']}/verdict")
     assert verdict.status_code == 200, verdict.content
+
+
+def test_the_list_asks_as_often_however_many_there_are(live, signed_in, people, build, django_assert_max_num_queries):
+    _, send, _ = live
+    send(lines(rows_from(0)))
+    client = signed_in("owner")
+    with CaptureQueriesContext(connection) as one:
+        assert [told["rows"] for told in client.get(f"/api/builds/{build.pk}/live").json()] == [ROWS]
+    for _ in range(3):
+        actions.begin(people["owner"], build.pk, LiveIn(workload="both"))
+    with django_assert_max_num_queries(len(one)):
+        assert [told["rows"] for told in client.get(f"/api/builds/{build.pk}/live").json()] == [ROWS, 0, 0, 0]
 
 
 def test_ended_without_a_row_there_is_no_run(live, signed_in):

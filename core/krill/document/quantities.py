@@ -22,7 +22,8 @@ MAX_WATTS: Final = 1e5
 #: the most that anything in or about a housing is, by unit (estimate): more is a slip of the unit
 MOST: Final[dict[str, float]] = {
     "": 1e7, "A": 1e4, "J/K": 1e7, "K": 1e3, "K/W": 1e4, "MPa": 1e6, "N": 1e5, "Pa": 1e6, "Pa·s/m³": 1e12, "W": MAX_WATTS,
-    "W/K": 1e5, "W/m·K": 1e5, "W/m²·K": 1e6, "cm²": 1e8, "dBA": 300.0, "g": 1e7, "kPa": 1e4, "l": 1e5, "l/min": 1e4, "m": 1e4,
+    "W/K": 1e5, "W/m·K": 1e5, "W/m²": 2e3,
+    "W/m²·K": 1e6, "cm²": 1e8, "dBA": 300.0, "g": 1e7, "kPa": 1e4, "l": 1e5, "l/min": 1e4, "m": 1e4,
     "m/s": 1e3, "min": 1e6, "ml": 1e8, "mm": 1e4, "mm²": 1e8, "mm²·K/W": 1e6, "m³/h": 1e6, "rpm": 1e6, "s": 1e8, "°C": 300.0,
     "µm": 1e5,
 }  # fmt: skip

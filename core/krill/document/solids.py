@@ -146,6 +146,17 @@ class Body(Part):
         Figure | None,
         Quantity("share of holes in the base", at_least=0, at_most=0.6, because="more leaves no base to carry heat"),
     ] = None
+    sun_w_m2: Annotated[
+        Figure | None,
+        Quantity(
+            "sun that its outside takes up",
+            group="heat",
+            unit="W/m²",
+            tolerance="30%",
+            buys=False,
+            help="sunlight times absorptance: full sun about 1000; white paint 0.25, dull metal 0.4, black 0.95",
+        ),
+    ] = None
     touched_for: Annotated[Contact | None, Described("touched for")] = None
 
 

@@ -13,6 +13,7 @@ from krill.components.supplies import carriers, loss_w
 from krill.document.addresses import watts_address
 from krill.document.build import Build, Command, FanCurve, Workload, Zone
 from krill.document.parts import Fan, Mover, Pump, Source, Supply
+from krill.document.solids import Panel, Sink
 from krill.networks.pattern import ThermalPattern
 from krill.networks.pursuit import Pursuit
 from krill.networks.structure import Structure
@@ -258,8 +259,21 @@ class MachineStates:
             power += self.source_power(structure, part, watts)
         for mover in self.movers:
             self._add_mover(power, structure, mover, self.mover_watts(mover, speeds[mover.id]), spare)
+        for body, watts in self.sun_watts().items():
+            power[:, structure.body_nodes[body]] += watts
         power[:, pattern.given] = self.outside_c
         return power
+
+    def sun_watts(self) -> dict[str, Array]:
+        """What bodies take up of the sun on the face that they turn outside, W by their ids."""
+        outside = {zone.id for zone in self.build.zones if zone.kind == "outside"}
+        found: dict[str, Array] = {}
+        for part in self.build.parts:
+            if isinstance(part, Panel | Sink) and part.outside in outside and self.values.has(f"{part.id}/sun_w_m2"):
+                other = "height_mm" if isinstance(part, Panel) else "length_mm"
+                area = self.values(f"{part.id}/width_mm") * self.values(f"{part.id}/{other}")
+                found[part.id] = np.asarray(self.values(f"{part.id}/sun_w_m2") * area)
+        return found
 
     def _add_mover(self, power: Array, structure: Structure, mover: Mover, watts: Array, spare: int | None) -> None:
         share: Array = np.asarray(1.0)

@@ -24,6 +24,7 @@ FIGURES = [(model, name, quantity) for model in MODELS for name, quantity in fig
 ENDINGS = {
     "n": "N",
     "mm2k_w": "mm²·K/W",
+    "w_m2": "W/m²",
     "w_mk": "W/m·K",
     "l_min": "l/min",
     "m3_h": "m³/h",

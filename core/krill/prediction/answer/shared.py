@@ -76,9 +76,10 @@ def radiator_watts(solved: Solved, row: int, index: int) -> float:
 
 
 def watts_put_in(solved: Solved) -> Array:
-    """Watts that all sources of each row put in, (batch,)."""
+    """Watts that all sources of each row put in, (batch,); the sun is none."""
     inside = np.setdiff1d(np.arange(solved.structure.nodes), solved.network.pattern.given)
-    return np.asarray(solved.solution.power[:, inside].sum(axis=1))
+    sun = sum(solved.network.states.sun_watts().values(), np.zeros(1))
+    return np.asarray(solved.solution.power[:, inside].sum(axis=1) - sun)
 
 
 def zone_watts(solved: Solved, row: int, zone: str) -> float:

@@ -7847,6 +7847,7 @@ export interface components {
             price?: components["schemas"]["Figure"] | null;
             /** Stock */
             stock?: ("in_hand" | "ordered" | "to_buy") | null;
+            sun_w_m2?: components["schemas"]["Figure"] | null;
             thickness_mm: components["schemas"]["Figure"];
             /** Touched For */
             touched_for?: ("1_s" | "1_min" | "10_min" | "8_h") | null;
@@ -10335,6 +10336,7 @@ export interface components {
             stands?: "upright" | "on_edge" | "lying_fins_up" | "lying_fins_down";
             /** Stock */
             stock?: ("in_hand" | "ordered" | "to_buy") | null;
+            sun_w_m2?: components["schemas"]["Figure"] | null;
             /** Touched For */
             touched_for?: ("1_s" | "1_min" | "10_min" | "8_h") | null;
             width_mm?: components["schemas"]["Figure"] | null;
