@@ -229,7 +229,7 @@ def test_ended_it_is_a_run_of_every_row_and_takes_nothing_more(live, signed_in):
     ended = signed_in("editor").post(f"/api/live/{run.pk}/end").json()
     shown = signed_in("reader").get(f"/api/runs/{ended['run']}").json()
     assert shown["lines"]["kept"] == 8 * ROWS
-    assert [c["role"] for c in shown["channels"]] == ["time", "processor-core/temperature", "pump/speed"]
+    assert [c["role"] for c in shown["channels"]] == ["processor-core/temperature", "pump/speed"]
     assert not LiveBatch.objects.exists()
     assert signed_in("editor").post(f"/api/live/{run.pk}/end").json()["run"] == ended["run"]
     late = send(lines(rows_from(8 * ROWS), sequence=8))
