@@ -81,7 +81,12 @@ def slowed(share, rear=None):
 
 @pytest.mark.parametrize(
     ("share", "sags"),
-    [(movers.SAGS[1] - 0.005, True), (movers.SAGS[1] + 0.005, False), (movers.SAGS[0] + 0.01, True), (movers.SAGS[0] - 0.01, False)],
+    [
+        (movers.SAGS[1] - 0.005, True),
+        (movers.SAGS[1] + 0.005, False),
+        (movers.SAGS[0] + 0.01, True),
+        (movers.SAGS[0] - 0.01, False),
+    ],
 )
 def test_a_supply_sags_where_all_slow_by_enough_and_not_by_too_much(share, sags):
     assert ("supply-sags" in kinds(movers.failed_movers(expected(), slowed(share)))) == sags
@@ -117,7 +122,8 @@ def test_without_a_meter_coolant_stands_by_its_spread(spread, stands):
 
 
 @pytest.mark.parametrize(
-    ("share", "kept"), [(held.HELD + 0.01, False), (held.HELD - 0.01, True), (held.ENDED + 0.01, True), (held.ENDED - 0.01, False)]
+    ("share", "kept"),
+    [(held.HELD + 0.01, False), (held.HELD - 0.01, True), (held.ENDED + 0.01, True), (held.ENDED - 0.01, False)],
 )
 def test_a_source_is_held_back_between_two_shares_of_its_watts(share, kept):
     found = list(held.held_back(expected(), made(graphics__power=from_then(220.0, 220.0 * share)), LOAD))
@@ -176,7 +182,9 @@ def test_a_sensor_is_stuck_once_its_neighbours_have_moved_by_its_steps(steps, st
         return np.where(t < since, rises(t), then + steps * step * np.clip((t - since) / 10.0, 0.0, 1.0))
 
     own = lambda t: np.where(t < since, rises(t), then)  # noqa: E731
-    samples = made(memory_place__temperature=own, drive_place__temperature=neighbour, supply_body__temperature=neighbour)
+    samples = made(
+        memory_place__temperature=own, drive_place__temperature=neighbour, supply_body__temperature=neighbour
+    )
     found = [one for one in sensors.failed_sensors(samples) if one.kind == "sensor-stuck"]
     assert [one.on for one in found] == ([("memory-place/temperature",)] if stuck else [])
 
