@@ -60,7 +60,7 @@ export const HELP: Record<string, Help> = {
     keys: [["s", "size it: candidates"]],
   },
   bench: {
-    answers: "How to test, and what was measured: a log, readings typed beside the machine, or a live run.",
+    answers: "What was measured: a log of any logger, readings typed beside the machine, or a live run.",
     first: [
       "lock fans, pump and power limits",
       "the room beside the intake at start and end",
