@@ -3,23 +3,29 @@
 The minutes are the forecast's own: until every part is within 1 K of where it settles.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 from typing import Final, Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from krill.document.build import Build, Workload
 from krill.document.figures import detail
 from krill.document.parts import Fan, Filter, Mover, Pump
-from krill.errors import KrillError
-from krill.in_time.forecast import forecast_in_time
-from krill.in_time.result import InTime
-from krill.in_time.run import Asked
+from krill.in_time.constants import named_nodes
+from krill.in_time.crossing import stays_within
+from krill.in_time.legs import Leg
+from krill.in_time.march import Marched
+from krill.in_time.run import march
+from krill.networks.states import Case
+from krill.prediction.answer.lasting import no_state
 from krill.prediction.answer.places import lowest_limit
-from krill.prediction.answer.solving import solve_cases
+from krill.prediction.answer.solving import network_of, solve_cases, try_cases
 from krill.prediction.answer.workload_states import least_workload
 from krill.prediction.predict import cases_of
+
+Array = NDArray[np.float64]
 
 LoadKind = Literal["idle", "alone", "both", "own"]
 #: a source counts in a load from this share of the most that it draws in any; it is a large one from so many watts, and from
@@ -30,6 +36,8 @@ IDLE_MIN, LEAST_MIN, MOST_MIN = 60.0, 15.0, 240.0
 #: minutes are rounded up to these
 STEP_MIN: Final = 5
 FOLLOWED_MIN: Final = 120.0
+#: what counts as settled, and what a step may be off: minutes want no more, K
+WITHIN_K, TOLERANCE_K = 1.0, 0.1
 #: soft tube is made for so much (common practice)
 TUBE_C: Final = 60.0
 _ORDER: Final[tuple[LoadKind, ...]] = ("idle", "alone", "own", "both")
@@ -88,7 +96,7 @@ class StopRule:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TestPlan:
-    """``skipped`` are loads that cannot be followed in time, each with the reason."""
+    """``skipped`` are loads that settle nowhere."""
 
     room_c: float
     seen: list[Seen]
@@ -99,24 +107,83 @@ class TestPlan:
 
 
 def plan_test(build: Build, room_c: float | None = None) -> TestPlan:
-    """One forecast for each load of the build, in its order: idle, each alone, one's own, all at once."""
+    """All loads of the build in one march over idle, told in their order: idle, each alone, one's own, all at once."""
     kinds = load_kinds(build)
-    loads, skipped = [], []
-    for workload in sorted(build.workloads, key=lambda item: (_ORDER.index(kinds[item.id]), _watts(item))):
-        try:
-            forecast = forecast_in_time(build, Asked(workload.id, FOLLOWED_MIN, room_c=room_c))
-        except KrillError as refused:
-            skipped.append(f"{workload.name or workload.id}: {refused}")
-            continue
-        loads.append(_planned(build, workload, kinds[workload.id], forecast))
+    ordered = sorted(build.workloads, key=lambda item: (_ORDER.index(kinds[item.id]), _watts(item)))
+    cases = cases_of(build, [workload.id for workload in ordered], room_c)
+    settled = try_cases(build, cases)
+    why = settled.solution.status.why
+    lasts = [row not in why and no_state(settled, row) is None for row in range(len(cases))]
+    skipped = [
+        f"{workload.name or workload.id} {why.get(row, 'stays in no state')}"
+        for row, workload in enumerate(ordered)
+        if not lasts[row]
+    ]
+    followed = _followed(build, [case for case, ok in zip(cases, lasts, strict=True) if ok])
+    loads = [_planned(build, one, kinds[one.load.id]) for one in followed]
     return TestPlan(
-        room_c=cases_of(build, [build.workloads[0].id], room_c)[0].room_c,
+        room_c=cases[0].room_c,
         seen=_seen(build),
         loads=loads,
         stops=_stops(build),
         minutes=sum(load.minutes for load in loads),
         skipped=skipped,
     )
+
+
+@dataclass(frozen=True)
+class _Followed:
+    """A load from idle on: minutes until each named temperature is within a kelvin, where it settles, speeds."""
+
+    load: Workload
+    needed_min: dict[str, float]
+    names: dict[str, str]
+    settles_c: dict[str, float]
+    share_at_30: dict[str, float | None]
+    rpm: dict[str, float]
+
+
+def _followed(build: Build, cases: list[Case]) -> list[_Followed]:
+    """One march for all; the tolerance is that of minutes."""
+    if not cases:
+        return []
+    idle = least_workload(build)
+    before = solve_cases(build, [replace(case, workload=idle) for case in cases])
+    settled = solve_cases(build, cases)
+    network = network_of(build, cases)
+    start = Marched(before.solution.temperature.copy(), None, before.network.states)
+    track = march(network, [Leg(tuple(cases), FOLLOWED_MIN)], start, tolerance_k=TOLERANCE_K)
+    minutes = np.concatenate([np.linspace(0.0, 5.0, 61), np.linspace(5.0, FOLLOWED_MIN, 461)[1:]])
+    named = list(named_nodes(settled))
+    found = []
+    for row, case in enumerate(cases):
+        needed: dict[str, float] = {}
+        ends: dict[str, float] = {}
+        shares: dict[str, float | None] = {}
+        for address, _, _, nodes in named:
+            T = track.at(60.0 * minutes, nodes)[:, row].max(axis=1)
+            end = float(settled.solution.temperature[row, nodes].max())
+            within = stays_within(minutes, T, end, WITHIN_K)
+            needed[address] = _later(minutes, T - end) if within is None else within
+            ends[address] = end
+            rise = end - float(T[0])
+            at_30 = float(np.interp(30.0, minutes, T))
+            shares[address] = None if abs(rise) < 2 * WITHIN_K else (at_30 - float(T[0])) / rise
+        speeds, rated = settled.solution.speeds, settled.network.values
+        rpm = {
+            mover.id: float(speeds[mover.id][row]) * float(np.ravel(rated(f"{mover.id}/rated_rpm"))[0])
+            for mover in settled.network.states.movers
+        }
+        found.append(_Followed(case.workload, needed, {a: name for a, name, _, _ in named}, ends, shares, rpm))
+    return found
+
+
+def _later(minutes: Array, missing: Array) -> float:
+    """When what is still missing at the end will be a kelvin, as it has fallen over the last quarter."""
+    quarter = float(np.interp(0.75 * minutes[-1], minutes, np.abs(missing)))
+    left = max(abs(float(missing[-1])), 1e-6)
+    constant = 0.25 * minutes[-1] / max(np.log(max(quarter / left, 1.0 + 1e-6)), 1e-3)
+    return float(minutes[-1] + constant * np.log(max(left / WITHIN_K, 1.0)))
 
 
 def load_kinds(build: Build) -> dict[str, LoadKind]:
@@ -152,8 +219,10 @@ def _watts(workload: Workload) -> float:
     return sum(_drawn(workload).values())
 
 
-def _planned(build: Build, workload: Workload, kind: LoadKind, forecast: InTime) -> PlannedLoad:
-    needed = IDLE_MIN if kind == "idle" else forecast.minutes_needed
+def _planned(build: Build, followed: _Followed, kind: LoadKind) -> PlannedLoad:
+    workload = followed.load
+    slowest = max(followed.needed_min, key=lambda address: followed.needed_min[address])
+    needed = IDLE_MIN if kind == "idle" else followed.needed_min[slowest]
     minutes = int(STEP_MIN * ceil(float(np.clip(needed, LEAST_MIN, MOST_MIN)) / STEP_MIN))
     return PlannedLoad(
         workload=workload.id,
@@ -161,11 +230,11 @@ def _planned(build: Build, workload: Workload, kind: LoadKind, forecast: InTime)
         kind=kind,
         why=_WHY[kind],
         minutes=minutes,
-        slowest=forecast.slowest,
-        share_at_30=forecast.share_at_30,
+        slowest=followed.names[slowest],
+        share_at_30=followed.share_at_30[slowest],
         due_min=due_minutes(kind, minutes),
-        note=_worth_reading(build, forecast),
-        locked=_locked(build, workload),
+        note=_worth_reading(build, followed),
+        locked=_locked(build, followed),
         sound_ceiling_dba=None if workload.sound_ceiling_dba is None else float(workload.sound_ceiling_dba),
     )
 
@@ -177,23 +246,24 @@ def due_minutes(kind: LoadKind, minutes: int) -> list[int]:
     return sorted({5, round(minutes / 3), round(0.75 * minutes), minutes})
 
 
-def _worth_reading(build: Build, forecast: InTime) -> list[str]:
+def _worth_reading(build: Build, followed: _Followed) -> list[str]:
     """Places with the least to spare first, then coolant, air and the room."""
-    places = [c for c in forecast.curves if c.kind == "place"]
-    places.sort(key=lambda c: np.inf if c.limit_c is None else c.limit_c - c.settles_c)
+    spare = {
+        address: np.inf if (limit := lowest_limit(place)[1]) is None else limit - followed.settles_c[address]
+        for address, (place, _) in build.place_owners().items()
+        if address in followed.settles_c
+    }
+    places = sorted(spare, key=lambda address: spare[address])
     coolant = [f"{loop.id}/coolant_hot" for loop in build.loops]
     air = [f"{zone.id}/air" for zone in build.zones if zone.kind == "box"]
-    return [*(f"{c.address}/temperature" for c in places), *coolant, *air, "room/air"]
+    return [*(f"{address}/temperature" for address in places), *coolant, *air, "room/air"]
 
 
-def _locked(build: Build, workload: Workload) -> list[Locked]:
+def _locked(build: Build, followed: _Followed) -> list[Locked]:
     """Every mover at what the load tells it."""
-    case = cases_of(build, [workload.id], None)[0]
-    solved = solve_cases(build, [case])
     found = []
     for mover in (part for part in build.parts if isinstance(part, Mover)):
-        command = workload.movers.get(mover.id)
-        rpm = float(solved.solution.speeds[mover.id][0]) * solved.figure(f"{mover.id}/rated_rpm", 0)
+        command, rpm = followed.load.movers.get(mover.id), followed.rpm[mover.id]
         by = "its own fixed speed" if command is None else "firmware or controller"
         told = f"at {rpm:.0f} rpm"
         if command is not None and command.off:
