@@ -11334,7 +11334,7 @@ export interface components {
         };
         /**
          * TestPlan
-         * @description ``skipped`` are loads that cannot be followed in time, each with the reason.
+         * @description ``skipped`` are loads that settle nowhere.
          */
         TestPlan: {
             /** Loads */
