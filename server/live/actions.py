@@ -84,6 +84,10 @@ def new_token(user: User, live_id: uuid.UUID) -> tuple[LiveRun, str]:
 def must_be_let_in(live_id: uuid.UUID, token: str) -> None:
     """ApiFault 401 where the token is not the run's; whether there is such a run is not told."""
     known = LiveRun.objects.filter(pk=live_id, build__deleted=None).values_list("token_sha256", flat=True).first()
+    _must_match(known, token)
+
+
+def _must_match(known: str | None, token: str) -> None:
     if not secrets.compare_digest(known or "", _hashed(token)):
         raise ApiFault(401, "token", "lets nobody in here", "the token that Bench showed when the live run began")
 
@@ -91,9 +95,11 @@ def must_be_let_in(live_id: uuid.UUID, token: str) -> None:
 @transaction.atomic
 def take_batch(live_id: uuid.UUID, token: str, batch: Batch) -> bool:
     """Store a batch; False where it was stored before. ApiFault 410 once the run has ended."""
-    must_be_let_in(live_id, token)
-    # one logger at a time, and none while the run is being ended
-    live = LiveRun.objects.select_for_update().select_related("build__owner").get(pk=live_id)
+    # one logger at a time, and none while the run is being ended; nobody else waits for the build or its owner
+    open_runs = LiveRun.objects.select_for_update(of=("self",)).select_related("build__owner")
+    live = open_runs.filter(pk=live_id, build__deleted=None).first()
+    _must_match(None if live is None else live.token_sha256, token)
+    assert live is not None
     if live.ended is not None:
         raise ApiFault(410, "live", "this live run has ended", "begin another one on Bench")
     if batch.sequence % LOOKED_EVERY == 0:
@@ -109,10 +115,12 @@ def take_batch(live_id: uuid.UUID, token: str, batch: Batch) -> bool:
             f"{len(batch.channels)} in this batch",
             f"{len(session.channels)} as the session began with",
         )
+    if session.batches.filter(sequence=batch.sequence).exists():
+        return False
     table = np.column_stack([batch.steady_s, batch.values]).astype("<f8")
     seconds = np.floor(batch.steady_s / THIN_S)
     thin = table[np.flatnonzero(np.diff(seconds, prepend=_last_second(session)) != 0)]
-    row = LiveBatch(
+    LiveBatch.objects.create(
         session=session,
         sequence=batch.sequence,
         arrived=arrived,
@@ -123,9 +131,6 @@ def take_batch(live_id: uuid.UUID, token: str, batch: Batch) -> bool:
         data=table.tobytes(),
         thin=thin.tobytes(),
     )
-    if session.batches.filter(sequence=batch.sequence).exists():
-        return False
-    row.save(force_insert=True)
     return True
 
 

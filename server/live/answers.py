@@ -1,6 +1,6 @@
 """Live runs as they go over the wire."""
 
-from typing import Any
+from typing import Any, Final
 
 from django.conf import settings
 from django.http import HttpRequest
@@ -8,9 +8,10 @@ from django.http import HttpRequest
 from krill.watching.kinds import WORDS
 from live.models import LiveRun
 
-#: what a practice run without a fault is called
-NONE = "none"
-FAULTLESS = "Nothing is wrong"
+#: a practice run without a fault
+NONE: Final = "none"
+#: what goes wrong, in words
+TITLES: Final[dict[str, str]] = {NONE: "Nothing is wrong"} | {str(kind): words for kind, words in WORDS.items()}
 
 
 def live_out(live: LiveRun) -> dict[str, Any]:
@@ -46,23 +47,19 @@ def practice_out(live: LiveRun) -> dict[str, Any]:
         "speed": told.get("speed", 1.0),
         "hidden": hidden,
         "fault": fault if open_now else None,
-        "title": _title(fault) if open_now else "Something is wrong, or nothing: find it",
+        "title": TITLES[fault] if open_now else "Something is wrong, or nothing: find it",
         "guess": guess,
         "judged": None if guess is None else _judged(told, fault, guess),
     }
-
-
-def _title(kind: str) -> str:
-    return next((words for known, words in WORDS.items() if known == kind), FAULTLESS)
 
 
 def _judged(told: dict[str, Any], fault: str, guess: str) -> dict[str, Any]:
     at, guessed = told.get("at_min"), told.get("guessed_at_min")
     right = guess == fault
     says = (
-        f"Right: {_title(fault).lower()}"
+        f"Right: {TITLES[fault].lower()}"
         if right
-        else f"You said: {_title(guess).lower()}. It was: {_title(fault).lower()}"
+        else f"You said: {TITLES[guess].lower()}. It was: {TITLES[fault].lower()}"
     )
     if fault != NONE and at is not None:
         says += f", from minute {at:.0f} on"
@@ -71,7 +68,7 @@ def _judged(told: dict[str, Any], fault: str, guess: str) -> dict[str, Any]:
     return {
         "right": right,
         "hidden": fault,
-        "hidden_title": _title(fault),
+        "hidden_title": TITLES[fault],
         "on": told.get("on", ""),
         "at_min": at if fault != NONE else None,
         "guessed_at_min": guessed,

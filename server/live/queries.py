@@ -135,20 +135,19 @@ def _plain(table: Array) -> list[list[float | None]]:
     return [[None if np.isnan(value) else round(float(value), 3) for value in row] for row in table]
 
 
-def came_of(sessions: Sequence[LiveSession]) -> tuple[list[Came], dict[str, Array]]:
-    """The batches of sessions as they came, and thin rows by session."""
+def came_of(sessions: Sequence[LiveSession]) -> tuple[list[Came], dict[str, bytes]]:
+    """The batches of sessions as they came, and their thin rows by session."""
     keys = {session.pk: session for session in sessions}
     came: list[Came] = []
-    thin: dict[str, list[Array]] = {}
+    thin: dict[str, list[bytes]] = {}
     rows = LiveBatch.objects.filter(session__in=keys).order_by("session_id", "sequence")
     for row in rows.values_list("session_id", "sequence", "arrived", "clock_s", "steady_s", "times", "thin"):
         session_id, sequence, arrived, clock_s, steady_s, times, thinned = row
         session = keys[session_id]
         steady = np.frombuffer(bytes(times), dtype="<f8")
         came.append(Came(session.key, sequence, steady, clock_s, steady_s, arrived.timestamp()))
-        table = np.frombuffer(bytes(thinned), dtype="<f8").reshape(-1, 1 + len(session.channels))
-        thin.setdefault(session.key, []).append(table)
-    return came, {key: np.concatenate(parts) for key, parts in thin.items()}
+        thin.setdefault(session.key, []).append(bytes(thinned))
+    return came, {key: b"".join(parts) for key, parts in thin.items()}
 
 
 def samples_of(live: LiveRun) -> tuple[Samples | None, list[Arrival]]:
@@ -156,7 +155,7 @@ def samples_of(live: LiveRun) -> tuple[Samples | None, list[Arrival]]:
     sessions = list(live.sessions.all())
     came, thin = came_of(sessions)
     channels = channels_of(live, sessions)
-    tables = [table_of(channels, session, thin[session.key].tobytes()) for session in sessions if session.key in thin]
+    tables = [table_of(channels, session, thin[session.key]) for session in sessions if session.key in thin]
     if not tables:
         return None, []
     table = np.concatenate(tables)

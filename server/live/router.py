@@ -12,10 +12,9 @@ from krill.document.reading import read_text
 from krill.in_time.result import InTime
 from krill.logs.live import read_csv, read_json_lines
 from krill.simulated_bench.faults import faults_of
-from krill.watching.kinds import WORDS
 from krill.watching.result import Watched
 from live import actions
-from live.answers import FAULTLESS, NONE, live_begun, live_out
+from live.answers import NONE, TITLES, live_begun, live_out
 from live.practising import begin_bench, must_have_a_bench_left, planned
 from live.queries import forecast_of, live_for, lives_of, page_of, watched_of
 from live.schemas import (
@@ -76,7 +75,7 @@ def live_faults(request: HttpRequest, build_id: UUID, workload: Text) -> list[di
     if workload not in {item.id for item in build.workloads}:
         raise ApiFault(422, "workload", f"there is no workload '{workload}'")
     possible = faults_of(build, workload)
-    return [{"kind": NONE, "title": FAULTLESS}, *({"kind": kind, "title": WORDS[kind]} for kind in possible)]
+    return [{"kind": kind, "title": TITLES[kind]} for kind in (NONE, *possible)]
 
 
 @router.post("/builds/{build_id}/live/practice", response={201: LiveOut, ERRORS: Errors}, operation_id="practise_live")

@@ -132,14 +132,18 @@ def _settled(build: Build, load: Workload, plan: BenchPlan, hidden: dict[str, fl
 def hidden_figures(build: Build, plan: BenchPlan) -> dict[str, float]:
     """True figures of the simulated machine, SI by address."""
     table = FigureTable(build)
-    drawn = table.draws(10_000 + (plan.seed if plan.machine is None else plan.machine), 1)
-    true = {}
-    for address, value in drawn.items():
-        central = table.figures[address].value
-        true[address] = central + plan.hidden_spread * (float(value[0]) - central)
+    drawn = machine_draws(table, plan.seed if plan.machine is None else plan.machine, 1, plan.hidden_spread)
+    true = {address: float(values[0]) for address, values in drawn.items()}
     for address, factor in plan.hidden.items():
         true[address] = table.figures[address].value * factor
     return true
+
+
+def machine_draws(table: FigureTable, seed: int, count: int, spread: float) -> dict[str, Array]:
+    """True figures of machines, SI by address, (machine,): drawn from the tolerances, their deviations times ``spread``."""
+    central = {address: figure.value for address, figure in table.figures.items()}
+    drawn = table.draws(10_000 + seed, count)
+    return {address: central[address] + spread * (values - central[address]) for address, values in drawn.items()}
 
 
 def _in_time(phase: _Phase, start: Array, plan: BenchPlan) -> Array:

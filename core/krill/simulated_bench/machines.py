@@ -1,7 +1,7 @@
 """Machines of one build in time, each with deviations of its own, and what goes wrong with them: one march for all."""
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Final
 
@@ -23,7 +23,7 @@ from krill.prediction.answer.capacities import node_capacities
 from krill.prediction.answer.solving import Solved, network_of, solve_cases
 from krill.prediction.answer.workload_states import idle_of
 from krill.runs.quantities import predicted_of
-from krill.simulated_bench.bench import LEAST_CLOCKED_W
+from krill.simulated_bench.bench import LEAST_CLOCKED_W, machine_draws
 from krill.simulated_bench.control import clock_mhz
 from krill.simulated_bench.faults import Fault
 
@@ -60,7 +60,6 @@ class LivePlan:
     faults: tuple[Fault, ...] = ()
     sways_k: float = SWAYS_K
     hidden_spread: float = 1.0
-    hidden: Mapping[str, float] = field(default_factory=dict)  # address -> factor on the figure
 
     def exactly(self) -> "LivePlan":
         """The same without hidden deviations, in a room that stays as it is; sensors keep their noise."""
@@ -140,16 +139,11 @@ class _Machines:
         self._settled: Solved | None = None
 
     def _hidden(self) -> dict[str, Array]:
+        """What each machine is; a fan that does not start is a fault, and none was asked for."""
         table = FigureTable(self._build)
-        drawn = {
-            address: table.figures[address].value + self._plan.hidden_spread * (values - table.figures[address].value)
-            for address, values in table.draws(10_000 + self._seed, self._count).items()
-            if not address.endswith("/start_duty")  # a fan that does not start is a fault, and none was asked for
-        }
-        for address, factor in self._plan.hidden.items():
-            drawn[address] = np.full(self._count, table.figures[address].value * factor)
         self._central = {address: figure.value for address, figure in table.figures.items()}
-        return drawn
+        drawn = machine_draws(table, self._seed, self._count, self._plan.hidden_spread)
+        return {address: values for address, values in drawn.items() if not address.endswith("/start_duty")}
 
     def march(self) -> None:
         start: Marched | None = None

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from krill.in_time.result import TimeCurve
 from krill.watching.expected import READ_K, Expected
+from krill.watching.lasting import lasts_until_now
 from krill.watching.load import LoadSpan
 from krill.watching.result import OutOfBand
 from krill.watching.samples import Samples
@@ -45,9 +46,8 @@ def _out(expected: Expected, samples: Samples, load: LoadSpan) -> Iterator[OutOf
         own = measured[rows]
         spare = READ_K + BEYOND * (high - low) / 2.0
         beside = (own > high + spare) | (own < low - spare)
-        inside = np.flatnonzero(~beside)
-        since = minutes[0] if not inside.size else minutes[min(inside[-1] + 1, len(minutes) - 1)]
-        if beside[-1] and minutes[-1] - since >= TOLD_MIN:
+        since = lasts_until_now(minutes, beside)
+        if since is not None and minutes[-1] - since >= TOLD_MIN:
             now, ends = float(own[-1]), (float(low[-1]), float(high[-1]))
             says = _says(expected, samples, load, curve, now, ends)
             yield OutOfBand(
@@ -56,7 +56,7 @@ def _out(expected: Expected, samples: Samples, load: LoadSpan) -> Iterator[OutOf
                 now_c=now,
                 low_c=ends[0],
                 high_c=ends[1],
-                since_min=float(since),
+                since_min=since,
                 says=says,
             )
 
@@ -77,7 +77,8 @@ def _says(
     if curve.kind != "place":
         return text
     own = _beyond(expected, samples, load, curve, f"{curve.address}/temperature")
-    carriers = [_carrier(expected, samples, load, one) for one in expected.forecast.curves if one.kind == "coolant"]
+    coolant = [one for one in expected.forecast.curves if one.kind == "coolant"]
+    carriers = [_beyond(expected, samples, load, one, f"{one.address}/coolant_hot") for one in coolant]
     known = [one for one in carriers if one is not None]
     if not known or own is None:
         return text
@@ -85,10 +86,6 @@ def _says(
     if beyond * own > 0 and abs(beyond) >= EXPLAINS * abs(own):
         return text + ("; so is the coolant: look at radiator, fans and air" if warmer else "; so is the coolant")
     return text + "; the coolant is as predicted: look at its own path (plate, paste, mount)"
-
-
-def _carrier(expected: Expected, samples: Samples, load: LoadSpan, curve: TimeCurve) -> float | None:
-    return _beyond(expected, samples, load, curve, f"{curve.address}/coolant_hot")
 
 
 def _beyond(expected: Expected, samples: Samples, load: LoadSpan, curve: TimeCurve, role: str) -> float | None:

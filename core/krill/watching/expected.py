@@ -11,9 +11,10 @@ from krill.document.build import Build, Workload
 from krill.in_time.forecast import forecast_in_time
 from krill.in_time.result import InTime, TimeCurve
 from krill.in_time.run import Asked
-from krill.prediction.answer.solving import solve_cases
+from krill.prediction.answer.solving import Solved, solve_cases
 from krill.prediction.answer.workload_states import idle_of
 from krill.prediction.predict import cases_of
+from krill.runs.quantities import predicted_of
 
 Array = NDArray[np.float64]
 
@@ -45,6 +46,12 @@ class Expected:
         return max((60.0 * phase.ends_min for phase in self.forecast.phases if phase.name == "burst"), default=0.0)
 
 
+def speeds_of(solved: Solved, row: int) -> dict[str, float]:
+    """Rpm of every mover in one row of a solution, as a reading would show it."""
+    told = {mover.id: predicted_of(solved, f"{mover.id}/speed") for mover in solved.network.states.movers}
+    return {mover: float(rpm[row]) for mover, rpm in told.items() if rpm is not None}
+
+
 def expected_of(
     build: Build, workload: str, room_c: float | None, minutes: float, samples: int = 0, seed: int = 1
 ) -> Expected:
@@ -54,13 +61,12 @@ def expected_of(
     idle = idle_of(build, case.workload)
     solved = solve_cases(build, [case])
     at_rest = solve_cases(build, [cases_of(build, [idle.id], room_c)[0]])
-    rated = {mover.id: solved.figure(f"{mover.id}/rated_rpm", 0) for mover in solved.network.states.movers}
     sources = [part.id for part in build.heat_sources() if part.kind == "source"]
     return Expected(
         build=build,
         load=case.workload,
         forecast=forecast,
-        rpm={mover: float(solved.solution.speeds[mover][0]) * rpm for mover, rpm in rated.items()},
+        rpm=speeds_of(solved, 0),
         idle_w={source: float(np.ravel(at_rest.network.states.watts(source))[0]) for source in sources},
         load_w={source: float(np.ravel(solved.network.states.watts(source))[0]) for source in sources},
     )

@@ -7,10 +7,11 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.in_time.result import TimeCurve
 from krill.prediction.answer.places import lowest_limit
 from krill.watching.expected import Expected
 from krill.watching.load import LoadSpan
-from krill.watching.result import Alarm
+from krill.watching.result import Alarm, AlarmKind
 from krill.watching.samples import Samples
 
 Array = NDArray[np.float64]
@@ -54,7 +55,7 @@ def _alarms(expected: Expected, samples: Samples, load: LoadSpan, failed: bool) 
         if rise.now_c >= limit - AT_LIMIT_K:
             then = "It gives up watts to stay there." if throttles and not failed else "Take the load off."
             says = f"{name} is at its limit of {limit:g} °C. {then}"
-            yield _alarm("at_limit", curve.address, name, limit, rise.now_c, 0.0, not throttles or failed, says)
+            yield _alarm("at_limit", curve, limit, rise.now_c, 0.0, not throttles or failed, says)
             continue
         minutes = minutes_to(limit - rise.now_c, rise.slope, rise.before)
         explained = failed or curve.limit_min is not None
@@ -62,18 +63,18 @@ def _alarms(expected: Expected, samples: Samples, load: LoadSpan, failed: bool) 
             stop = minutes <= STOP_MIN and (failed or not throttles)
             left = f"{60 * minutes:.0f} s" if minutes < 2 else f"{minutes:.0f} min"
             says = f"{name} meets its limit of {limit:g} °C in {left}" + (". Take the load off." if stop else ".")
-            yield _alarm("nears_limit", curve.address, name, limit, rise.now_c, minutes, stop, says)
+            yield _alarm("nears_limit", curve, limit, rise.now_c, minutes, stop, says)
 
 
 def _alarm(
-    kind: str, address: str, name: str, limit: float, now: float, minutes: float, stop: bool, says: str
+    kind: AlarmKind, curve: TimeCurve, limit_c: float, now_c: float, minutes: float, stop: bool, says: str
 ) -> Alarm:
     return Alarm(
-        kind="at_limit" if kind == "at_limit" else "nears_limit",
-        address=address,
-        name=name,
-        limit_c=limit,
-        now_c=now,
+        kind=kind,
+        address=curve.address,
+        name=curve.name,
+        limit_c=limit_c,
+        now_c=now_c,
         minutes_left=minutes,
         stop=stop,
         says=says,

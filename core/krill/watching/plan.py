@@ -24,6 +24,7 @@ from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import network_of, solve_cases, try_cases
 from krill.prediction.answer.workload_states import least_workload
 from krill.prediction.predict import cases_of
+from krill.watching.expected import speeds_of
 
 Array = NDArray[np.float64]
 
@@ -169,12 +170,11 @@ def _followed(build: Build, cases: list[Case]) -> list[_Followed]:
             rise = end - float(T[0])
             at_30 = float(np.interp(30.0, minutes, T))
             shares[address] = None if abs(rise) < 2 * WITHIN_K else (at_30 - float(T[0])) / rise
-        speeds, rated = settled.solution.speeds, settled.network.values
-        rpm = {
-            mover.id: float(speeds[mover.id][row]) * float(np.ravel(rated(f"{mover.id}/rated_rpm"))[0])
-            for mover in settled.network.states.movers
-        }
-        found.append(_Followed(case.workload, needed, {a: name for a, name, _, _ in named}, ends, shares, rpm))
+        found.append(
+            _Followed(
+                case.workload, needed, {a: name for a, name, _, _ in named}, ends, shares, speeds_of(settled, row)
+            )
+        )
     return found
 
 

@@ -4,7 +4,7 @@ from typing import Final
 
 from krill.document.build import Build
 from krill.runs.roles import roles_in
-from krill.watching.kinds import WORDS, FailureKind
+from krill.watching.kinds import FailureKind
 from krill.watching.movers import Failed
 
 #: failures under load that nothing but taking the load off helps against in time
@@ -45,7 +45,3 @@ def told(build: Build, failed: Failed) -> str:
     if failed.kind == "throttles":
         return f"{name} {text}, below every limit of temperature: a power limit, its regulators or the supply."
     return f"{name} {text}." if name and text[0].islower() else f"{text}."
-
-
-def title(kind: FailureKind) -> str:
-    return WORDS[kind]
