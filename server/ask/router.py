@@ -30,6 +30,7 @@ from krill.prediction.questions.fan_operation import fan_operation
 from krill.prediction.questions.loop_curves import loop_curves
 from krill.prediction.questions.sink_curve import pipe_chart, sink_curve
 from krill.prediction.questions.stopped import stopped
+from krill.sizing.curve_in_time import curve_in_time
 from krill.sizing.fan_curve import fan_curve
 from krill.sizing.holds import watts_it_holds
 from krill.sizing.map_of import map_of
@@ -39,6 +40,8 @@ from krill.sizing.offers import offers_of
 from krill.sizing.question import read_question
 from krill.sizing.quieter import speed_for_level
 from krill.sizing.result import (
+    CurveInTime,
+    CurvePoint,
     DesignMap,
     Edit,
     FanCurveResult,
@@ -138,15 +141,17 @@ def document_with_edits(request: HttpRequest, data: schemas.EditedIn) -> dict[st
 
 @router.post("/next-changes", response={200: NextChanges, ERRORS: Errors}, operation_id="next_changes")
 def ranked_changes(request: HttpRequest, data: schemas.NextIn) -> NextChanges:
-    """Sensible single steps on a build, ranked by the kelvins that they win on a place."""
-    return worked_out(next_changes, data.document, data.workload, data.place, data.room_c, quick=data.quick)
+    """Sensible single steps on a build, ranked by the kelvins that they win on a place, or by a figure of the load in time."""
+    must_be_affordable(data.document, 4 if data.aim else 1, 0)
+    aim = data.aim.read() if data.aim else None
+    return worked_out(next_changes, data.document, data.workload, data.place, data.room_c, quick=data.quick, aim=aim)
 
 
 @router.post("/solve-for", response={200: SolvedFor, ERRORS: Errors}, operation_id="solve_for")
 def figure_for_a_goal(request: HttpRequest, data: schemas.SolveIn) -> SolvedFor:
-    """The value of one figure or duty at which a wanted margin, temperature, flow, level or watts is met."""
+    """The value of one figure or duty at which a wanted margin, temperature, flow, level, watts or figure in time is met."""
     goal = (data.goal, data.of, data.wanted)
-    return worked_out(solve_for, data.document, data.address, *goal, data.workload, data.room_c, data.reach)
+    return worked_out(solve_for, data.document, data.address, *goal, data.workload, data.room_c, data.reach, data.aim())
 
 
 @router.post("/watts-it-holds", response={200: Holds, ERRORS: Errors}, operation_id="watts_it_holds")
@@ -177,6 +182,14 @@ def map_over_two_figures(request: HttpRequest, data: schemas.MapIn) -> DesignMap
 def curve_for_a_firmware(request: HttpRequest, data: schemas.CurveForIn) -> FanCurveResult:
     """Points that hold the margin with least sound, followed and checked at every load."""
     return worked_out(fan_curve, data.document, data.workload, data.sensor, data.group, data.margin_k, data.room_c)
+
+
+@router.post("/fan-curve-in-time", response={200: CurveInTime, ERRORS: Errors}, operation_id="curve_in_time")
+def curve_followed_in_time(request: HttpRequest, data: schemas.CurveInTimeIn) -> CurveInTime:
+    """Points followed in time at several loads: with which hysteresis and ramps they hold still, from which slope they hunt."""
+    must_be_affordable(data.document, 16, 0)
+    points = [CurvePoint(at_c=point.at_c, duty=point.duty) for point in data.points]
+    return worked_out(curve_in_time, data.document, data.workload, data.sensor, points, data.group, data.room_c)
 
 
 @router.post("/measure-first", response={200: MeasureFirst, ERRORS: Errors}, operation_id="measure_first")

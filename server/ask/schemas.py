@@ -1,9 +1,11 @@
 """Questions about a document, as they are sent: the document is read by the core before anything is asked of it."""
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, cast, get_args
 
 from ninja import Field, Schema
 
+from krill.in_time.aims import MINUTES, Aim, AimKind
+from krill.in_time.run import IDLE
 from krill.sizing.search import Goal
 from krill.sizing.side_by_side import MAX_OPTIONS
 from wire.documents import AskedBuild, AskedRoom, RoomC
@@ -32,7 +34,7 @@ class InTimeIn(QuestionIn):
     in a ``closed_room`` the machine warms it."""
 
     minutes: float = Field(90.0, ge=0.1, le=MOST_MINUTES)
-    before: Text = "idle"
+    before: Text = IDLE
     samples: int = Field(0, ge=0, le=400)
     drift_k_h: float = Field(0.0, ge=-20, le=20)
     closed_room: bool = False
@@ -65,10 +67,24 @@ class PlaceIn(QuestionIn):
     place: Text | None = None
 
 
+class AimIn(Schema):
+    """A figure of the load in time: ``burst`` (s that a burst of a source holds on the soaked machine), ``after`` (C of a
+    place after so many minutes) or ``held_back`` (% of them in which a source gives up watts)."""
+
+    kind: AimKind
+    of: Text
+    minutes: float = Field(30.0, ge=MINUTES[0], le=MINUTES[1])
+    before: Text = IDLE
+
+    def read(self) -> Aim:
+        return Aim(kind=self.kind, of=self.of, minutes=self.minutes, before=self.before)
+
+
 class NextIn(PlaceIn):
-    """``quick`` answers figures and duties alone, at once."""
+    """``quick`` answers figures and duties alone, at once; with an ``aim`` steps are ranked by it, not by kelvins."""
 
     quick: bool = False
+    aim: AimIn | None = None
 
 
 class PartIn(QuestionIn):
@@ -101,11 +117,21 @@ class HoldsIn(Schema):
 
 
 class SolveIn(QuestionIn):
+    """``minutes`` and ``before`` are those of the load that a goal in time (burst, after, held_back) is of."""
+
     address: Text
     goal: Goal
     of: Text = ""
     wanted: float
     reach: tuple[float, float] | None = None
+    minutes: float = Field(30.0, ge=MINUTES[0], le=MINUTES[1])
+    before: Text = IDLE
+
+    def aim(self) -> Aim | None:
+        """What a goal in time is aimed at; None of any other goal."""
+        if self.goal not in get_args(AimKind):
+            return None
+        return Aim(kind=cast(AimKind, self.goal), of=self.of, minutes=self.minutes, before=self.before)
 
 
 class MapIn(Schema):
@@ -117,6 +143,19 @@ class CurveForIn(QuestionIn):
     sensor: Text
     group: Text = "fans"
     margin_k: float | None = Field(None, ge=-50, le=200)
+
+
+class PointIn(Schema):
+    at_c: float = Field(ge=-100, le=300)
+    duty: float = Field(ge=0, le=1)
+
+
+class CurveInTimeIn(QuestionIn):
+    """Points as an answer to ``/fan-curve`` tells them, to be followed in time."""
+
+    sensor: Text
+    group: Text = "fans"
+    points: Annotated[list[PointIn], Field(min_length=2, max_length=20)]
 
 
 class OptionIn(Schema):

@@ -221,6 +221,47 @@ def test_next_changes_say_which_are_machines_of_their_own(signed_in, build):
     }
 
 
+def test_changes_and_a_figure_by_what_a_load_does_in_time(signed_in, build):
+    client, document = signed_in("owner"), json.loads(build.text)
+    body = {"document": document, "workload": "both"}
+    aim = {"kind": "after", "of": "processor-core", "minutes": 20}
+    found = ask(client, "next-changes", body | {"quick": True, "aim": aim}).json()
+    assert (found["aim"]["unit"], found["aim"]["minutes"], found["aim"]["before"]) == ("°C", 20, "idle")
+    assert found["changes"][0]["gained"] < 0
+    assert "after 20 min" in found["sentence"]
+    wanted = found["aim"]["now"] + 4
+    solved = ask(
+        client,
+        "solve-for",
+        body | {"address": "movers/fans", "goal": "after", "of": "processor-core", "wanted": wanted, "minutes": 20},
+    ).json()
+    assert solved["reached"]
+    assert solved["got"] == pytest.approx(wanted, abs=0.2)
+    assert solved["goal_unit"] == "°C"
+    for more, where in (
+        ({"kind": "burst", "of": "drive"}, "of/drive"),
+        ({"kind": "after", "of": "nowhere"}, "of/nowhere"),
+    ):
+        refused = ask(client, "next-changes", body | {"quick": True, "aim": aim | more})
+        assert refused.status_code == 422
+        assert refused.json()["errors"][0]["where"] == where
+    assert ask(client, "next-changes", body | {"aim": aim | {"minutes": 0.05}}).status_code == 422
+
+
+def test_a_fan_curve_is_followed_in_time_as_it_was_told(signed_in, build):
+    client, body = signed_in("owner"), {"document": json.loads(build.text), "workload": "both", "sensor": "loop-a"}
+    points = ask(client, "fan-curve", body).json()["points"]
+    found = ask(client, "fan-curve-in-time", body | {"points": points}).json()
+    assert found["chosen"] == 0
+    assert found["settings"][0]["hysteresis_k"] == 2
+    assert "holds still at every load" in found["says"]
+    for wrong in ([], points[:1], [{"at_c": 30, "duty": 1.2}, *points]):
+        assert ask(client, "fan-curve-in-time", body | {"points": wrong}).status_code == 422
+    nowhere = ask(client, "fan-curve-in-time", body | {"points": points, "sensor": "nowhere"})
+    assert nowhere.status_code == 422
+    assert nowhere.json()["errors"][0]["where"] == "sensor/nowhere"
+
+
 def test_a_map_over_the_room_and_a_study_of_it(signed_in, document):
     client, room = signed_in("owner"), document["rooms"][0]["id"]
     vary = [

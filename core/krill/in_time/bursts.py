@@ -18,7 +18,7 @@ from krill.networks.states import Case
 from krill.numerics.sampling import band_90
 from krill.prediction.answer.doubt import place_samples_of
 from krill.prediction.answer.places import lowest_limit
-from krill.prediction.answer.solving import network_of
+from krill.prediction.answer.solving import Solved, network_of
 
 Array = NDArray[np.float64]
 
@@ -35,7 +35,7 @@ def burst_holds(ran: Ran) -> list[BurstHolds]:
 
 def _holds(ran: Ran, case: Case, source: str, burst: Burst) -> BurstHolds:
     part = ran.settled.build.part(source)
-    (soaked, place, at_c), (fresh, _, _) = _until(ran, case, source, burst)
+    (soaked, place, at_c), (fresh, _, _) = _until(ran, case, source)
     before, load = (float(np.ravel(one.network.states.watts(source))[0]) for one in (ran.before, ran.settled))
     return BurstHolds(
         source=source,
@@ -54,18 +54,16 @@ def _holds(ran: Ran, case: Case, source: str, burst: Burst) -> BurstHolds:
 _First = tuple[float | None, str, float | None]
 
 
-def _until(ran: Ran, case: Case, source: str, burst: Burst) -> list[_First]:
+def _until(ran: Ran, case: Case, source: str) -> list[_First]:
     """From the machine as the load has soaked it, and from the state before: both as cases of one batch."""
-    lasting = burst.model_copy(update={"hold_s": 2 * LOOKED_S, "until": "time", "falls_over_s": None})
-    load = case.workload.model_copy(update={"burst": {source: lasting}})
-    free = replace(case, workload=load, throttles=False)
+    free = lasting_burst(case, source)
     samples = ran.asked.samples
     network = network_of(ran.settled.build, [free, free], samples, ran.asked.seed)
     start = np.concatenate([ran.settled.solution.temperature, ran.begun])
     track = march(network, [Leg((free, free), LOOKED_S / 60)], Marched(start))
-    times = np.arange(0.0, LOOKED_S + GRID_S, GRID_S)
+    times = times_of_burst()
     found: list[_First] = [(None, "", None), (None, "", None)]
-    for address, name, level in _levels(ran, source):
+    for address, name, level in levels_of_burst(ran.settled, source):
         T = track.at(times, [network.structure.node_of[address]])[:, :, 0]
         for at, mine in enumerate(np.split(T, 2, axis=1)):
             upper = mine[:, 0]
@@ -78,11 +76,25 @@ def _until(ran: Ran, case: Case, source: str, burst: Burst) -> list[_First]:
     return found
 
 
-def _levels(ran: Ran, source: str) -> Iterator[tuple[str, str, float]]:
-    """Places of a source with the level that its band must stay under, C."""
-    part = ran.settled.build.part(source)
-    wanted = float(ran.settled.build.brief.margin_wanted_k)
+def lasting_burst(case: Case, source: str) -> Case:
+    """A case whose source draws its burst for longer than is looked, and gives up no watts."""
+    lasting = case.workload.burst[source].model_copy(
+        update={"hold_s": 2 * LOOKED_S, "until": "time", "falls_over_s": None}
+    )
+    load = case.workload.model_copy(update={"burst": {source: lasting}})
+    return replace(case, workload=load, throttles=False)
+
+
+def times_of_burst() -> Array:
+    """Seconds at which a burst is looked at."""
+    return np.arange(0.0, LOOKED_S + GRID_S, GRID_S)
+
+
+def levels_of_burst(solved: Solved, source: str) -> Iterator[tuple[str, str, float]]:
+    """Places of a source (address, name) with the level that they must stay under, C: the limit less the margin wanted."""
+    part = solved.build.part(source)
+    wanted = float(solved.build.brief.margin_wanted_k)
     for place in part.places if isinstance(part, Source) else ():
         _, limit_c = lowest_limit(place)
-        if limit_c is not None and place.id in ran.settled.structure.node_of:
+        if limit_c is not None and place.id in solved.structure.node_of:
             yield place.id, place.name or place.id, limit_c - wanted

@@ -6,13 +6,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.build import Build
-from krill.document.parts import Source
 from krill.in_time.bursts import burst_holds
 from krill.in_time.constants import named_nodes, time_constants
 from krill.in_time.crossing import first_at_least, stays_within
+from krill.in_time.flatter import with_slopes
+from krill.in_time.held_back import held_back
+from krill.in_time.hops import hop_times, hops_in_time
 from krill.in_time.hunting import hunting_of
 from krill.in_time.legs import Bursts, Leg
-from krill.in_time.result import CurveKind, HeldBackInTime, InTime, Phase, TimeConstant, TimeCurve
+from krill.in_time.result import CurveKind, HopInTime, InTime, Phase, TimeConstant, TimeCurve
 from krill.in_time.run import COLD, Asked, Ran, run_in_time
 from krill.in_time.words import sentence_of
 from krill.numerics.sampling import band_90
@@ -40,10 +42,13 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
     ran = run_in_time(build, asked)
     times = output_times(asked.minutes)
     constants = time_constants(ran.settled, asked.workload)
-    curves = [_curve(ran, times, constants, *named) for named in named_nodes(ran.settled)]
+    at = hop_times(asked.minutes)
+    hops = hops_in_time(ran, at)
+    curves = [_curve(ran, times, constants, hops, *named) for named in named_nodes(ran.settled)]
     sound = _sound(ran, times)
     quiet, loud = _ends(ran, sound[:, 1:])
     load = ran.settled.cases[0].workload
+    hunting = hunting_of(ran.track, ran.network.states)
     slowest = max(curves, key=lambda curve: curve.within_1k_min)
     bursts = burst_holds(ran)
     return InTime(
@@ -53,6 +58,7 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
         before=asked.before,
         samples=asked.samples,
         minutes=(times / 60).tolist(),
+        hop_minutes=(at / 60).tolist(),
         curves=curves,
         sound_dba=sound[:, 0].tolist(),
         sound_low_dba=quiet,
@@ -60,8 +66,8 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
         ceiling_dba=None if load.sound_ceiling_dba is None else float(load.sound_ceiling_dba),
         phases=_phases(ran),
         bursts=bursts,
-        held_back=_held_back(ran),
-        hunting=hunting_of(ran.track, ran.network.states),
+        held_back=held_back(ran),
+        hunting=hunting if asked.samples else with_slopes(ran, hunting),
         constants=constants,
         slowest=slowest.name,
         minutes_needed=slowest.within_1k_min,
@@ -88,7 +94,14 @@ def _at(ran: Ran, times: Array, nodes: list[int]) -> Array:
 
 
 def _curve(
-    ran: Ran, times: Array, constants: list[TimeConstant], address: str, name: str, kind: CurveKind, nodes: list[int]
+    ran: Ran,
+    times: Array,
+    constants: list[TimeConstant],
+    hops: dict[str, list[HopInTime]],
+    address: str,
+    name: str,
+    kind: CurveKind,
+    nodes: list[int],
 ) -> TimeCurve:
     T = _at(ran, times, nodes).max(axis=2)
     settled = ran.settled.solution.temperature[:, nodes].max(axis=1)
@@ -124,6 +137,7 @@ def _curve(
         limit_share=None if limit_c is None or not ran.asked.samples else _share_met(drawn[loaded], limit_c),
         within_1k_min=_later(ran, T[-1, 0] - settled[0], constants, address) if within is None else within,
         share_at_30=None if abs(rise) < LEAST_RISE_K else (at_30 - float(first)) / rise,
+        hops=hops.get(address, []),
     )
 
 
@@ -183,38 +197,3 @@ def _phases(ran: Ran) -> list[Phase]:
 
 def _before_name(ran: Ran) -> str:
     return "off" if ran.asked.before == COLD else ran.before.cases[0].workload.name or ran.before.cases[0].workload.id
-
-
-def _held_back(ran: Ran) -> list[HeldBackInTime]:
-    """Sources that gave up watts in the central case, by the time that each moment's shares lasted."""
-    found = []
-    known, moments, states = ran.track.times, ran.track.moments, ran.network.states
-    lasting = np.diff(known)
-    for source in ran.network.throttling.start(1):
-        kept = np.array([moment.kept.get(source, np.ones(1))[0] for moment in moments])
-        mean = 0.5 * (kept[1:] + kept[:-1])
-        share = float(np.sum(lasting[mean < 1.0 - 1e-4]) / max(known[-1], 1e-9))
-        if share <= 0.0:
-            continue
-        part = ran.network.build.part(source)
-        full = float(np.ravel(states.watts(source))[0])
-        exponent = _clock_exponent(ran, source)
-        clock = None if exponent is None else float(np.average(mean**exponent, weights=lasting))
-        found.append(
-            HeldBackInTime(
-                source=source,
-                name=part.name or part.id,
-                share_of_time=share,
-                lost_w=full * float(np.average(1.0 - mean, weights=lasting)),
-                full_w=full,
-                clock_share=clock,
-            )
-        )
-    return found
-
-
-def _clock_exponent(ran: Ran, source: str) -> float | None:
-    part = ran.network.build.part(source)
-    places = part.places if isinstance(part, Source) else []
-    known = [f"{p.id}/clock_exponent" for p in places if ran.network.values.has(f"{p.id}/clock_exponent")]
-    return float(np.ravel(ran.network.values(known[0]))[0]) if known else None

@@ -16,7 +16,7 @@ LEAST_SWING, LEAST_TURNS, LAST_SHARE = 0.03, 4, 0.4
 def hunting_of(track: Track, states: MachineStates, row: int = 0) -> list[Hunting]:
     """Movers that still swing at the end of a march, in one row of the batch."""
     times = track.times
-    last = times >= times[-1] - LAST_SHARE * (times[-1] - times[0])
+    last = last_of(track)
     found = []
     for mover in states.movers:
         speeds = np.array([moment.speeds[mover.id][row] for moment in track.moments])[last]
@@ -33,9 +33,17 @@ def hunting_of(track: Track, states: MachineStates, row: int = 0) -> list[Huntin
                 low=float(ends.min()),
                 high=float(ends.max()),
                 period_s=period,
+                slope=None,
+                slope_that_ends=None,
             )
         )
     return found
+
+
+def last_of(track: Track) -> NDArray[np.bool_]:
+    """Which moments lie in the last part of a march, where only what swings for good still does."""
+    times = track.times
+    return np.asarray(times >= times[-1] - LAST_SHARE * (times[-1] - times[0]))
 
 
 def turning_points(values: Array, swing: float) -> list[int]:

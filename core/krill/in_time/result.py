@@ -9,11 +9,22 @@ CurveKind = Literal["place", "coolant", "air", "body"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class HopInTime:
+    """One step of a place's way to the room: what lies over it, K, at the answer's ``hop_minutes``."""
+
+    address: str
+    name: str
+    kind: str
+    drop_k: list[float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TimeCurve:
     """A temperature in time, °C at the answer's minutes, with the ends of its 90 % band where draws were asked for.
 
     ``limit_min`` is when it first meets its limit, None where it never does; ``within_1k_min`` from when on it stays
-    within 1 K of where it settles; ``share_at_30`` of its rise 30 minutes show, None where it hardly rises.
+    within 1 K of where it settles; ``share_at_30`` of its rise 30 minutes show, None where it hardly rises; ``hops`` of a place
+    lead from it to the room, those of anything else are none.
     """
 
     address: str
@@ -30,6 +41,7 @@ class TimeCurve:
     limit_share: float | None  # of the draws that meet it within the time
     within_1k_min: float
     share_at_30: float | None
+    hops: list[HopInTime]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,13 +86,19 @@ class HeldBackInTime:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hunting:
-    """A mover whose speed swings for good: from and to which share of rated speed, and how long a swing lasts, s."""
+    """A mover whose speed swings for good: from and to which share of rated speed, and how long a swing lasts, s.
+
+    ``slope`` is that of its curve there, share of duty a kelvin of the sensor; ``slope_that_ends`` the steepest of those
+    tried at which it holds still, None where none does. Both are None where they were not looked for.
+    """
 
     mover: str
     name: str
     low: float
     high: float
     period_s: float
+    slope: float | None
+    slope_that_ends: float | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,6 +124,7 @@ class InTime:
     before: str
     samples: int
     minutes: list[float]
+    hop_minutes: list[float]
     curves: list[TimeCurve]
     sound_dba: list[float]
     sound_low_dba: list[float] | None

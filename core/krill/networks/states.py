@@ -37,6 +37,12 @@ def duty_address(mover: str) -> str:
     return f"movers/{mover}"
 
 
+def sensor_nodes(structure: Structure, sensor: str) -> list[int]:
+    """Nodes that a sensor in a place, zone or loop reads the warmest of; none where it reads no temperature."""
+    own = [i for i, name in enumerate(structure.node_names) if name == sensor]
+    return own or [i for i, name in enumerate(structure.node_names) if name.startswith(f"{sensor}/junction")]
+
+
 @dataclass(frozen=True)
 class Case:
     """One question: a workload in a room at a temperature; ``stopped`` movers stand still whatever they are told.
@@ -192,10 +198,7 @@ class MachineStates:
         supply = next((p for p in self.build.parts if isinstance(p, Supply) and p.id == curve.sensor), None)
         if supply is not None:
             return np.asarray(np.interp(100.0 * self.load_share(supply)[rows], at, duty))
-        sensors = [i for i, name in enumerate(structure.node_names) if name == curve.sensor]
-        if not sensors:
-            sensors = [i for i, n in enumerate(structure.node_names) if n.startswith(f"{curve.sensor}/junction")]
-        sensed = np.max(T[:, sensors], axis=1)
+        sensed = np.max(T[:, sensor_nodes(structure, curve.sensor)], axis=1)
         return np.asarray(np.interp(sensed, at, duty))
 
     def mover_watts(self, mover: Mover, speed: Array) -> Array:

@@ -49,7 +49,7 @@ def fan_curve(
     movers = movers_of(build, group)
     if not movers:
         raise DocumentRefused([Problem(f"group/{group}", "there is no such fan or pump", "fans, a path, a fan, pumps")])
-    _check_sensor(build, sensor)
+    check_sensor(build, sensor)
     wanted = float(build.brief.margin_wanted_k if margin_k is None else margin_k)
     low, high = _reach(build, movers)
     loads, duties = np.linspace(LOWEST_LOAD, 1.0, LOADS), np.linspace(low, high, DUTIES)
@@ -78,7 +78,8 @@ def fan_curve(
     )
 
 
-def _check_sensor(build: Build, sensor: str) -> None:
+def check_sensor(build: Build, sensor: str) -> None:
+    """DocumentRefused names a sensor that is no place, loop or zone."""
     known = (
         [place for place in build.place_owners()]
         + [loop.id for loop in build.loops]

@@ -1,7 +1,7 @@
 """What limits it: every sensible step ranked by the kelvins that it wins on one place, with what it does to the others."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +10,7 @@ from krill.assembly.work_order import WorkOrder, work_order
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.errors import DocumentRefused, NotConverged
+from krill.in_time.aims import Aim, aimed_at, check_aim
 from krill.networks.states import Case, duty_address
 from krill.prediction.answer.lasting import lasting, no_state
 from krill.prediction.answer.places import chosen_place, lowest_limit, place_results
@@ -19,10 +20,10 @@ from krill.prediction.answer.sound import total_levels
 from krill.prediction.predict import CERTIFIES, cases_of
 from krill.sizing.by_row import temperatures
 from krill.sizing.locks import lock_on
-from krill.sizing.result import NextChange, NextChanges, SideEffect
+from krill.sizing.result import Aimed, NextChange, NextChanges, SideEffect
 from krill.sizing.steps.book import steps_of_build
 from krill.sizing.steps.step import Step, edited
-from krill.sizing.words import ranked_sentence
+from krill.sizing.words import aimed_sentence, ranked_sentence
 
 Array = NDArray[np.float64]
 
@@ -33,13 +34,21 @@ EQUAL_DIGITS = 5
 
 
 def next_changes(
-    build: Build, workload: str, place: str | None = None, room_c: float | None = None, *, quick: bool = False
+    build: Build,
+    workload: str,
+    place: str | None = None,
+    room_c: float | None = None,
+    *,
+    quick: bool = False,
+    aim: Aim | None = None,
 ) -> NextChanges:
-    """Steps ranked for a place (the tightest where none is named), at central figures.
+    """Steps ranked for a place (the tightest where none is named) as it settles, or for an aim in time, at central figures.
 
     Figures and duties go as one batch, changes of kind one by one; ``quick`` leaves these out. DocumentRefused names a
-    workload or a place that is not there.
+    workload, a place or an aim that is not there.
     """
+    if aim is not None:
+        check_aim(build, workload, aim)
     case = cases_of(build, [workload], room_c, throttles=False)[0]
     table = FigureTable(build)
     steps = [step for step in steps_of_build(build, table, workload) if lock_on(build, step.edits) is None][:MAX_STEPS]
@@ -56,16 +65,60 @@ def next_changes(
         after += [(step, state) for step, state in alone if state]
     order = None if quick else work_order(build)
     found = [_change(build, order, step, before, state, chosen) for step, state in after]
-    ranked = sorted(found, key=lambda change: (bool(change.breaks), -round(change.won_k, EQUAL_DIGITS)))
+    aimed = None
+    if aim is not None:
+        aimed, found = _aimed(build, case, table, aim, after, found)
+    better = -1.0 if aimed is None or aimed.more_is_better else 1.0
+    ranked = sorted(found, key=lambda change: (bool(change.breaks), round(better * _worth(change), EQUAL_DIGITS)))
     return NextChanges(
         workload=workload,
         room_c=case.room_c,
         place=chosen.address,
         changes=ranked,
-        sentence=ranked_sentence(ranked, chosen),
+        sentence=ranked_sentence(ranked, chosen) if aimed is None else aimed_sentence(ranked, aimed),
         whole=not quick,
         certifies=CERTIFIES,
+        aim=aimed,
     )
+
+
+def _worth(change: NextChange) -> float:
+    return change.won_k if change.gained is None else change.gained
+
+
+def _aimed(
+    build: Build, case: Case, table: FigureTable, aim: Aim, after: "Sequence[_After]", changes: list[NextChange]
+) -> tuple[Aimed, list[NextChange]]:
+    """The figure aimed at as the build stands, and the steps with what each adds to it; those without a way are left out."""
+    stacked = [step for step, _ in after if not step.structural]
+    now, *rest = aimed_at(build, case.workload.id, aim, len(stacked), _draws(table, stacked), case.room_c)
+    beside = iter(rest)
+    then = [_aimed_alone(build, case, aim, step) if step.structural else float(next(beside)) for step, _ in after]
+    gained = [
+        replace(change, gained=value - float(now))
+        for change, value in zip(changes, then, strict=True)
+        if value is not None and np.isfinite(value)
+    ]
+    owner = build.owner(aim.of)
+    told = Aimed(
+        kind=aim.kind,
+        of=aim.of,
+        name=getattr(owner, "name", "") or aim.of,
+        minutes=aim.minutes,
+        before=aim.before,
+        unit=aim.unit,
+        now=float(now),
+        more_is_better=aim.sign > 0,
+    )
+    return told, gained
+
+
+def _aimed_alone(build: Build, case: Case, aim: Aim, step: Step) -> float | None:
+    """The figure of a build with a change of kind; None where it has none any more, or no way leads through the load."""
+    try:
+        return float(aimed_at(edited(build, step.edits), case.workload.id, aim, room_c=case.room_c)[0])
+    except (DocumentRefused, NotConverged):
+        return None
 
 
 def _nothing_to_win(case: Case, none: NoState, *, whole: bool) -> NextChanges:
@@ -87,6 +140,9 @@ class _State:
 
     temperature_c: dict[str, float]
     dba: float
+
+
+_After = tuple[Step, _State]
 
 
 def _stacked(

@@ -4,6 +4,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from krill.fit.stack import Says
+from krill.in_time.aims import AimKind
 from krill.prediction.answer.result import WorkloadResult
 
 
@@ -30,7 +31,8 @@ class NextChange:
     ``breaks`` names the parts that it brings over their limit: such a step ranks behind all that break none. ``price`` is
     the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. ``hours`` is the work
     on the finished machine of what is bought, with what must come out for it; None is unknown or not asked. A change of
-    kind is solved ``alone``, as a machine of its own; the others go as one batch.
+    kind is solved ``alone``, as a machine of its own; the others go as one batch. ``gained`` is what it adds to the figure
+    of a load in time that was aimed at, in its unit; better is the sign that the aim asks for.
     """
 
     label: str
@@ -46,11 +48,26 @@ class NextChange:
     hours: float | None
     alone: bool
     edits: list[Edit]
+    gained: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Aimed:
+    """A figure of a load in time that steps are ranked by: how it stands as the build is."""
+
+    kind: AimKind
+    of: str
+    name: str
+    minutes: float
+    before: str
+    unit: str
+    now: float
+    more_is_better: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NextChanges:
-    """Ranked steps; not ``whole`` where changes of kind are left out."""
+    """Ranked steps; not ``whole`` where changes of kind are left out. ``aim`` is None where kelvins are won as settled."""
 
     workload: str
     room_c: float
@@ -59,6 +76,7 @@ class NextChanges:
     sentence: str
     whole: bool
     certifies: str
+    aim: Aimed | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -284,6 +302,33 @@ class FanCurveResult:
     highest_duty: float
     points: list[CurvePoint]
     checks: list[LoadCheck]
+    says: str
+    certifies: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Setting:
+    """What is typed into a firmware beside the points, and the shares of the load at which the fans then hunt."""
+
+    hysteresis_k: float
+    up_s: float
+    down_s: float
+    hunts_at: list[float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CurveInTime:
+    """A fan curve run in time: the first of the settings that holds still at every load (its number, None where none does).
+
+    ``slope`` is the curve's steepest, share of duty a kelvin; ``hunts_from`` the least of the steeper ones tried, up to
+    ``looked_to``, at which the liveliest setting hunts at all of the load.
+    """
+
+    settings: list[Setting]
+    chosen: int | None
+    slope: float
+    hunts_from: float | None
+    looked_to: float
     says: str
     certifies: str
 

@@ -14,6 +14,7 @@ from krill.document.addresses import watts_address
 from krill.document.build import Build, Command
 from krill.document.solids import Body
 from krill.errors import DocumentRefused, Problem
+from krill.in_time.aims import Aim, aimed_at, check_aim
 from krill.networks.states import Case
 from krill.prediction.answer.places import lowest_limit, place_results
 from krill.prediction.answer.solving import Solved, solve_cases, try_cases
@@ -30,7 +31,7 @@ from krill.sizing.varied import DutyOf, RoomAir, WholeNumber, varied
 from krill.sizing.words import rest_lies
 
 Array = NDArray[np.float64]
-Goal = Literal["margin", "temperature", "rise", "flow", "level", "watts", "height"]
+Goal = Literal["margin", "temperature", "rise", "flow", "level", "watts", "height", "burst", "after", "held_back"]
 Curve = Iterable[tuple[float, float]]
 
 #: halvings towards the last value that may stand in a document
@@ -43,6 +44,9 @@ GOAL_UNITS: dict[Goal, str] = {
     "level": "dBA",
     "watts": "W",
     "height": "mm",
+    "burst": "s",
+    "after": "°C",
+    "held_back": "%",
 }
 
 
@@ -56,8 +60,11 @@ def warm_things(build: Build) -> list[str]:
 class Search:
     """One figure or duty of one case, and what is wanted of the solution."""
 
-    def __init__(self, build: Build, case: Case, address: str, goal: Goal, of: str, wanted: float) -> None:
+    def __init__(
+        self, build: Build, case: Case, address: str, goal: Goal, of: str, wanted: float, aim: Aim | None = None
+    ) -> None:
         self.build, self.case, self.address, self.goal, self.of, self.wanted = build, case, address, goal, of, wanted
+        self.aim = aim
         self.unknown = self._unknown(FigureTable(build))
         self.whole = isinstance(self.unknown, WholeNumber)
         self.now = self.unknown.now(case)
@@ -75,6 +82,12 @@ class Search:
         return found
 
     def _check(self) -> None:
+        if self.aim is not None:
+            check_aim(self.build, self.case.workload.id, self.aim)
+            if not 0.0 <= self.wanted <= self.aim.most:
+                raise DocumentRefused(
+                    [Problem("wanted", f"{self.wanted:g}", f"0 to {self.aim.most:g} {self.aim.unit}")]
+                )
         places = {place: owner for place, (owner, _) in self.build.place_owners().items()}
         if self.goal == "margin" and self.of not in places:
             raise DocumentRefused([Problem(f"of/{self.of}", "there is no such place", ", ".join(places))])
@@ -133,9 +146,17 @@ class Search:
             inside, outside = (middle, outside) if self._stands(middle) else (inside, middle)
         return inside
 
+    def _draws(self, values: Array) -> dict[str, Array]:
+        return {address: values * factor for address, factor in (self.unknown.rows(1.0) or {}).items()}
+
+    def _in_time(self, values: Array, aim: Aim) -> Array:
+        """The figure of a load in time at every value, NaN at one that does not settle."""
+        draws = self._draws(values)
+        return aimed_at(self.stated, self.case.workload.id, aim, len(values), draws, self.case.room_c)[1:]
+
     def _tried(self, values: Array) -> Solved:
         """Every value of the figure as one batch; where watts are the goal, with these drawn."""
-        draws = {address: values * factor for address, factor in (self.unknown.rows(1.0) or {}).items()}
+        draws = self._draws(values)
         if self.goal == "watts":
             draws[watts_address(self.case.workload.id, self.of)] = np.full(len(values), self.wanted)
         return try_cases(self.stated, [self.case], len(values), draws=draws)
@@ -149,13 +170,15 @@ class Search:
     def on(self, build: Build) -> "Search":
         """The same search on another document."""
         case = cases_of(build, [self.case.workload.id], self.case.room_c, throttles=False)[0]
-        return Search(build, case, self.address, self.goal, self.of, self.wanted)
+        return Search(build, case, self.address, self.goal, self.of, self.wanted, self.aim)
 
     def missing(self, values: Array) -> Array:
         """What is got less what is wanted, at every value; of watts what is left of the least margin.
 
         NaN at a value that does not settle; NotConverged where none does.
         """
+        if self.aim is not None:
+            return self._in_time(values, self.aim) - self.wanted
         solved = self._tried(values)
         settled = solved.solution.status.settled[1:]
         if not settled.any():
@@ -163,7 +186,12 @@ class Search:
         return np.where(settled, self._missing(solved)[1:], np.nan)
 
     def missing_as_it_stands(self) -> float:
+        if self.aim is not None:
+            return self._aimed_as_it_stands(self.aim) - self.wanted
         return float(self._missing(self.as_it_stands())[-1])
+
+    def _aimed_as_it_stands(self, aim: Aim) -> float:
+        return float(aimed_at(self.build, self.case.workload.id, aim, room_c=self.case.room_c)[0])
 
     def as_it_stands(self) -> Solved:
         """The document itself, where watts are the goal with these drawn."""
@@ -195,7 +223,7 @@ class Search:
         """The value with what it gives; ``looked_at`` are values and what each gets less what is wanted."""
         solved = self.as_it_stands() if self.whole else self._tried(np.array([value]))
         solved.solution.status.must_settle(solved.stride - 1)
-        got = self.wanted if self.goal == "watts" else float(self._got(solved)[-1])
+        got = self._reached(solved, value)
         unit = GOAL_UNITS[self.goal] or ("l/min" if any(loop.id == self.of for loop in self.build.loops) else "m³/h")
         level = float(self.build.brief.margin_wanted_k) if self.goal == "watts" else self.wanted
         return SolvedFor(
@@ -216,6 +244,16 @@ class Search:
             because="" if reached else self._because(solved, value, got, unit),
             certifies=CERTIFIES,
         )
+
+    def _reached(self, solved: Solved, value: float) -> float:
+        """What a value gives, of the goal."""
+        if self.aim is not None:
+            return (
+                self._aimed_as_it_stands(self.aim)
+                if self.whole
+                else float(self._in_time(np.array([value]), self.aim)[0])
+            )
+        return self.wanted if self.goal == "watts" else float(self._got(solved)[-1])
 
     def _because(self, solved: Solved, value: float, got: float, unit: str) -> str:
         """The best that can be had, and where the rest lies."""

@@ -78,6 +78,29 @@ class TestCurves:
         assert told.minutes_needed == max(curve.within_1k_min for curve in told.curves)
         assert told.slowest == next(c.name for c in told.curves if c.within_1k_min == told.minutes_needed)
 
+    def test_hops_add_up_to_the_curve_at_every_minute_and_end_as_they_settle(self, told):
+        assert told.hop_minutes[0] == 0.0
+        assert told.hop_minutes[-1] == pytest.approx(90.0)
+        settled = {place.address: place for place in predict(recipe(), ["both"], samples=0).workloads[0].places}
+        for curve in told.curves:
+            if curve.kind != "place":
+                assert curve.hops == []
+                continue
+            sums = np.sum([hop.drop_k for hop in curve.hops], axis=0) + told.room_c
+            at = np.interp(told.hop_minutes[2:], told.minutes, curve.c)
+            assert sums[2:] == pytest.approx(at, abs=0.35)  # curves are told on a coarser grid
+            assert sums[-1] == pytest.approx(curve.c[-1], abs=1e-6)
+            for hop, ends in zip(curve.hops, settled[curve.address].hops, strict=True):
+                assert (hop.address, hop.name, hop.kind) == (ends.address, ends.name, ends.kind)
+                assert hop.drop_k[-1] == pytest.approx(ends.drop_k, abs=0.3)
+
+    def test_a_chips_own_hops_come_at_once_and_what_is_shared_comes_later(self, told):
+        core = curve_of(told, "processor-core")
+        at_1 = int(np.argmin(np.abs(np.array(told.hop_minutes) - 1.0)))
+        share = {hop.kind: hop.drop_k[at_1] / hop.drop_k[-1] for hop in core.hops}
+        assert share["shared"] < 0.75
+        assert max(share.values()) > 0.9
+
     def test_what_is_not_settled_at_the_end_is_carried_on(self):
         """A fanless housing after 30 minutes: told from the slowest constant, near what the long march finds."""
         build = fanless_housing(35, 5, 10, 24)
@@ -312,7 +335,7 @@ def test_minutes_in_words(minutes, says):
 def test_the_sentence_tells_share_minutes_and_bursts():
     curve = TimeCurve(
         address="box", name="Box air", kind="air", c=[], low_c=None, high_c=None, limit_c=None, status=None, settles_c=40.0,
-        settles_band_c=None, limit_min=None, limit_share=None, within_1k_min=48.0, share_at_30=0.82,
+        settles_band_c=None, limit_min=None, limit_share=None, within_1k_min=48.0, share_at_30=0.82, hops=[],
     )  # fmt: skip
     burst = BurstHolds(
         source="processor", name="Processor", watts=190.0, wanted_s=28.0, soaked_s=41.0, fresh_s=None, looked_s=600.0,

@@ -1054,6 +1054,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fan-curve-in-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Curve Followed In Time
+         * @description Points followed in time at several loads: with which hysteresis and ramps they hold still, from which slope they hunt.
+         */
+        post: operations["curve_in_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fan-operation": {
         parameters: {
             query?: never;
@@ -1585,7 +1605,7 @@ export interface paths {
         put?: never;
         /**
          * Ranked Changes
-         * @description Sensible single steps on a build, ranked by the kelvins that they win on a place.
+         * @description Sensible single steps on a build, ranked by the kelvins that they win on a place, or by a figure of the load in time.
          */
         post: operations["next_changes"];
         delete?: never;
@@ -2283,7 +2303,7 @@ export interface paths {
         put?: never;
         /**
          * Figure For A Goal
-         * @description The value of one figure or duty at which a wanted margin, temperature, flow, level or watts is met.
+         * @description The value of one figure or duty at which a wanted margin, temperature, flow, level, watts or figure in time is met.
          */
         post: operations["solve_for"];
         delete?: never;
@@ -2818,6 +2838,55 @@ export interface components {
             steepest_deg: number;
             /** Supports */
             supports: boolean;
+        };
+        /**
+         * AimIn
+         * @description A figure of the load in time: ``burst`` (s that a burst of a source holds on the soaked machine), ``after`` (C of a
+         *     place after so many minutes) or ``held_back`` (% of them in which a source gives up watts).
+         */
+        AimIn: {
+            /**
+             * Before
+             * @default idle
+             */
+            before?: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "burst" | "after" | "held_back";
+            /**
+             * Minutes
+             * @default 30
+             */
+            minutes?: number;
+            /** Of */
+            of: string;
+        };
+        /**
+         * Aimed
+         * @description A figure of a load in time that steps are ranked by: how it stands as the build is.
+         */
+        Aimed: {
+            /** Before */
+            before: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "burst" | "after" | "held_back";
+            /** Minutes */
+            minutes: number;
+            /** More Is Better */
+            more_is_better: boolean;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Of */
+            of: string;
+            /** Unit */
+            unit: string;
         };
         /** AirElement */
         AirElement: {
@@ -4172,6 +4241,50 @@ export interface components {
             pressure_unit?: string | null;
             /** Text */
             text: string;
+        };
+        /**
+         * CurveInTime
+         * @description A fan curve run in time: the first of the settings that holds still at every load (its number, None where none does).
+         *
+         *     ``slope`` is the curve's steepest, share of duty a kelvin; ``hunts_from`` the least of the steeper ones tried, up to
+         *     ``looked_to``, at which the liveliest setting hunts at all of the load.
+         */
+        CurveInTime: {
+            /** Certifies */
+            certifies: string;
+            /** Chosen */
+            chosen: number | null;
+            /** Hunts From */
+            hunts_from: number | null;
+            /** Looked To */
+            looked_to: number;
+            /** Says */
+            says: string;
+            /** Settings */
+            settings: components["schemas"]["Setting"][];
+            /** Slope */
+            slope: number;
+        };
+        /**
+         * CurveInTimeIn
+         * @description Points as an answer to ``/fan-curve`` tells them, to be followed in time.
+         */
+        CurveInTimeIn: {
+            /** Document */
+            document: components["schemas"]["Build"];
+            /**
+             * Group
+             * @default fans
+             */
+            group?: string;
+            /** Points */
+            points: components["schemas"]["PointIn"][];
+            /** Room C */
+            room_c?: number | null;
+            /** Sensor */
+            sensor: string;
+            /** Workload */
+            workload: string;
         };
         /**
          * CurveOut
@@ -5613,6 +5726,20 @@ export interface components {
             watts: number;
         };
         /**
+         * HopInTime
+         * @description One step of a place's way to the room: what lies over it, K, at the answer's ``hop_minutes``.
+         */
+        HopInTime: {
+            /** Address */
+            address: string;
+            /** Drop K */
+            drop_k: number[];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * HopSuspect
          * @description A cause that would explain the residuals; ``change`` is its strength, 0.4 = a resistance 40 % higher.
          *
@@ -5693,6 +5820,9 @@ export interface components {
         /**
          * Hunting
          * @description A mover whose speed swings for good: from and to which share of rated speed, and how long a swing lasts, s.
+         *
+         *     ``slope`` is that of its curve there, share of duty a kelvin of the sensor; ``slope_that_ends`` the steepest of those
+         *     tried at which it holds still, None where none does. Both are None where they were not looked for.
          */
         Hunting: {
             /** High */
@@ -5705,6 +5835,10 @@ export interface components {
             name: string;
             /** Period S */
             period_s: number;
+            /** Slope */
+            slope: number | null;
+            /** Slope That Ends */
+            slope_that_ends: number | null;
         };
         /** ImportIn */
         ImportIn: {
@@ -5756,6 +5890,8 @@ export interface components {
             curves: components["schemas"]["TimeCurve"][];
             /** Held Back */
             held_back: components["schemas"]["HeldBackInTime"][];
+            /** Hop Minutes */
+            hop_minutes: number[];
             /** Hunting */
             hunting: components["schemas"]["Hunting"][];
             /** Minutes */
@@ -7290,7 +7426,8 @@ export interface components {
          *     ``breaks`` names the parts that it brings over their limit: such a step ranks behind all that break none. ``price`` is
          *     the user's figure of ``price_key`` among the build's prices; None is unknown, where it ``buys``. ``hours`` is the work
          *     on the finished machine of what is bought, with what must come out for it; None is unknown or not asked. A change of
-         *     kind is solved ``alone``, as a machine of its own; the others go as one batch.
+         *     kind is solved ``alone``, as a machine of its own; the others go as one batch. ``gained`` is what it adds to the figure
+         *     of a load in time that was aimed at, in its unit; better is the sign that the aim asks for.
          */
         NextChange: {
             /** About */
@@ -7305,6 +7442,8 @@ export interface components {
             costs: string[];
             /** Edits */
             edits: components["schemas"]["Edit"][];
+            /** Gained */
+            gained?: number | null;
             /** Hours */
             hours: number | null;
             /** Label */
@@ -7322,9 +7461,10 @@ export interface components {
         };
         /**
          * NextChanges
-         * @description Ranked steps; not ``whole`` where changes of kind are left out.
+         * @description Ranked steps; not ``whole`` where changes of kind are left out. ``aim`` is None where kelvins are won as settled.
          */
         NextChanges: {
+            aim?: components["schemas"]["Aimed"] | null;
             /** Certifies */
             certifies: string;
             /** Changes */
@@ -7342,9 +7482,10 @@ export interface components {
         };
         /**
          * NextIn
-         * @description ``quick`` answers figures and duties alone, at once.
+         * @description ``quick`` answers figures and duties alone, at once; with an ``aim`` steps are ranked by it, not by kelvins.
          */
         NextIn: {
+            aim?: components["schemas"]["AimIn"] | null;
             /** Document */
             document: components["schemas"]["Build"];
             /** Place */
@@ -8606,6 +8747,13 @@ export interface components {
             screws?: number;
             /** Screws Used */
             screws_used?: number | null;
+        };
+        /** PointIn */
+        PointIn: {
+            /** At C */
+            at_c: number;
+            /** Duty */
+            duty: number;
         };
         /**
          * PowerLimit
@@ -10008,6 +10156,20 @@ export interface components {
             seen: string;
         };
         /**
+         * Setting
+         * @description What is typed into a firmware beside the points, and the shares of the load at which the fans then hunt.
+         */
+        Setting: {
+            /** Down S */
+            down_s: number;
+            /** Hunts At */
+            hunts_at: number[];
+            /** Hysteresis K */
+            hysteresis_k: number;
+            /** Up S */
+            up_s: number;
+        };
+        /**
          * Settings
          * @description How the machine was set, as far as somebody noted it.
          */
@@ -10428,17 +10590,30 @@ export interface components {
              */
             says: "fits" | "fits by class" | "measure" | "does not fit" | "unknown";
         };
-        /** SolveIn */
+        /**
+         * SolveIn
+         * @description ``minutes`` and ``before`` are those of the load that a goal in time (burst, after, held_back) is of.
+         */
         SolveIn: {
             /** Address */
             address: string;
+            /**
+             * Before
+             * @default idle
+             */
+            before?: string;
             /** Document */
             document: components["schemas"]["Build"];
             /**
              * Goal
              * @enum {string}
              */
-            goal: "margin" | "temperature" | "rise" | "flow" | "level" | "watts" | "height";
+            goal: "margin" | "temperature" | "rise" | "flow" | "level" | "watts" | "height" | "burst" | "after" | "held_back";
+            /**
+             * Minutes
+             * @default 30
+             */
+            minutes?: number;
             /**
              * Of
              * @default
@@ -11402,7 +11577,8 @@ export interface components {
          * @description A temperature in time, °C at the answer's minutes, with the ends of its 90 % band where draws were asked for.
          *
          *     ``limit_min`` is when it first meets its limit, None where it never does; ``within_1k_min`` from when on it stays
-         *     within 1 K of where it settles; ``share_at_30`` of its rise 30 minutes show, None where it hardly rises.
+         *     within 1 K of where it settles; ``share_at_30`` of its rise 30 minutes show, None where it hardly rises; ``hops`` of a place
+         *     lead from it to the room, those of anything else are none.
          */
         TimeCurve: {
             /** Address */
@@ -11411,6 +11587,8 @@ export interface components {
             c: number[];
             /** High C */
             high_c: number[] | null;
+            /** Hops */
+            hops: components["schemas"]["HopInTime"][];
             /**
              * Kind
              * @enum {string}
@@ -17267,6 +17445,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FanCurveResult"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Errors"];
+                };
+            };
+        };
+    };
+    curve_in_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurveInTimeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveInTime"];
                 };
             };
             /** @description Bad Request */

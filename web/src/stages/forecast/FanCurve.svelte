@@ -40,6 +40,16 @@
     return asked.ask((as) => client.POST("/api/fan-curve", { ...as, body }), 250);
   });
   const answer = $derived(asked.answer);
+  /** the points run in time once they are there: with what else is typed in they hold still */
+  const run = new Asked<Schemas["CurveInTime"]>();
+  $effect(() => {
+    const { document, workloadId: workload, roomC: room_c } = build;
+    if (!document || !workload || !answer || asked.busy || answer.points.length < 2) return;
+    const body = { document, workload, room_c, sensor: answer.sensor, group: answer.group, points: answer.points };
+    return run.ask((as) => client.POST("/api/fan-curve-in-time", { ...as, body }), 400);
+  });
+  const inTime = $derived(asked.busy ? null : run.answer);
+  const typedIn = $derived(inTime?.settings[inTime.chosen ?? 0]);
   const percent = (share: number) => fixed(100 * share, 0);
   const sensorName = $derived(sensors.find(([id]) => id === answer?.sensor)?.[1] ?? answer?.sensor ?? "");
   const points = $derived(answer?.points.map((point) => [point.at_c, 100 * point.duty]) ?? []);
@@ -50,7 +60,12 @@
   );
 
   function look(found: Schemas["FanCurveResult"]) {
-    const curve = { sensor: found.sensor, points: found.points.map((p): [number, number] => [p.at_c, p.duty]) };
+    const beside = typedIn ? { hysteresis_k: typedIn.hysteresis_k, up_s: typedIn.up_s, down_s: typedIn.down_s } : {};
+    const curve = {
+      sensor: found.sensor,
+      points: found.points.map((p): [number, number] => [p.at_c, p.duty]),
+      ...beside,
+    };
     void build.trial.propose(`fans follow ${sensorName}`, (draft) => {
       const workload = draft.workloads.find((w) => w.id === build.workloadId);
       if (!workload) return;
@@ -127,9 +142,28 @@
                 ></tr
               >
             {/each}
+            {#if typedIn}
+              <tr><td>hysteresis</td><td class="num text-right">{fixed(typedIn.hysteresis_k, 0)} K</td></tr>
+              <tr><td>up in</td><td class="num text-right">{fixed(typedIn.up_s, 0)} s</td></tr>
+              <tr><td>down in</td><td class="num text-right">{fixed(typedIn.down_s, 0)} s</td></tr>
+            {/if}
           </tbody>
         </table>
       </div>
+      {#if inTime}
+        <p class="mt-2" data-testid="curve-in-time">
+          <StatusMark status={inTime.chosen === null ? "too hot" : "holds"} size={13} />
+          {inTime.says}
+          <span class="soft"
+            >Its steepest rise is {fixed(100 * inTime.slope, 0)} % a kelvin; {inTime.hunts_from === null
+              ? `up to ${fixed(100 * inTime.looked_to, 0)} % nothing hunts`
+              : `from ${fixed(100 * inTime.hunts_from, 0)} % on it hunts`}.</span
+          >
+        </p>
+      {:else if run.busy || asked.busy}
+        <p class="soft mt-2" role="status">Running it in time …</p>
+      {/if}
+      <Faults faults={run.faults} />
       <p class="buttons">
         <button class="button main" disabled={!build.editable} onclick={() => look(answer!)}
           >Look at it as a trial</button

@@ -20,7 +20,11 @@
     ["level", "sound level"],
     ["watts", "watts held by"],
     ["height", "height of the highest stack"],
+    ["burst", "seconds that a burst holds, of"],
+    ["after", "temperature in time of"],
+    ["held_back", "time with watts given up, of"],
   ];
+  const IN_TIME: Goal[] = ["after", "held_back"];
   const UNITS: Record<Goal, string> = {
     margin: "K",
     temperature: "°C",
@@ -29,11 +33,15 @@
     level: "dBA",
     watts: "W",
     height: "mm",
+    burst: "s",
+    after: "°C",
+    held_back: "%",
   };
   let address = $state("");
   let goal = $state<Goal>("margin");
   let of = $state("");
   let wanted = $state(10);
+  let minutes = $state(30);
   let answer = $state.raw<Schemas["SolvedFor"] | null>(null);
   let faults = $state.raw<Fault[]>([]);
   let busy = $state(false);
@@ -57,6 +65,7 @@
       : (targets.find(([id]) => id === tightest?.address)?.[0] ?? targets[0]?.[0] ?? ""),
   );
   const unit = $derived(UNITS[goal]);
+  const noTarget = $derived(!targets.length && (goal === "burst" || goal === "held_back"));
 
   // an answer is of the build as it stood when it was asked
   const asIs = $derived([build.document, build.workloadId, build.roomC]);
@@ -64,16 +73,25 @@
     if (asIs) answer = null;
   });
 
+  /** Sources of the load that give up watts at a limit. */
+  const throttling = $derived(
+    (build.document?.parts ?? [])
+      .filter((part) => "places" in part && part.places?.some((place) => place.throttles))
+      .map((part) => part.id)
+      .filter((id) => id in (build.workload?.watts ?? {})),
+  );
   /** What a goal may be of: whatever is warm may be asked for its temperature. */
   function targetsOf(wantedGoal: Goal, { result, workload, sourceNames }: BuildState): [string, string][] {
     const named = (list: { address: string; name: string }[] = [], says = (name: string) => name) =>
       list.map(({ address: id, name }): [string, string] => [id, says(name)]);
     if (wantedGoal === "level" || wantedGoal === "height") return [];
     if (wantedGoal === "flow") return [...named(result?.loops), ...named(result?.paths)];
-    if (wantedGoal === "watts")
-      return Object.keys(workload?.watts ?? {}).map((id): [string, string] => [id, sourceNames[id] ?? id]);
+    const sources = (ids: string[]) => ids.map((id): [string, string] => [id, sourceNames[id] ?? id]);
+    if (wantedGoal === "burst") return sources(Object.keys(workload?.burst ?? {}));
+    if (wantedGoal === "held_back") return sources(throttling);
+    if (wantedGoal === "watts") return sources(Object.keys(workload?.watts ?? {}));
     const places = named(result?.places);
-    if (wantedGoal === "margin") return places;
+    if (wantedGoal === "margin" || wantedGoal === "after") return places;
     return [
       ...places,
       ...named(result?.zones.filter((zone) => zone.kind === "box")),
@@ -94,6 +112,7 @@
         goal,
         of: target,
         wanted,
+        minutes,
       },
     });
     busy = false;
@@ -145,6 +164,17 @@
         {#each targets as [id, name] (id)}<option value={id}>{name}</option>{/each}
       </select>
     {/if}
+    {#if IN_TIME.includes(goal)}
+      <NumberField
+        label={goal === "after" ? "after" : "of"}
+        unit="min over idle"
+        value={minutes}
+        low={0.1}
+        high={1440}
+        width={56}
+        onchange={(v) => (minutes = v)}
+      />
+    {/if}
     <NumberField
       label="Wanted"
       {unit}
@@ -154,13 +184,16 @@
       width={64}
       onchange={(v) => (wanted = v)}
     />
-    <button class="button main" disabled={busy || !chosen}>{busy ? "Solving …" : "Solve"}</button>
+    <button class="button main" disabled={busy || !chosen || noTarget}>{busy ? "Solving …" : "Solve"}</button>
   </form>
   <ul class="ready" aria-label="Asked most">
     {#each ready as question, i (i)}
       <li><button class="button" disabled={busy} onclick={() => pose(question)}>{question.says}</button></li>
     {/each}
   </ul>
+  {#if noTarget}<p class="soft mt-2">
+      {goal === "burst" ? "No source of this load bursts." : "No source of this load gives up watts at a limit."}
+    </p>{/if}
   <Faults {faults} alert />
   {#if answer}<SolvedCurve
       {answer}

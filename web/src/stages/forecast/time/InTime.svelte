@@ -1,5 +1,6 @@
 <script lang="ts">
   import { client, type Schemas } from "$lib/api/client";
+  import { opened, type BuildDocument } from "$lib/document/build";
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
   import { Runs } from "$lib/state/runs.svelte";
@@ -8,10 +9,12 @@
   import StatusMark from "$lib/ui/StatusMark.svelte";
   import { fixed, half } from "$lib/units/format";
   import { measuredOf, type Measured } from "./measured";
+  import Changes from "./Changes.svelte";
   import Ruler from "./Ruler.svelte";
   import TimeChart from "./TimeChart.svelte";
+  import TimeTerraces from "./TimeTerraces.svelte";
   import { lasting, planned } from "$lib/units/lasting";
-  import { at, risen, type InTime } from "./time";
+  import { aimsOf, at, risen, type InTime } from "./time";
 
   /** A load in time: how long a test must last, what 30 minutes are worth, how long a burst holds. */
   let { build }: { build: BuildState } = $props();
@@ -33,9 +36,25 @@
   let laid = $state.raw<InTime | null>(null);
   let measured = $state.raw<Measured[]>([]);
   const runs = new Runs();
+  let revisions = $state.raw<Schemas["RevisionOut"][]>([]);
   $effect(() => {
-    if (build.id) void runs.list(build.id);
+    if (!build.id) return;
+    void runs.list(build.id);
+    const path = { build_id: build.id };
+    void client
+      .GET("/api/builds/{build_id}/revisions", { params: { path } })
+      .then(({ data }) => (revisions = data ?? []));
   });
+  /** a revision laid over goes through the same load, anew whenever that changes */
+  const revised = new Asked<InTime>();
+  let earlier = $state.raw<BuildDocument | null>(null);
+  $effect(() => {
+    const document = earlier;
+    if (!document || !question) return;
+    const body = { ...question, document };
+    return revised.ask((as) => client.POST("/api/forecast-in-time", { ...as, body }), QUICK_MS);
+  });
+  const beside = $derived(earlier ? revised.answer : laid);
   const logged = $derived(
     (runs.cards ?? []).flatMap((card) =>
       card.kind === "log"
@@ -54,6 +73,13 @@
     over = choice;
     laid = choice === AS_NOW ? told : null;
     measured = [];
+    earlier = null;
+    const number = revisions.find((one) => `revision/${one.number}` === choice)?.number;
+    if (number !== undefined) {
+      const path = { build_id: build.id, number };
+      const { data } = await client.GET("/api/builds/{build_id}/revisions/{number}", { params: { path } });
+      if (data && over === choice) earlier = opened(data.document);
+    }
     const chosenRun = logged.find((one) => one.key === choice);
     if (!chosenRun) return;
     const path = { run_id: chosenRun.run };
@@ -89,6 +115,8 @@
   });
   /** the centre first; its bands once they are drawn */
   const told = $derived(banded.busy ? (quick.answer ?? banded.answer) : (banded.answer ?? quick.answer));
+  /** slopes that end it are looked for by the quick question alone */
+  const hunting = $derived((quick.answer ?? told)?.hunting ?? []);
   const places = $derived(told?.curves.filter((curve) => curve.kind === "place") ?? []);
   const inView = $derived(
     places.some((curve) => curve.address === chosen)
@@ -149,12 +177,13 @@
       <select class="field max-w-44" value={over} onchange={(e) => void layOver(e.currentTarget.value)}>
         <option value="">nothing</option>
         <option value={AS_NOW}>as it is now</option>
+        {#each revisions as one (one.number)}<option value="revision/{one.number}">revision {one.number}</option>{/each}
         {#each logged as one (one.key)}<option value={one.key}>{one.name}</option>{/each}
       </select></label
     >
   {/if}
 </div>
-<Faults faults={told ? [] : [...quick.faults, ...stopping.faults]} alert />
+<Faults faults={[...(told ? [] : [...quick.faults, ...stopping.faults]), ...(earlier ? revised.faults : [])]} alert />
 {#if !told}
   {#if !quick.faults.length}<p class="soft mt-4" role="status">
       Following the load through {fixed(minutes, 0)} minutes …
@@ -164,16 +193,18 @@
   {#if quick.busy || banded.busy}<p class="soft text-sm" role="status">
       {quick.busy ? "following anew …" : "drawing the bands …"}
     </p>{/if}
-  <TimeChart {told} over={laid} {measured} bind:minute bind:chosen={() => inView, (v) => (chosen = v)} />
+  <TimeChart {told} over={beside} {measured} bind:minute bind:chosen={() => inView, (v) => (chosen = v)} />
   <div class="beside">
     <section aria-label="At minute {now}">
       <h2>{now} min after load on</h2>
+      <TimeTerraces {told} minute={now} bind:chosen={() => inView, (v) => (chosen = v)} />
       <table class="plain">
         <thead
           ><tr
-            ><th>°C</th><th class="text-right">then</th><th></th><th class="text-right">settles</th><th
-              class="text-right">of its rise</th
-            ><th class="text-right">limit</th></tr
+            ><th>°C</th><th class="text-right">then</th><th></th>{#if beside}<th class="text-right">laid over</th
+              >{/if}<th class="text-right">settles</th><th class="text-right">of its rise</th><th class="text-right"
+              >limit</th
+            ></tr
           ></thead
         >
         <tbody>
@@ -188,6 +219,10 @@
               >
               <td class="num text-right">{fixed(at(told.minutes, curve.c, now) ?? 0)}</td>
               <td class="num soft">{low !== null && high !== null ? `± ${fixed(half({ low, high }))}` : ""}</td>
+              {#if beside}
+                {@const other = beside.curves.find((one) => one.address === curve.address)}
+                <td class="num text-right">{fixed(other ? at(beside.minutes, other.c, now) : null)}</td>
+              {/if}
               <td class="num text-right">{fixed(curve.settles_c)}</td>
               <td class="num text-right">{share === null ? "–" : `${fixed(100 * share, 0)} %`}</td>
               <td class="text-right"
@@ -226,13 +261,19 @@
       {:else}
         <p><StatusMark status="holds" size={13} /> Never throttled, no clock lost.</p>
       {/each}
-      {#each told.hunting as swing (swing.mover)}
+      {#each hunting as swing (swing.mover)}
         <p class="fault">
           {swing.name} hunts: {fixed(100 * swing.low, 0)} to {fixed(100 * swing.high, 0)} % every {lasting(
             swing.period_s,
-          )}. A flatter curve, a slower ramp or a slower sensor ends it.
+          )}.
+          {#if swing.slope === null}A flatter curve, a slower ramp or a slower sensor ends it.
+          {:else if swing.slope_that_ends === null}Its curve rises {fixed(100 * swing.slope, 0)} % a kelvin, and hunts flatter,
+            too: a slower ramp or a slower sensor ends it.
+          {:else}Its curve rises {fixed(100 * swing.slope, 0)} % a kelvin; at {fixed(100 * swing.slope_that_ends, 0)} it holds
+            still.{/if}
         </p>
       {/each}
+      <Changes {build} {before} aims={aimsOf(told, inView, now)} />
     </section>
   </div>
   <Ruler {build} {told} stopped={stopping.answer} />

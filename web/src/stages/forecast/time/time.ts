@@ -2,6 +2,7 @@
 import type { Schemas } from "$lib/api/client";
 
 export type InTime = Schemas["InTime"];
+export type Aim = Pick<Schemas["AimIn"], "kind" | "of"> & { key: string; says: string; minutes: number };
 export type Curve = InTime["curves"][number];
 
 /** Places of labels at least ``gap`` apart, each as near to where it belongs as the others let it, none below ``low``. */
@@ -27,6 +28,35 @@ export function at(minutes: readonly number[], values: readonly number[] | null,
   const span = minutes[upper]! - minutes[upper - 1]!;
   const share = span > 0 ? (minute - minutes[upper - 1]!) / span : 1;
   return values[upper - 1]! + share * (values[upper]! - values[upper - 1]!);
+}
+
+/** What lies over one hop at a minute of the load, K. */
+export const dropAt = (told: InTime, hop: Curve["hops"][number], minute: number): number =>
+  at(told.hop_minutes, hop.drop_k, Math.max(minute, 0)) ?? 0;
+
+/** What changes may be ranked by: the bursts of a load, the place in view after so many minutes, watts given up. */
+export function aimsOf(told: InTime, inView: string, minute: number): Aim[] {
+  const place = told.curves.find((curve) => curve.address === inView);
+  const minutes = Math.max(Math.round(minute), 1);
+  return [
+    ...(place
+      ? [{ key: "after", says: `${place.name} after ${minutes} min`, kind: "after" as const, of: inView, minutes }]
+      : []),
+    ...told.bursts.map((burst) => ({
+      key: `burst/${burst.source}`,
+      says: `burst of ${burst.name}`,
+      kind: "burst" as const,
+      of: burst.source,
+      minutes,
+    })),
+    ...told.held_back.map((held) => ({
+      key: `held/${held.source}`,
+      says: `watts that ${held.name} gives up`,
+      kind: "held_back" as const,
+      of: held.source,
+      minutes: Math.max(told.minutes.at(-1) ?? 1, 1),
+    })),
+  ];
 }
 
 /** Share of its rise that a curve has done at a minute; null where it hardly rises. */

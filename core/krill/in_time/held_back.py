@@ -1,0 +1,63 @@
+"""Sources that give up watts in time: for how long, how many, and how much of their clock."""
+
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from krill.document.parts import Source
+from krill.in_time.result import HeldBackInTime
+from krill.in_time.run import Ran
+from krill.in_time.track import Track
+
+Array = NDArray[np.float64]
+
+#: a source that keeps more than this of its watts is not held back
+WHOLE: Final = 1.0 - 1e-4
+
+
+def kept_by(track: Track, source: str) -> Array:
+    """Mean share of its watts that a source kept between each two moments, (moment - 1, batch)."""
+    whole = np.ones(len(track.moments[0].T))
+    kept = np.stack([np.broadcast_to(moment.kept.get(source, whole), whole.shape) for moment in track.moments])
+    return np.asarray(0.5 * (kept[1:] + kept[:-1]))
+
+
+def share_of_time(track: Track, source: str) -> Array:
+    """For which share of the time a source gave up watts, (batch,)."""
+    times = track.times
+    lasting = np.diff(times)[:, None]
+    return np.asarray((lasting * (kept_by(track, source) < WHOLE)).sum(axis=0) / max(times[-1] - times[0], 1e-9))
+
+
+def held_back(ran: Ran) -> list[HeldBackInTime]:
+    """Sources that gave up watts in the central case, by the time that each moment's shares lasted."""
+    found = []
+    lasting = np.diff(ran.track.times)
+    for source in ran.network.throttling.start(1):
+        share = float(share_of_time(ran.track, source)[0])
+        if share <= 0.0:
+            continue
+        mean = kept_by(ran.track, source)[:, 0]
+        part = ran.network.build.part(source)
+        full = float(np.ravel(ran.network.states.watts(source))[0])
+        exponent = _clock_exponent(ran, source)
+        clock = None if exponent is None else float(np.average(mean**exponent, weights=lasting))
+        found.append(
+            HeldBackInTime(
+                source=source,
+                name=part.name or part.id,
+                share_of_time=share,
+                lost_w=full * float(np.average(1.0 - mean, weights=lasting)),
+                full_w=full,
+                clock_share=clock,
+            )
+        )
+    return found
+
+
+def _clock_exponent(ran: Ran, source: str) -> float | None:
+    part = ran.network.build.part(source)
+    places = part.places if isinstance(part, Source) else []
+    known = [f"{p.id}/clock_exponent" for p in places if ran.network.values.has(f"{p.id}/clock_exponent")]
+    return float(np.ravel(ran.network.values(known[0]))[0]) if known else None
