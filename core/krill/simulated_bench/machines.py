@@ -10,9 +10,10 @@ from numpy.typing import NDArray
 
 from krill.components.figure_table import FigureTable
 from krill.document.addresses import watts_address
-from krill.document.build import Build, Workload
+from krill.document.build import Build, FanCurve, Workload
 from krill.document.parts import Mover, Source
 from krill.document.reading import read_object
+from krill.in_time.flatter import with_curves
 from krill.in_time.legs import Leg
 from krill.in_time.march import March, Marched
 from krill.in_time.room import Room
@@ -119,6 +120,17 @@ def run_machines(build: Build, plan: LivePlan, count: int = 1, seed: int = 1) ->
     return machines.truth()
 
 
+def _followed(workload: Workload) -> dict[str, FanCurve]:
+    """Curves that movers are told in a load."""
+    return {mover: told.curve for mover, told in workload.movers.items() if told.curve is not None}
+
+
+def _sagged(curve: FanCurve) -> FanCurve:
+    """What a curve makes of a mover whose supply sags: as it warms from then on, no hysteresis holds it up."""
+    points = [(at_c, float(duty) * SAGGED_SHARE) for at_c, duty in curve.points]
+    return curve.model_copy(update={"points": points, "hysteresis_k": 0.0})
+
+
 def _with_firmware(build: Build) -> Build:
     """The build with every source that has a throttle limit giving up watts at it, as firmware does."""
     raw = build.model_dump(mode="json", by_alias=True)
@@ -199,7 +211,10 @@ class _Machines:
 
     def _case(self, stage: _Stage) -> Case:
         stopped = frozenset().union(*(self._stopped(fault) for fault in stage.faults))
-        return Case(stage.workload, self._plan.room_c, stopped=stopped)
+        case = Case(stage.workload, self._plan.room_c, stopped=stopped)
+        if any(fault.kind == "supply-sags" for fault in stage.faults):
+            case = with_curves(case, {mover: _sagged(curve) for mover, curve in _followed(stage.workload).items()})
+        return case
 
     def _network(self, stage: _Stage) -> CoupledNetwork:
         drawn = dict(self._drawn)
@@ -222,8 +237,9 @@ class _Machines:
         if fault.kind == "air-lock":
             return {duty_address(fault.on): self._speed_before(fault, fault.on) * LOCKED_SHARE}
         if fault.kind == "supply-sags":
-            movers = [part.id for part in self._build.parts if isinstance(part, Mover)]
-            return {duty_address(mover): self._speed_before(fault, mover) * SAGGED_SHARE for mover in movers}
+            told = [part.id for part in self._build.parts if isinstance(part, Mover)]
+            steady = [mover for mover in told if mover not in _followed(stage.workload)]
+            return {duty_address(mover): self._speed_before(fault, mover) * SAGGED_SHARE for mover in steady}
         return {}
 
     def _speed_before(self, fault: Fault, mover: str) -> Array:

@@ -15,6 +15,7 @@ from krill.document.build import Build, leaves
 from krill.document.parts import Cooler, Fan, Filter, Opening, Radiator
 from krill.runs.rises import followed_by
 from krill.watching.expected import Expected
+from krill.watching.following import speed_shares
 from krill.watching.load import LoadSpan
 from krill.watching.movers import Failed
 from krill.watching.samples import Samples, filled
@@ -51,7 +52,7 @@ def air_way_failed(expected: Expected, samples: Samples, load: LoadSpan) -> Fail
         if role.endswith(("/coolant_hot", "/air"))
         and role != "room/air"
         and (since := _later_rise(expected, samples, role, load)) is not None
-        and _all_stayed(samples, load, since)
+        and _all_stayed(expected, samples, load, since)
     ]
     return Failed("filter-clogs", tuple(in_the_way[:1]), min(begun)) if begun else None
 
@@ -139,12 +140,13 @@ def _stands_out(base: Array, known: Array, y: Array, shapes: Array, noise: float
     return best if takes[best] >= TAKES * max(rest, noise) else None
 
 
-def _all_stayed(samples: Samples, load: LoadSpan, since_s: float) -> bool:
-    """Whether watts, speeds and flows are now what they were before the rise."""
+def _all_stayed(expected: Expected, samples: Samples, load: LoadSpan, since_s: float) -> bool:
+    """Whether watts, speeds and flows are now what they were before the rise; of speeds that follow what is asked of them."""
     before = (samples.time_s >= since_s - 120.0) & (samples.time_s < since_s - 10.0) & load.rows(samples)
     after = (samples.time_s >= since_s) & load.rows(samples)
     for statistic, share in STAYED.items():
-        for values in samples.with_statistic(statistic).values():
+        told = speed_shares(expected, samples) if statistic == "speed" else samples.with_statistic(statistic)
+        for values in told.values():
             was = float(np.median(values[before])) if before.any() else 0.0
             large = was > (8.0 if statistic == "power" else 0.0)
             if large and np.mean(np.abs(values[after] / was - 1.0) > share) > 0.2:

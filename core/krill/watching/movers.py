@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from krill.document.build import leaves
 from krill.document.parts import Mover, Pump
 from krill.watching.expected import Expected
+from krill.watching.following import speed_shares
 from krill.watching.kinds import FailureKind
 from krill.watching.lasting import began_lasting
 from krill.watching.samples import Samples
@@ -55,8 +56,7 @@ def failed_movers(expected: Expected, samples: Samples) -> list[Failed]:
         if (since := began_lasting(samples.time_s, own < STANDS_BELOW, STANDS_S)) is not None
     }
     found = list(_by_feed(expected, speeds, stood))
-    turning = {m: own for m, own in share.items() if m not in stood}
-    sags = _sags(expected, samples, turning)
+    sags = _sags(samples, {m: own for m, own in speed_shares(expected, samples).items() if m not in stood})
     return found + ([] if sags is None else [sags]) + list(_coolant_stands(expected, samples, stood))
 
 
@@ -88,16 +88,15 @@ def _by_feed(expected: Expected, speeds: dict[str, Array], stood: dict[str, floa
         yield Failed("pump-stops" if isinstance(movers[mover], Pump) else "fan-stalls", (mover,), since)
 
 
-def _sags(expected: Expected, samples: Samples, share: dict[str, Array]) -> Failed | None:
-    """All movers at a like share of their speed; those that follow a temperature say nothing."""
-    told = [own for m, own in share.items() if (c := expected.load.movers.get(m)) is None or c.curve is None]
-    if len(told) < 2:
+def _sags(samples: Samples, speeds: dict[str, Array]) -> Failed | None:
+    """All movers at a like share of what they ran at, or of what their curve asks of them now."""
+    if len(speeds) < 2:
         return None
-    all_of = np.stack(told)
+    all_of = np.stack([own / max(_ran_at(samples, own), 1e-9) for own in speeds.values()])
     mean = all_of.mean(axis=0)
     alike = (np.abs(all_of - mean) < ALIKE).all(axis=0)
     since = began_lasting(samples.time_s, alike & (mean > SAGS[0]) & (mean < SAGS[1]), SAGS_S)
-    return None if since is None else Failed("supply-sags", (), since, tuple(share))
+    return None if since is None else Failed("supply-sags", (), since, tuple(speeds))
 
 
 def _coolant_stands(expected: Expected, samples: Samples, stood: dict[str, float]) -> Iterator[Failed]:

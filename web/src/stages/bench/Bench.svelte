@@ -14,6 +14,7 @@
   import LiveView from "./LiveView.svelte";
   import TestPlan from "./TestPlan.svelte";
   import { keepFile } from "$lib/ui/keep";
+  import { clock } from "$lib/units/format";
   import type { Rooms } from "./readings";
 
   let { build }: { build: BuildState } = $props();
@@ -69,6 +70,16 @@
   <h1>Bench</h1>
   <p class="soft">lock fans, pump and limits; note the room at start and end</p>
 </div>
+{#if live.open.length > 1 || (live.open.length && !live.now)}
+  <p class="mt-2 flex flex-wrap items-center gap-2" role="group" aria-label="Live runs">
+    <span class="soft">Live now</span>
+    {#each live.open as one (one.id)}
+      <button class="button" aria-pressed={one.id === live.now?.id} onclick={() => live.view(one)}
+        >{one.name || "Live run"}, begun {clock(one.created)}</button
+      >
+    {/each}
+  </p>
+{/if}
 {#if live.now && !live.now.ended}
   <LiveView {live} editable={build.editable} {kept} />
 {/if}

@@ -45,7 +45,7 @@
 </script>
 
 {#if aims.length}
-  <h2 class="mt-3">Next changes</h2>
+  <h2 class="mt-3">Next changes in time</h2>
   <p class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
     <label
       >aim at the

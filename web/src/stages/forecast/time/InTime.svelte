@@ -297,6 +297,12 @@
   h2 {
     font-size: 16px;
   }
+  td:not(:first-child) {
+    white-space: nowrap;
+  }
+  td .link {
+    text-align: left;
+  }
   .own td:first-child {
     box-shadow: inset 3px 0 var(--accent);
     padding-left: 8px;
