@@ -16,7 +16,8 @@ POLICY = "; ".join(
         "form-action 'self'",
         "frame-ancestors 'none'",
         "require-trusted-types-for 'script'",
-        "trusted-types svelte-trusted-html",
+        "trusted-types svelte-trusted-html krill-worker",
+        "worker-src 'self'",
     ]
 )
 

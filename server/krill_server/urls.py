@@ -13,5 +13,6 @@ urlpatterns = [
     path("healthz", healthy),
     path("readyz", alive),
     path("metrics", metrics),
+    path("sw.js", TemplateView.as_view(template_name="sw.js", content_type="text/javascript")),
     path("", ensure_csrf_cookie(TemplateView.as_view(template_name="index.html"))),
 ]

@@ -117,6 +117,16 @@ def test_sign_in_needs_the_csrf_token_and_is_held_off(signed_in, people):
     assert answers[-1] == 429
 
 
+def test_the_worker_that_keeps_a_page_is_served_at_the_root_and_allowed(client):
+    answer = client.get("/sw.js")
+    assert answer.status_code == 200
+    assert answer.headers["Content-Type"].startswith("text/javascript")
+    assert b"networkFirst" in answer.content
+    policy = answer.headers["Content-Security-Policy"]
+    assert "worker-src 'self'" in policy
+    assert "krill-worker" in policy
+
+
 def test_password_change_and_policy_headers(signed_in, people):
     client = signed_in("owner")
     wrong = json.dumps({"old": "owner-long-enough", "new": "short"})

@@ -20,6 +20,9 @@ PATIENCE_MS = 15_000
 #: longer than the browser waits before it saves or asks
 QUIET_MS = 600
 
+#: said where a context blocks workers, as ours do
+BLOCKED = "Service Worker registration blocked by Playwright"
+
 expect.set_options(timeout=PATIENCE_MS)
 
 
@@ -58,6 +61,7 @@ def browser_context_args(browser_context_args: dict[str, Any], live_server: Any)
         "reduced_motion": "reduce",
         "locale": "en-GB",
         "timezone_id": "UTC",
+        "service_workers": "block",  # what a worker asks for, a test would not see
     }
 
 
@@ -69,7 +73,10 @@ def page(page: Page, live_server: Any) -> Iterator[Page]:
     page.on(
         "request", lambda r: r.url.startswith((live_server.url, "data:", "blob:")) or bad.append(f"request {r.url}")
     )
-    page.on("console", lambda m: m.type in ("error", "warning") and bad.append(f"console {m.text} {m.location}"))
+    page.on(
+        "console",
+        lambda m: m.type in ("error", "warning") and m.text != BLOCKED and bad.append(f"console {m.text} {m.location}"),
+    )
     page.on("pageerror", lambda e: bad.append(f"error {e}"))
     page.add_init_script(
         "addEventListener('securitypolicyviolation', e => console.error('CSP', e.violatedDirective, e.blockedURI))"

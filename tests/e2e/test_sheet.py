@@ -23,7 +23,7 @@ def sheet(recipe_build: Page) -> Page:
 def phone(recipe_build: Page, browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[Page]:
     """The same build on a phone: what a lost network says in its console is not watched."""
     settled(recipe_build)
-    size = {"viewport": {"width": 390, "height": 844}, "has_touch": True}
+    size = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "service_workers": "allow"}
     context = browser.new_context(**browser_context_args | size, storage_state=recipe_build.context.storage_state())
     page = context.new_page()
     page.goto(f"{recipe_build.url.rsplit('/', 1)[0]}/sheet")
@@ -123,6 +123,24 @@ def test_ticks_made_without_a_network_survive_a_closed_page(phone: Page) -> None
     page.context.set_offline(False)
     page.reload()
     expect(page.locator("[data-state='done']")).to_have_count(1)
+    expect(page.get_by_text(re.compile("ticked here"))).to_have_count(0)
+
+
+def test_a_sheet_that_was_open_opens_again_without_a_network(phone: Page) -> None:
+    page = phone
+    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    page.reload()
+    expect(page.get_by_test_id("step-card")).to_be_visible()
+    page.wait_for_timeout(1500)  # what was asked of the server is kept once it has come
+    page.context.set_offline(True)
+    page.reload()
+    card = page.get_by_test_id("step-card")
+    expect(card).to_be_visible()
+    card.get_by_role("button", name="Done", exact=True).click()
+    expect(page.get_by_text("1 ticked here, sent when there is a network")).to_be_visible()
+    page.reload()
+    expect(page.locator("[data-state='done']")).to_have_count(1)
+    page.context.set_offline(False)
     expect(page.get_by_text(re.compile("ticked here"))).to_have_count(0)
 
 
