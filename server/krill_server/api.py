@@ -35,6 +35,7 @@ FILES: Final = {
     "export_archive": "application/zip",
     "get_original": "application/octet-stream",
     "get_picture": "image/*",
+    "get_step_picture": "image/*",
     "practice_log": "text/csv",
     "prediction_csv": "text/csv",
     "run_csv": "text/csv",

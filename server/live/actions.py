@@ -30,7 +30,7 @@ from runs.schemas import RunChange, RunIn
 from wire.faults import ApiFault
 
 #: live runs of one build that have not been ended
-MOST_OPEN: Final = 12
+MOST_OPEN: Final = 24
 #: seconds between thin rows
 THIN_S: Final = 2.0
 #: how often it is asked whether the owner's builds hold too much, in batches

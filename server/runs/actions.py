@@ -27,12 +27,12 @@ from krill.runs.recognise import suggest
 from krill.runs.roles import roles_in
 from krill.runs.run_document import FORMAT, VERSION, LogFile, RunDocument, RunPicture, read_run_object, write_run
 from runs.models import Channel, Chunk, KnownLayout, OriginalBlock, PictureBlock, Run, Stream
-from runs.pictures import drawn_anew, must_be_bare
 from runs.queries import TIME_ROLE, bytes_held, file_of, log_of, original_of, run_for, runs_held
 from runs.reading import read_log_apart
 from runs.series import packed
 from wire.faults import ApiFault
 from wire.metrics import ROWS
+from wire.pictures import drawn_anew, must_be_bare
 
 BLOCK = 1024 * 1024
 #: rows of bytes that are sent in one statement

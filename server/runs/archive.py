@@ -15,7 +15,7 @@ from krill.errors import KrillError
 from krill.runs.run_document import read_run, write_run
 from runs.actions import add_run_file
 from runs.queries import original_of, picture_of, whole_file_of
-from sheets.archive import MARKS, marks_file, take_marks
+from sheets.archive import MARKS, PICTURES, marks_file, picture_files, take_marks, take_pictures
 from wire.faults import ApiFault
 
 LIST, DRAFT = "archive.json", "build.json"
@@ -42,6 +42,8 @@ def archive_of(build: Build) -> bytes:
         marks = marks_file(build)
         if marks is not None:
             packed.writestr(MARKS, marks)
+        for name, content in picture_files(build).items():
+            packed.writestr(name, content)
         for revision, row in zip(revisions, told["revisions"], strict=True):
             packed.writestr(row["file"], revision.text)
         for run, name in zip(runs, told["runs"], strict=True):
@@ -89,6 +91,8 @@ def read_archive(user: User, content: bytes) -> Build:
         add_run_file(user, build.pk, document, log, pictures)
     if MARKS in files:
         take_marks(user, build, _json(files, MARKS))
+    if PICTURES in files:
+        take_pictures(build, _json(files, PICTURES), files)
     build.refresh_from_db()
     return save_draft(user, build.pk, build.sequence, draft, "draft of the archive")
 

@@ -39,6 +39,7 @@ from krill.runs.verdict import AS_PREDICTED, CANNOT_TELL
 from krill.runs.windows import WHOLE, Window, load_windows
 from runs.models import Channel, KeptAnswer, OriginalBlock, PictureBlock, Run, Stream
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
+from sheets.queries import picture_bytes_held
 from wire.faults import ApiFault
 from wire.turns import SolverEnded, worked_out
 
@@ -68,10 +69,10 @@ def runs_held(owner: User) -> int:
 
 
 def bytes_held(owner: User) -> int:
-    """Bytes of the logs and pictures in the builds of somebody."""
+    """Bytes of the logs and pictures in the builds of somebody, those of steps among them."""
     blocks = (rows.filter(run__build__owner=owner) for rows in (OriginalBlock.objects, PictureBlock.objects))
     size = Sum(Func(F("data"), function="octet_length", output_field=BigIntegerField()))
-    return sum(rows.aggregate(size=size)["size"] or 0 for rows in blocks)
+    return sum(rows.aggregate(size=size)["size"] or 0 for rows in blocks) + picture_bytes_held(owner)
 
 
 def document_of(run: Run) -> Document:

@@ -21,7 +21,7 @@ from krill.runs.compare import Equal
 from krill.runs.pasted import Pasted, read_pasted
 from krill.runs.run_document import read_run, write_run
 from krill.simulated_bench.bench import BenchPlan, run_bench
-from runs import actions, pictures
+from runs import actions
 from runs.archive import archive_of, read_archive
 from runs.models import Run
 from runs.queries import (
@@ -65,7 +65,8 @@ from runs.schemas import (
     Usage,
     VerdictOut,
 )
-from wire.downloads import csv_download, download, table_download
+from wire import pictures
+from wire.downloads import csv_download, download, picture_response, table_download
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
 from wire.text import Text
@@ -233,9 +234,7 @@ def get_picture(request: HttpRequest, run_id: UUID, sha256: Text) -> HttpRespons
     content = b"" if told is None else picture_of(run, sha256)
     if told is None or not content:
         raise ApiFault(404, "picture", "there is no such picture of this run")
-    response = HttpResponse(content, content_type=told.media_type)
-    response["Cache-Control"] = "private, max-age=31536000, immutable"
-    return response
+    return picture_response(content, told.media_type)
 
 
 @router.delete(

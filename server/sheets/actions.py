@@ -1,4 +1,4 @@
-"""Writes of marks: appended once each, whoever sends them however often."""
+"""Writes of marks, appended once each, whoever sends them however often, and of pictures of steps."""
 
 import uuid
 from dataclasses import dataclass
@@ -11,11 +11,14 @@ from django.utils import timezone
 
 from builds.models import Build
 from builds.queries import build_for
-from sheets.models import Mark
+from sheets.models import Mark, StepPicture
 from wire.faults import ApiFault
+from wire.pictures import Drawn, drawn_anew
 
 #: marks that one build keeps
 MOST_MARKS: Final = 20_000
+#: pictures of steps that one build keeps
+MOST_PICTURES: Final = 200
 #: marks may be so old when they come; older clocks are wrong
 OLDEST: Final = timedelta(days=3650)
 
@@ -42,6 +45,34 @@ def add_marks(user: User, build_id: uuid.UUID, sent_at: datetime, marks: list[Ne
         raise ApiFault(422, "marks", f"more than {MOST_MARKS} marks", "a new build for a new machine")
     rows = [stored(build, mark, _aware(mark.at) + off, now, user.username, user) for mark in marks]
     Mark.objects.bulk_create(rows, ignore_conflicts=True)
+    return build
+
+
+@transaction.atomic
+def add_picture(user: User, build_id: uuid.UUID, about: str, content: bytes) -> Build:
+    """Keep a picture of a step, drawn anew; one that is there already is not there twice."""
+    build = build_for(user, build_id, "editor")
+    if build.step_pictures.count() >= MOST_PICTURES:
+        raise ApiFault(422, "file", f"{MOST_PICTURES} pictures are kept", "one of them taken away first")
+    StepPicture.objects.bulk_create(
+        [step_picture(build, about, drawn_anew(content), timezone.now(), user.username)], ignore_conflicts=True
+    )
+    return build
+
+
+def step_picture(build: Build, about: str, drawn: Drawn, at: datetime, who: str) -> StepPicture:
+    """A picture as it is stored."""
+    told = {name: getattr(drawn, name) for name in ("sha256", "media_type", "width", "height")}
+    return StepPicture(build=build, about=about, data=drawn.content, at=at, who=who, **told)
+
+
+@transaction.atomic
+def remove_picture(user: User, build_id: uuid.UUID, sha256: str) -> Build:
+    """Take a picture away from every step that it is of. ApiFault where there is none."""
+    build = build_for(user, build_id, "editor")
+    removed, _ = build.step_pictures.filter(sha256=sha256).delete()
+    if not removed:
+        raise ApiFault(404, "picture", "there is no such picture of a step")
     return build
 
 

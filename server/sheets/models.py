@@ -25,3 +25,24 @@ class Mark(models.Model):
 
     def __str__(self) -> str:
         return f"{self.who} {self.kind} {self.about}"
+
+
+class StepPicture(models.Model):
+    """A picture of a step of the work: what will be hidden later, pins noted, how a hose lies."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="step_pictures")
+    about = models.CharField(max_length=140)
+    sha256 = models.CharField(max_length=64)
+    media_type = models.CharField(max_length=20)
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    data = models.BinaryField()
+    at = models.DateTimeField()
+    who = models.CharField(max_length=150)
+
+    class Meta:
+        ordering = ["at", "pk"]
+        constraints = [models.UniqueConstraint(fields=["build", "about", "sha256"], name="one_picture_a_step")]
+
+    def __str__(self) -> str:
+        return f"{self.sha256[:8]} of {self.about}"

@@ -1,11 +1,14 @@
-"""Reads of marks."""
+"""Reads of marks and pictures of steps."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from django.contrib.auth.models import User
+from django.db.models import BigIntegerField, F, Func, Sum
+
 from builds.models import Build
-from sheets.models import Mark
+from sheets.models import Mark, StepPicture
 
 #: marks that say how a thing stands
 STANDING = ("done", "undone", "failed")
@@ -24,6 +27,17 @@ class Timer:
 def marks_of(build: Build) -> list[Mark]:
     """Every mark of a build, the oldest first."""
     return list(build.marks.all())
+
+
+def pictures_of(build: Build) -> list[StepPicture]:
+    """Pictures of the steps of a build without their bytes, the oldest first."""
+    return list(build.step_pictures.defer("data"))
+
+
+def picture_bytes_held(owner: User) -> int:
+    """Bytes of step pictures in the builds of somebody."""
+    size = Sum(Func(F("data"), function="octet_length", output_field=BigIntegerField()))
+    return StepPicture.objects.filter(build__owner=owner).aggregate(size=size)["size"] or 0
 
 
 def standing(marks: Iterable[Mark]) -> dict[str, Mark]:

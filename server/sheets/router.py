@@ -1,11 +1,12 @@
-"""Build sheets over HTTP: order, parts, fill and care of a document; marks beside a build; tables and a calendar."""
+"""Build sheets over HTTP: order, parts, fill and care of a document; marks and pictures beside a build; tables and a calendar."""
 
 from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from ninja import Query, Router
+from ninja import File, Form, Query, Router, Status
+from ninja.files import UploadedFile
 
 from builds.models import Build
 from builds.queries import build_for
@@ -17,11 +18,14 @@ from krill.document.reading import read_text
 from krill.feeds.feeding import Feeding, feeding
 from sheets import actions
 from sheets.calendar import calendar_of
-from sheets.queries import marks_of
-from sheets.schemas import FeedsIn, MarksIn, MarksOut, SheetIn, SuspectsIn, TableQuery
-from wire.downloads import csv_download, download
-from wire.faults import ERRORS, Errors
+from sheets.models import StepPicture
+from sheets.queries import marks_of, pictures_of
+from sheets.schemas import FeedsIn, MarksIn, MarksOut, PictureOfIn, SheetIn, StepPictureOut, SuspectsIn, TableQuery
+from wire.downloads import csv_download, download, picture_response
+from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
+from wire.pictures import ALLOWED, MAX_BYTES
+from wire.text import Text
 
 router = Router(tags=["sheets"], by_alias=True)
 
@@ -59,6 +63,50 @@ def add_marks(request: HttpRequest, build_id: UUID, data: MarksIn) -> dict[str, 
 
 def _marks_out(build: Build) -> dict[str, Any]:
     return {"now": timezone.now(), "marks": marks_of(build)}
+
+
+@router.get(
+    "/builds/{build_id}/step-pictures",
+    response={200: list[StepPictureOut], ERRORS: Errors},
+    operation_id="list_step_pictures",
+)
+def list_step_pictures(request: HttpRequest, build_id: UUID) -> list[StepPicture]:
+    """Pictures of the steps of a build, the oldest first."""
+    return pictures_of(build_for(user_of(request), build_id))
+
+
+@router.post(
+    "/builds/{build_id}/step-pictures",
+    response={201: list[StepPictureOut], ERRORS: Errors},
+    operation_id="add_step_picture",
+)
+def add_step_picture(
+    request: HttpRequest, build_id: UUID, data: Form[PictureOfIn], file: File[UploadedFile]
+) -> Status[Any]:
+    """A picture of a step, drawn anew without what a camera wrote beside it; up to 8 MB."""
+    if (file.size or 0) > MAX_BYTES:
+        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.1f} MB", ALLOWED)
+    return Status(201, pictures_of(actions.add_picture(user_of(request), build_id, data.about, file.read())))
+
+
+@router.get(
+    "/builds/{build_id}/step-pictures/{sha256}", response={200: str, ERRORS: Errors}, operation_id="get_step_picture"
+)
+def get_step_picture(request: HttpRequest, build_id: UUID, sha256: Text) -> HttpResponse:
+    """The picture as it is kept; it never changes under its name."""
+    kept = build_for(user_of(request), build_id).step_pictures.filter(sha256=sha256).first()
+    if kept is None:
+        raise ApiFault(404, "picture", "there is no such picture of a step")
+    return picture_response(bytes(kept.data), kept.media_type)
+
+
+@router.delete(
+    "/builds/{build_id}/step-pictures/{sha256}",
+    response={200: list[StepPictureOut], ERRORS: Errors},
+    operation_id="remove_step_picture",
+)
+def remove_step_picture(request: HttpRequest, build_id: UUID, sha256: Text) -> list[StepPicture]:
+    return pictures_of(actions.remove_picture(user_of(request), build_id, sha256))
 
 
 @router.get("/builds/{build_id}/sheet.csv", response={200: str, ERRORS: Errors}, operation_id="sheet_csv")

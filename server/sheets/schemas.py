@@ -50,6 +50,29 @@ class MarksOut(Schema):
     marks: list[MarkOut]
 
 
+class PictureOfIn(Schema):
+    """What a picture is of: a step of the sheet."""
+
+    about: Annotated[Text, Field(min_length=1, max_length=140)]
+
+
+class KeptPicture(PictureOfIn):
+    """A picture of a step as an archive lists it."""
+
+    sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    at: datetime
+    who: Annotated[Text, Field(max_length=150)] = ""
+
+
+class StepPictureOut(Schema):
+    about: str
+    sha256: str
+    width: int
+    height: int
+    at: datetime
+    who: str
+
+
 class SheetIn(Schema):
     """A document to make a sheet of."""
 

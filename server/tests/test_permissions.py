@@ -18,6 +18,7 @@ from runs.archive import archive_of
 from runs.demo.story import limpet
 from runs.queries import file_of
 from runs.schemas import RunIn
+from sheets.actions import add_picture as add_step_picture
 from shelf.actions import put_item
 from studies.actions import ask
 
@@ -169,6 +170,10 @@ TABLE = {
     "import_archive": SIGNED_IN,
     "get_original": READ,
     "measured_changes": READ,
+    "list_step_pictures": READ,
+    "add_step_picture": WRITE,
+    "get_step_picture": READ,
+    "remove_step_picture": WRITE,
     "add_picture": WRITE,
     "get_picture": READ,
     "remove_picture": WRITE,
@@ -320,6 +325,7 @@ def body(operation: str, document: dict[str, Any]) -> Any:
 #: what is uploaded where an operation takes a file
 FILES = {
     "add_picture": lambda _: {"file": SimpleUploadedFile("dot.png", PICTURE)},
+    "add_step_picture": lambda _: {"about": "gate-bench-start", "file": SimpleUploadedFile("dot.png", PICTURE)},
     "add_log": lambda _: {"workload": "both", "file": SimpleUploadedFile("b.csv", LOG)},
     "import_run": lambda _: {"file": SimpleUploadedFile("run.json", RUN)},
     "import_archive": lambda build: {"file": SimpleUploadedFile("build.zip", archive_of(build))},
@@ -339,6 +345,7 @@ def test_permission(signed_in, people, build, person, operation, method, path, m
     sha256 = "0" * 64
     if "picture" in operation:
         sha256 = file_of(add_picture(people["owner"], run.pk, PICTURE, "")).pictures[0].sha256
+        add_step_picture(people["owner"], build.pk, "fans", PICTURE)
     item = put_item(people["owner"], "Fan", FAN)
     people["owner"].groups.add(Group.objects.create(name="workshop"))
     study = ask(people["owner"], build.pk, TWO_FIGURES, "")

@@ -10,7 +10,7 @@ from PIL import Image
 
 from runs.archive import archive_of
 from runs.models import PictureBlock, Run
-from runs.pictures import LONGEST, MAX_BYTES, drawn_anew
+from wire.pictures import LONGEST, MAX_BYTES, drawn_anew
 
 
 def picture(kind="JPEG", size=(640, 480), exif=False, mode="RGB"):

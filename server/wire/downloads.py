@@ -1,4 +1,4 @@
-"""Answers that a browser keeps as a file."""
+"""Answers that a browser keeps: files, pictures."""
 
 from collections.abc import Iterable, Sequence
 from typing import Any
@@ -21,3 +21,10 @@ def csv_download(text: str, name: str) -> HttpResponse:
 def table_download(rows: Iterable[Sequence[Any]], name: str) -> HttpResponse:
     """Rows, the header first, as CSV."""
     return csv_download(as_csv(rows), name)
+
+
+def picture_response(content: bytes, media_type: str) -> HttpResponse:
+    """A picture named by its hash: it never changes under its name."""
+    response = HttpResponse(content, content_type=media_type)
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response

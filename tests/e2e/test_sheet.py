@@ -144,6 +144,29 @@ def test_a_sheet_that_was_open_opens_again_without_a_network(phone: Page) -> Non
     expect(page.get_by_text(re.compile("ticked here"))).to_have_count(0)
 
 
+def test_a_picture_of_a_step_stays_with_it_and_on_the_time_line(sheet: Page) -> None:
+    page = sheet
+    card = page.get_by_test_id("step-card")
+    name = card.get_by_role("heading").inner_text().split("\n")[-1]
+    shot = page.screenshot(clip={"x": 0, "y": 0, "width": 320, "height": 200})
+    card.locator("input[type=file]").set_input_files({"name": "pins.png", "mimeType": "image/png", "buffer": shot})
+    shown = card.get_by_role("button", name=re.compile("^Picture of"))
+    expect(shown).to_have_count(1)
+    page.reload()
+    expect(shown).to_have_count(1)
+    shown.click()
+    expect(card).to_contain_text("mara")
+    stage(page, "Logbook")
+    line = page.get_by_role("region", name="Time line")
+    expect(line.get_by_role("listitem").filter(has_text="picture").first).to_be_visible()
+    expect(line.get_by_role("img", name=re.compile("^Picture of"))).to_have_count(1)
+    stage(page, "Build sheet")
+    card.get_by_role("button", name=re.compile("^Picture of")).click()
+    card.get_by_role("button", name="take it away").click()
+    expect(card.get_by_role("button", name=re.compile("^Picture of"))).to_have_count(0)
+    assert name
+
+
 def test_a_fill_plan_whose_timers_run_on_the_servers_clock(sheet: Page) -> None:
     page = sheet
     plan = page.get_by_role("region", name=re.compile("^Fill plan of"))

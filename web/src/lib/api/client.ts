@@ -86,5 +86,9 @@ export const uploadRun = (buildId: string, file: File, log: File | undefined) =>
 export const uploadPicture = (runId: string, file: File, caption: string) =>
   upload<RunOut>(`/api/runs/${runId}/pictures`, formOf({ file, caption }));
 
+/** A picture of a step of the work; every picture that is kept comes back. */
+export const uploadStepPicture = (buildId: string, about: string, file: File) =>
+  upload<Schemas["StepPictureOut"][]>(`/api/builds/${buildId}/step-pictures`, formOf({ about, file }));
+
 /** A build with revisions, runs and logs from its archive. */
 export const uploadArchive = (file: File) => upload<Schemas["BuildOut"]>("/api/archives", formOf({ file }));

@@ -2,6 +2,7 @@
   import type { Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import { Marks } from "$lib/state/marks.svelte";
+  import { StepPictures } from "$lib/state/step-pictures.svelte";
   import { clock, day } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
   import { found, markdownOf, storyOf } from "./story";
@@ -24,7 +25,9 @@
     id === WHOLE
       ? ""
       : (parts.find((part) => part.id === id)?.name ?? id.replace(/^(gate|suspect|due)-/, "").replace(/[-_/]/g, " "));
-  const story = $derived(storyOf(revisions, runs, marks.all, nameOf));
+  const pictures = new StepPictures();
+  $effect(() => void pictures.open(build.id));
+  const story = $derived(storyOf(revisions, runs, marks.all, nameOf, pictures.kept));
   const shown = $derived(found(story, search));
   const text = $derived(markdownOf(build.document?.name ?? "", story, day));
 
@@ -75,6 +78,12 @@
         <span class="num soft">{day(new Date(entry.at))}, {clock(new Date(entry.at).toISOString())}</span>
         <strong>{entry.grave ? "✕ " : ""}{entry.what}</strong>
         <span class="grow">{entry.text}</span>
+        {#if entry.picture}
+          {@const one = pictures.kept.find((kept) => kept.sha256 === entry.picture)}
+          {#if one}<a href={pictures.source(one)} target="_blank" rel="noopener"
+              ><img src={pictures.source(one)} alt="Picture of {entry.text}" width="64" height="44" loading="lazy" /></a
+            >{/if}
+        {/if}
         <span class="soft">{entry.who}</span>
       </li>
     {:else}<li class="soft">{search ? "Nothing says that." : "Nothing has happened yet."}</li>{/each}
@@ -113,6 +122,10 @@
   li .num {
     width: 150px;
     font-size: 13px;
+  }
+  li img {
+    height: 44px;
+    object-fit: cover;
   }
   .grave strong {
     color: var(--too-hot);

@@ -2,7 +2,7 @@
 import type { Schemas } from "$lib/api/client";
 import type { Mark } from "$lib/state/standing";
 
-export type Entry = { at: number; what: string; text: string; who: string; grave: boolean };
+export type Entry = { at: number; what: string; text: string; who: string; grave: boolean; picture?: string };
 
 type Card = Schemas["RunCard"];
 type Revision = Schemas["RevisionOut"];
@@ -21,6 +21,7 @@ export function storyOf(
   runs: Card[],
   marks: Mark[],
   nameOf: (about: string) => string,
+  pictures: Schemas["StepPictureOut"][] = [],
 ): Entry[] {
   const entries: Entry[] = [
     ...revisions.map((one) => ({
@@ -46,6 +47,14 @@ export function storyOf(
         who: mark.who,
         grave: mark.kind === "incident" || mark.kind === "failed",
       })),
+    ...pictures.map((one) => ({
+      at: Date.parse(one.at),
+      what: "picture",
+      text: nameOf(one.about),
+      who: one.who,
+      grave: false,
+      picture: one.sha256,
+    })),
   ];
   return entries.sort((a, b) => b.at - a.at);
 }

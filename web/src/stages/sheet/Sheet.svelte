@@ -4,6 +4,7 @@
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
   import { Marks, read, write } from "$lib/state/marks.svelte";
+  import { StepPictures } from "$lib/state/step-pictures.svelte";
   import Faults from "$lib/ui/Faults.svelte";
   import CarePanel from "./CarePanel.svelte";
   import DoesNotStart from "./DoesNotStart.svelte";
@@ -44,6 +45,8 @@
     write(copy, asked.answer);
   });
   $effect(() => marks.open(build.id));
+  const pictures = new StepPictures();
+  $effect(() => void pictures.open(build.id));
   $effect(() => {
     const timer = setInterval(() => (now = Date.now()), EVERY_MS);
     return () => clearInterval(timer);
@@ -130,6 +133,7 @@
           {build}
           {sheet}
           {marks}
+          {pictures}
           {current}
           bind:chosen={thread}
           now={clock}

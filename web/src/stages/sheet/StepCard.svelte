@@ -2,7 +2,9 @@
   import type { Schemas } from "$lib/api/client";
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Marks } from "$lib/state/marks.svelte";
+  import type { StepPictures } from "$lib/state/step-pictures.svelte";
   import StepCautions from "./StepCautions.svelte";
+  import Pictures from "./StepPictures.svelte";
   import { spell, tookSince, waitsFor, type Sheet, type Step } from "./sheet";
 
   /** The step at hand: why now, what to mind, done or did not work; what hides it later. */
@@ -11,6 +13,7 @@
     sheet,
     step,
     marks,
+    pictures,
     next,
     helped,
   }: {
@@ -18,6 +21,7 @@
     sheet: Sheet;
     step: Step;
     marks: Marks;
+    pictures: StepPictures;
     next: () => void;
     helped: () => void;
   } = $props();
@@ -97,6 +101,7 @@
   {#if hiddenBy}<p class="soft">
       Hidden later by step {numberOf(hiddenBy) ?? nameOf(hiddenBy)}: take a picture now.
     </p>{/if}
+  <Pictures {pictures} about={step.id} name={step.name} editable={build.editable} />
   {#if build.editable}
     <div class="acts">
       {#if mark?.kind === "done"}

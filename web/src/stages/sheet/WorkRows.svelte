@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Marks } from "$lib/state/marks.svelte";
+  import type { StepPictures } from "$lib/state/step-pictures.svelte";
   import { clock, day } from "$lib/units/format";
   import StepCard from "./StepCard.svelte";
   import Threads from "./Threads.svelte";
@@ -11,6 +12,7 @@
     build,
     sheet,
     marks,
+    pictures,
     current,
     chosen = $bindable(),
     now,
@@ -22,6 +24,7 @@
     build: BuildState;
     sheet: Sheet;
     marks: Marks;
+    pictures: StepPictures;
     current: Step | null;
     chosen: string | null;
     now: number;
@@ -43,7 +46,7 @@
     marks.add(step.id, marks.isDone(step.id) ? "undone" : "done", { minutes: step.minutes || undefined });
 </script>
 
-{#if apart && current}<StepCard {build} {sheet} step={current} {marks} {next} {helped} />{/if}
+{#if apart && current}<StepCard {build} {sheet} step={current} {marks} {pictures} {next} {helped} />{/if}
 <div class="rows" role="list" aria-label="Steps">
   <div class="row head soft">
     <span></span><span>Step</span><span class="tool">tools</span><span class="num">min</span>
@@ -95,7 +98,7 @@
           What {step.name.toLowerCase()} looks at is hidden by then: move it up, or drop the rule that holds it.
         </p>
       {/if}
-      {#if current === step && !apart}<StepCard {build} {sheet} {step} {marks} {next} {helped} />{/if}
+      {#if current === step && !apart}<StepCard {build} {sheet} {step} {marks} {pictures} {next} {helped} />{/if}
     </div>
   {/each}
 </div>

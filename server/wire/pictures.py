@@ -1,4 +1,4 @@
-"""Pictures of a run: PNG, JPEG and WebP, drawn anew so that the picture alone is kept: no place, no camera, no hidden file."""
+"""Pictures of runs and steps: PNG, JPEG and WebP, drawn anew so that the picture alone is kept: no place, no camera."""
 
 import hashlib
 import io
@@ -54,12 +54,18 @@ def drawn_anew(content: bytes) -> Drawn:
 def must_be_bare(content: bytes, sha256: str) -> None:
     """ApiFault where a picture that came in an archive is another one, or holds more than a picture."""
     if hashlib.sha256(content).hexdigest() != sha256:
-        raise ApiFault(422, "pictures", "another picture than the run's file names", sha256)
+        raise ApiFault(422, "pictures", "another picture than the archive names", sha256)
     drawn_anew(content)
     with Image.open(io.BytesIO(content)) as picture:
         beside = [key for key in picture.info if key in _BESIDE]
     if beside:
         raise ApiFault(422, "pictures", f"a picture with {', '.join(beside)} beside it", "pictures that Krill has kept")
+
+
+def as_kept(content: bytes) -> Drawn:
+    """A picture that Krill has drawn before, as it is."""
+    with Image.open(io.BytesIO(content), formats=list(FORMATS)) as picture:
+        return Drawn(content, FORMATS[str(picture.format)], picture.width, picture.height)
 
 
 #: what files of pictures hold beside the picture
