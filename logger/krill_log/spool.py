@@ -5,6 +5,7 @@ A row counts from when it is written: it survives the end of the process, and on
 
 import fcntl
 import os
+from contextlib import suppress
 from pathlib import Path
 from typing import IO, Final
 
@@ -58,13 +59,22 @@ class Spool:
         """Let another logger in."""
         self._lock.close()
 
+    def _listed(self) -> list[tuple[int, str, int, Path]]:
+        """(when, name, bytes, file) of what waits, the oldest first; one that has just been sent is not there any more."""
+        found = []
+        for path in self.folder.glob(f"*{WAITING}"):
+            with suppress(FileNotFoundError):
+                told = path.stat()
+                found.append((told.st_mtime_ns, path.name, told.st_size, path))
+        return sorted(found)
+
     def waiting(self) -> list[Path]:
         """Files that wait, the oldest first."""
-        return sorted(self.folder.glob(f"*{WAITING}"), key=lambda path: (path.stat().st_mtime_ns, path.name))
+        return [path for _, _, _, path in self._listed()]
 
     def begin(self, name: str, header: str) -> Growing | None:
         """A batch to add rows to; None where the spool is full."""
-        if sum(path.stat().st_size for path in self.waiting()) > MOST_BYTES:
+        if sum(size for _, _, size, _ in self._listed()) > MOST_BYTES:
             return None
         return Growing(self.folder / (name + _GROWING), header)
 

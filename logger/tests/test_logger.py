@@ -151,6 +151,32 @@ def test_a_full_spool_takes_nothing_more_and_says_so(tmp_path, monkeypatch):
     spool.close()
 
 
+def test_a_batch_that_is_sent_while_the_spool_is_looked_at_does_no_harm(tmp_path):
+    """A thread drops what is stored while the other one lists what waits."""
+    spool, over = Spool(tmp_path), threading.Event()
+    wrong = []
+
+    def drop():
+        while not over.is_set():
+            for path in tmp_path.glob("*.jsonl"):
+                spool.drop(path)
+
+    dropping = threading.Thread(target=drop)
+    dropping.start()
+    try:
+        for number in range(1500):
+            growing = spool.begin(f"a-{number:08d}", "{}")
+            growing.close()
+            spool.waiting()
+    except FileNotFoundError as error:
+        wrong.append(error)
+    finally:
+        over.set()
+        dropping.join()
+        spool.close()
+    assert wrong == []
+
+
 def test_batches_go_out_the_oldest_first_with_the_token_and_are_dropped_once_stored(stub, sender):
     put(sender.spool)
     while sender.send_oldest():

@@ -97,7 +97,7 @@ def load_in_time(request: HttpRequest, data: schemas.InTimeIn) -> InTime:
     """A load in time: curves with bands, when limits are met, how long a test must last, how long bursts hold."""
     must_be_affordable(data.document, 4, data.samples)
     room = replace(CLOSED_ROOM if data.closed_room else STEADY_ROOM, drift_k_h=data.drift_k_h)
-    asked = Asked(data.workload, data.minutes, data.before, data.room_c, data.samples, room=room)
+    asked = Asked(data.workload, data.minutes, data.before, data.room_c, data.samples, room=room, cycle=data.cycle())
     return worked_out(forecast_in_time, data.document, asked)
 
 

@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal, cast, get_args
 from ninja import Field, Schema
 
 from krill.in_time.aims import MINUTES, Aim, AimKind
-from krill.in_time.run import IDLE
+from krill.in_time.run import IDLE, Cycle
 from krill.sizing.search import Goal
 from krill.sizing.side_by_side import MAX_OPTIONS
 from wire.documents import AskedBuild, AskedRoom, RoomC
@@ -31,13 +31,19 @@ class QuestionIn(Schema):
 
 class InTimeIn(QuestionIn):
     """A load for minutes over what had settled before it: idle, cold, or another workload. ``drift_k_h`` is the room's own;
-    in a ``closed_room`` the machine warms it."""
+    in a ``closed_room`` the machine warms it. With ``on_min`` and ``off_min`` the load comes and goes."""
 
     minutes: float = Field(90.0, ge=0.1, le=MOST_MINUTES)
     before: Text = IDLE
     samples: int = Field(0, ge=0, le=400)
     drift_k_h: float = Field(0.0, ge=-20, le=20)
     closed_room: bool = False
+    on_min: float | None = Field(None, ge=0.1, le=MOST_MINUTES)
+    off_min: float | None = Field(None, ge=0, le=MOST_MINUTES)
+
+    def cycle(self) -> Cycle | None:
+        """How the load comes and goes; None where it stays."""
+        return None if self.on_min is None or self.off_min is None else Cycle(self.on_min, self.off_min)
 
 
 class TestIn(Schema):

@@ -248,6 +248,18 @@ def test_changes_and_a_figure_by_what_a_load_does_in_time(signed_in, build):
     assert ask(client, "next-changes", body | {"aim": aim | {"minutes": 0.05}}).status_code == 422
 
 
+def test_a_load_that_comes_and_goes_is_asked_for_by_its_minutes(signed_in, build):
+    client, body = signed_in("owner"), {"document": json.loads(build.text), "workload": "both", "minutes": 60}
+    found = ask(client, "forecast-in-time", body | {"on_min": 10, "off_min": 20}).json()
+    assert [phase["name"] for phase in found["phases"]][1:] == ["on", "off", "on", "off"]
+    stays = ask(client, "forecast-in-time", body).json()
+    assert (stays["on_min"], stays["phases"][-1]["name"]) == (None, "sustained")
+    refused = ask(client, "forecast-in-time", body | {"on_min": 0.1, "off_min": 0.1})
+    assert refused.status_code == 422
+    assert refused.json()["errors"][0]["where"] == "cycle"
+    assert ask(client, "forecast-in-time", body | {"on_min": 0, "off_min": 5}).status_code == 422
+
+
 def test_a_fan_curve_is_followed_in_time_as_it_was_told(signed_in, build):
     client, body = signed_in("owner"), {"document": json.loads(build.text), "workload": "both", "sensor": "loop-a"}
     points = ask(client, "fan-curve", body).json()["points"]

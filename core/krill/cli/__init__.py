@@ -93,6 +93,13 @@ def _parser() -> argparse.ArgumentParser:
     timed.add_argument("--before", default="idle", help="what had settled before: idle, cold, or the id of a workload")
     timed.add_argument("--room", type=ROOM, help="room temperature, degrees C")
     timed.add_argument("--drift", type=within(-20, 20, "K/h"), default=0.0, help="how the room drifts, K/h")
+    timed.add_argument(
+        "--cycle",
+        nargs=2,
+        type=within(0.1, 1440, "min"),
+        metavar=("ON", "OFF"),
+        help="on and off in turn, minutes each",
+    )
     timed.add_argument("--closed-room", action="store_true", help="the machine warms a closed room of 12 to 18 m2")
     timed.add_argument(
         "--samples", type=whole_within(0, MAX_IN_TIME), default=100, help="draws behind the bands, 0 for none"
@@ -181,7 +188,7 @@ def _table(prediction: "Prediction") -> str:
 def _forecast(options: argparse.Namespace) -> None:
     from krill.in_time.forecast import forecast_in_time
     from krill.in_time.room import CLOSED_ROOM, STEADY_ROOM
-    from krill.in_time.run import Asked
+    from krill.in_time.run import Asked, Cycle
     from krill.in_time.words import minutes_of
     from krill.prediction.answer.workload_states import worst_workload
     from krill.prediction.predict import cases_of
@@ -196,6 +203,7 @@ def _forecast(options: argparse.Namespace) -> None:
         options.room,
         options.samples,
         room=room,
+        cycle=Cycle(*options.cycle) if options.cycle else None,
     )
     found = forecast_in_time(build, asked)
     if options.json:

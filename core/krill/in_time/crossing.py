@@ -1,5 +1,7 @@
 """When a curve first meets a level, and from when on it stays near one."""
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -31,3 +33,23 @@ def stays_within(times: Array, values: Array, settles: float, within: float) -> 
     at = int(np.flatnonzero(outside)[-1])
     left, right = abs(values[at] - settles), abs(values[at + 1] - settles)
     return float(times[at] + (times[at + 1] - times[at]) * (left - within) / max(left - right, 1e-12))
+
+
+def peaks(times: Array, values: Array, ends: Array) -> Array:
+    """Highest of values (time, curve) between each two of the ends, (end - 1, curve); ends are among the times."""
+    spans = [(times >= a - 1e-9) & (times <= b + 1e-9) for a, b in pairwise(ends)]
+    return np.stack([values[span].max(axis=0) for span in spans])
+
+
+def goes_to(values: Array) -> Array:
+    """Where a sequence that settles goes, (item, curve) to (curve,): by the last two steps of a geometric one.
+
+    Steps that do not shrink, or fewer than two of them, leave the last value.
+    """
+    last = np.asarray(values[-1], dtype=np.float64)
+    if len(values) < 3:
+        return last
+    before, step = values[-2] - values[-3], values[-1] - values[-2]
+    shrinks = np.abs(step) < 0.95 * np.abs(before)
+    ratio = np.where(shrinks, step / np.where(shrinks, before, 1.0), 0.0)
+    return np.asarray(last + np.where(shrinks, step * ratio / (1.0 - ratio), 0.0))

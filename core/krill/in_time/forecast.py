@@ -1,5 +1,6 @@
 """The forecast of a load in time: curves with bands, when limits are met, how long a test must last, what is held back."""
 
+from itertools import pairwise
 from typing import Final
 
 import numpy as np
@@ -8,14 +9,14 @@ from numpy.typing import NDArray
 from krill.document.build import Build
 from krill.in_time.bursts import burst_holds
 from krill.in_time.constants import named_nodes, time_constants
-from krill.in_time.crossing import first_at_least, stays_within
+from krill.in_time.crossing import first_at_least, goes_to, peaks, stays_within
 from krill.in_time.flatter import with_slopes
 from krill.in_time.held_back import held_back
 from krill.in_time.hops import hop_times, hops_in_time
 from krill.in_time.hunting import hunting_of
 from krill.in_time.legs import Bursts, Leg
 from krill.in_time.result import CurveKind, HopInTime, InTime, Phase, TimeConstant, TimeCurve
-from krill.in_time.run import COLD, Asked, Ran, run_in_time
+from krill.in_time.run import COLD, Asked, Cycle, Ran, run_in_time
 from krill.in_time.words import sentence_of
 from krill.numerics.sampling import band_90
 from krill.prediction.answer.doubt import place_samples_of
@@ -40,7 +41,7 @@ SHOWN_MIN: Final = 30.0
 def forecast_in_time(build: Build, asked: Asked) -> InTime:
     """DocumentRefused names a load that is not there or a state that no machine stays in; NotConverged what swings."""
     ran = run_in_time(build, asked)
-    times = output_times(asked.minutes)
+    times = output_times(asked.minutes, asked.cycle)
     constants = time_constants(ran.settled, asked.workload)
     at = hop_times(asked.minutes)
     hops = hops_in_time(ran, at)
@@ -48,7 +49,7 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
     sound = _sound(ran, times)
     quiet, loud = _ends(ran, sound[:, 1:])
     load = ran.settled.cases[0].workload
-    hunting = hunting_of(ran.track, ran.network.states)
+    hunting = hunting_of(ran.track, ran.network.states) if asked.cycle is None else []
     slowest = max(curves, key=lambda curve: curve.within_1k_min)
     bursts = burst_holds(ran)
     return InTime(
@@ -56,6 +57,8 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
         name=load.name or load.id,
         room_c=room_of(ran.settled, 0),
         before=asked.before,
+        on_min=None if asked.cycle is None else asked.cycle.on_min,
+        off_min=None if asked.cycle is None else asked.cycle.off_min,
         samples=asked.samples,
         minutes=(times / 60).tolist(),
         hop_minutes=(at / 60).tolist(),
@@ -77,12 +80,20 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
     )
 
 
-def output_times(minutes: float) -> Array:
-    """Seconds at which curves are told: before the load, close together after it came on, then wider; 0 among them."""
+def output_times(minutes: float, cycle: Cycle | None = None) -> Array:
+    """Seconds at which curves are told: before the load, close together after it came on, then wider; 0 among them, and
+    every moment at which a load comes or goes.
+    """
     end = 60.0 * minutes
     fast = np.concatenate([[-60.0 * LEAD_MIN, -1e-3, 0.0], np.geomspace(0.1, min(60.0, end), 40)])
     slow = np.linspace(min(60.0, end), end, 241)[1:] if end > 60.0 else np.empty(0)
-    return np.concatenate([fast, slow])
+    told = np.concatenate([fast, slow])
+    return told if cycle is None else np.union1d(told, _switched(cycle, minutes))
+
+
+def _switched(cycle: Cycle, minutes: float) -> Array:
+    """Seconds at which a load comes or goes, its beginning and the end of the time among them."""
+    return 60.0 * np.cumsum([0.0, *(lasts for _, lasts in cycle.legs(minutes))])
 
 
 def _at(ran: Ran, times: Array, nodes: list[int]) -> Array:
@@ -105,6 +116,10 @@ def _curve(
 ) -> TimeCurve:
     T = _at(ran, times, nodes).max(axis=2)
     settled = ran.settled.solution.temperature[:, nodes].max(axis=1)
+    loaded = times >= 0.0
+    comes = _comes(ran)
+    if comes is not None:
+        settled = goes_to(peaks(times, T, comes))
     limit_c, drawn, ends = None, T[:, 1:], settled[1:]
     if kind == "place":
         place, _ = ran.settled.build.place_owners()[address]
@@ -117,11 +132,11 @@ def _curve(
     low, high = band_90(ends) if ran.asked.samples else (settled[0], settled[0])
     band = Band(low=float(low), high=float(high)) if ran.asked.samples else None
     coolest, warmest = _ends(ran, drawn)
-    loaded = times >= 0.0
-    within = stays_within(times[loaded] / 60, T[loaded, 0], float(settled[0]), WITHIN_K)
+    shown_s, shown = (times[loaded], T[loaded, 0]) if comes is None else (comes[1:], peaks(times, T, comes)[:, 0])
+    within = stays_within(shown_s / 60, shown, float(settled[0]), WITHIN_K)
     first = T[np.flatnonzero(loaded)[0], 0]
     rise = float(settled[0] - first)
-    at_30 = float(np.interp(60 * SHOWN_MIN, times, T[:, 0]))
+    at_30 = float(np.interp(60 * SHOWN_MIN, shown_s, shown))
     return TimeCurve(
         address=address,
         name=name,
@@ -135,10 +150,19 @@ def _curve(
         settles_band_c=band,
         limit_min=_met(times[loaded], T[loaded, :1], limit_c),
         limit_share=None if limit_c is None or not ran.asked.samples else _share_met(drawn[loaded], limit_c),
-        within_1k_min=_later(ran, T[-1, 0] - settled[0], constants, address) if within is None else within,
+        within_1k_min=_later(ran, shown[-1] - settled[0], constants) if within is None else within,
         share_at_30=None if abs(rise) < LEAST_RISE_K else (at_30 - float(first)) / rise,
         hops=hops.get(address, []),
     )
+
+
+def _comes(ran: Ran) -> Array | None:
+    """Seconds at which a load that comes and goes comes, and the end of the last whole time; None of one that stays."""
+    cycle = ran.asked.cycle
+    if cycle is None:
+        return None
+    whole = max(int(ran.asked.minutes / cycle.minutes + 1e-9), 1)
+    return np.asarray(np.minimum(60.0 * cycle.minutes * np.arange(whole + 1), ran.ends_s))
 
 
 def _ends(ran: Ran, drawn: Array) -> tuple[list[float] | None, list[float] | None]:
@@ -164,7 +188,7 @@ def _status(ran: Ran, limit_c: float | None, settles: float, band: Band | None) 
     return status_of(margin, of_margin, float(ran.settled.build.brief.margin_wanted_k))[0]
 
 
-def _later(ran: Ran, missing: float, constants: list[TimeConstant], address: str) -> float:
+def _later(ran: Ran, missing: float, constants: list[TimeConstant]) -> float:
     """Minutes at which what still misses at the end has come within a kelvin, by the slowest constant of all."""
     slowest = max([one.seconds for one in constants], default=60.0)
     return ran.asked.minutes + slowest / 60 * float(np.log(max(abs(missing) / WITHIN_K, 1.0)))
@@ -187,7 +211,12 @@ def _sound(ran: Ran, times: Array) -> Array:
 
 
 def _phases(ran: Ran) -> list[Phase]:
-    """Before the load, its bursts, and what is sustained after them."""
+    """Before the load, its bursts, and what is sustained after them; of one that comes and goes each time on and off."""
+    if ran.asked.cycle is not None:
+        at = _switched(ran.asked.cycle, ran.asked.minutes) / 60
+        turns = [("on" if k % 2 == 0 else "off", float(a), float(b)) for k, (a, b) in enumerate(pairwise(at))]
+        named = [(_before_name(ran), -LEAD_MIN, 0.0), *turns]
+        return [Phase(name=name, begins_min=a, ends_min=b) for name, a, b in named]
     leg = Leg((ran.settled.cases[0],), ran.asked.minutes)
     kinks = Bursts(ran.settled.network.states, leg, ran.before.network.states).kinks()
     ends = min(max(kinks, default=0.0) / 60, ran.asked.minutes)

@@ -113,7 +113,8 @@ class TimeConstant:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InTime:
-    """A load in time: it comes on at minute 0 over what was before.
+    """A load in time: it comes on at minute 0 over what was before; where it goes again after ``on_min`` for ``off_min``
+    minutes, what settles are the highest temperatures of each time on, and nothing is said of fans that swing.
 
     ``minutes_needed`` is from when on every temperature is within 1 K of where it settles.
     """
@@ -122,6 +123,8 @@ class InTime:
     name: str
     room_c: float
     before: str
+    on_min: float | None
+    off_min: float | None
     samples: int
     minutes: list[float]
     hop_minutes: list[float]

@@ -1,7 +1,8 @@
 """A load run in time: what is settled before it, the march through it, and where it would settle."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,8 +23,31 @@ from krill.prediction.predict import cases_of
 
 Array = NDArray[np.float64]
 
+#: a load comes and goes so often at most
+MOST_CYCLES: Final = 60
 #: what a load may come on over beside another load of the build
 IDLE, COLD = "idle", "cold"
+
+
+@dataclass(frozen=True)
+class Cycle:
+    """A load that comes and goes: on for so many minutes, then what was before it for so many, again and again."""
+
+    on_min: float
+    off_min: float
+
+    @property
+    def minutes(self) -> float:
+        return self.on_min + self.off_min
+
+    def legs(self, until_min: float) -> Iterator[tuple[bool, float]]:
+        """(on, minutes) of each stretch until a minute."""
+        begins, on = 0.0, True
+        while until_min - begins > 1e-9:
+            lasts = min(self.on_min if on else self.off_min, until_min - begins)
+            if lasts > 0.0:
+                yield on, lasts
+            begins, on = begins + lasts, not on
 
 
 @dataclass(frozen=True)
@@ -37,6 +61,7 @@ class Asked:
     samples: int = 0
     seed: int = 1
     room: Room = STEADY_ROOM
+    cycle: Cycle | None = None
 
 
 @dataclass(frozen=True)
@@ -65,10 +90,30 @@ def run_in_time(build: Build, asked: Asked, tolerance_k: float = TOLERANCE_K) ->
     T = before.solution.temperature.copy()
     if asked.before == COLD:
         T[:] = before.solution.temperature[:, before.network.pattern.given[:1]]
-    track = march(
-        network, [Leg((case,), asked.minutes)], Marched(T, None, before.network.states), asked.room, tolerance_k
-    )
+    start = Marched(T, None, before.network.states)
+    if asked.cycle is None:
+        track = march(network, [Leg((case,), asked.minutes)], start, asked.room, tolerance_k)
+    else:
+        resting = network_of(build, before.cases, asked.samples, asked.seed)
+        track = _march_cycle(asked, asked.cycle, {True: network, False: resting}, start, tolerance_k)
     return Ran(asked, before, settled, network, track, T)
+
+
+def _march_cycle(
+    asked: Asked, cycle: Cycle, networks: dict[bool, CoupledNetwork], start: Marched, tolerance_k: float
+) -> Track:
+    """The load on and off in turn. DocumentRefused where it comes and goes too often."""
+    if min(cycle.on_min, cycle.minutes) <= 0.0 or cycle.off_min < 0.0 or asked.minutes / cycle.minutes > MOST_CYCLES:
+        what = f"on for {cycle.on_min:g} and off for {cycle.off_min:g} min"
+        raise DocumentRefused([Problem("cycle", what, f"up to {MOST_CYCLES} times in {asked.minutes:g} min")])
+    track, begins = Track(), 0.0
+    capacities = {on: node_capacities(network) for on, network in networks.items()}
+    for on, minutes in cycle.legs(asked.minutes):
+        network = networks[on]
+        leg = Leg(tuple(network.states.cases), minutes)
+        start = March(network, capacities[on], leg, start, asked.room, tolerance_k).run(track, begins)
+        begins += 60.0 * minutes
+    return track
 
 
 def march(

@@ -5916,7 +5916,8 @@ export interface components {
         };
         /**
          * InTime
-         * @description A load in time: it comes on at minute 0 over what was before.
+         * @description A load in time: it comes on at minute 0 over what was before; where it goes again after ``on_min`` for ``off_min``
+         *     minutes, what settles are the highest temperatures of each time on, and nothing is said of fans that swing.
          *
          *     ``minutes_needed`` is from when on every temperature is within 1 K of where it settles.
          */
@@ -5945,6 +5946,10 @@ export interface components {
             minutes_needed: number;
             /** Name */
             name: string;
+            /** Off Min */
+            off_min: number | null;
+            /** On Min */
+            on_min: number | null;
             /** Phases */
             phases: components["schemas"]["Phase"][];
             /** Room C */
@@ -5969,7 +5974,7 @@ export interface components {
         /**
          * InTimeIn
          * @description A load for minutes over what had settled before it: idle, cold, or another workload. ``drift_k_h`` is the room's own;
-         *     in a ``closed_room`` the machine warms it.
+         *     in a ``closed_room`` the machine warms it. With ``on_min`` and ``off_min`` the load comes and goes.
          */
         InTimeIn: {
             /**
@@ -5994,6 +5999,10 @@ export interface components {
              * @default 90
              */
             minutes?: number;
+            /** Off Min */
+            off_min?: number | null;
+            /** On Min */
+            on_min?: number | null;
             /** Room C */
             room_c?: number | null;
             /**

@@ -28,6 +28,9 @@
   let before = $state("idle");
   let drift = $state(0);
   let closedRoom = $state(false);
+  let comesAndGoes = $state(false);
+  let onMin = $state(10);
+  let offMin = $state(20);
   let minute = $state(30);
   let chosen = $state("");
   /** what is laid over: what was shown when it was chosen, or a run */
@@ -91,10 +94,11 @@
     if (span && series.data && over === choice) measured = measuredOf(series.data, span.start_s / 60, span.end_s / 60);
   }
 
+  const cycle = $derived(comesAndGoes ? { on_min: onMin, off_min: offMin } : {});
   const question = $derived.by(() => {
     const { document, workloadId: workload, roomC: room_c } = build;
     return document && workload
-      ? { document, workload, room_c, minutes, before, drift_k_h: drift, closed_room: closedRoom }
+      ? { document, workload, room_c, minutes, before, drift_k_h: drift, closed_room: closedRoom, ...cycle }
       : null;
   });
   $effect(() => {
@@ -167,6 +171,13 @@
     width={52}
     onchange={(v) => (drift = v)}
   />
+  <label class="flex items-center gap-1.5" title="The load goes again after some minutes, and comes back"
+    ><input type="checkbox" bind:checked={comesAndGoes} /> comes and goes</label
+  >
+  {#if comesAndGoes}
+    <NumberField label="on" value={onMin} unit="min" low={0.1} high={1440} width={52} onchange={(v) => (onMin = v)} />
+    <NumberField label="off" value={offMin} unit="min" low={0} high={1440} width={52} onchange={(v) => (offMin = v)} />
+  {/if}
   <label class="flex items-center gap-1.5" title="A closed room of 12 to 18 m², which the machine warms"
     ><input type="checkbox" bind:checked={closedRoom} /> closed room</label
   >
@@ -202,9 +213,9 @@
         <thead
           ><tr
             ><th>°C</th><th class="text-right">then</th><th></th>{#if beside}<th class="text-right">laid over</th
-              >{/if}<th class="text-right">settles</th><th class="text-right">of its rise</th><th class="text-right"
-              >limit</th
-            ></tr
+              >{/if}<th class="text-right">{told.on_min === null ? "settles" : "peaks at"}</th><th class="text-right"
+              >of its rise</th
+            ><th class="text-right">limit</th></tr
           ></thead
         >
         <tbody>
@@ -273,7 +284,7 @@
             still.{/if}
         </p>
       {/each}
-      <Changes {build} {before} aims={aimsOf(told, inView, now)} />
+      {#if told.on_min === null}<Changes {build} {before} aims={aimsOf(told, inView, now)} />{/if}
     </section>
   </div>
   <Ruler {build} {told} stopped={stopping.answer} />
