@@ -43,7 +43,7 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
     ran = run_in_time(build, asked)
     times = output_times(asked.minutes, asked.cycle)
     constants = time_constants(ran.settled, asked.workload)
-    at = hop_times(asked.minutes)
+    at = hop_times(asked.minutes, _turns(ran))
     hops = hops_in_time(ran, at)
     curves = [_curve(ran, times, constants, hops, *named) for named in named_nodes(ran.settled)]
     sound = _sound(ran, times)
@@ -75,7 +75,7 @@ def forecast_in_time(build: Build, asked: Asked) -> InTime:
         slowest=slowest.name,
         minutes_needed=slowest.within_1k_min,
         share_at_30=slowest.share_at_30,
-        sentence=sentence_of(slowest, bursts),
+        sentence=sentence_of(slowest, bursts, "part" if asked.cycle is None else "peak"),
         certifies=CERTIFIES,
     )
 
@@ -210,6 +210,18 @@ def _sound(ran: Ran, times: Array) -> Array:
     return found
 
 
+def _turns(ran: Ran) -> list[float]:
+    """Seconds at which watts turn: where a burst ends, where a load comes or goes."""
+    if ran.asked.cycle is not None:
+        return [float(at) for at in _switched(ran.asked.cycle, ran.asked.minutes)]
+    return [kink for kink in _kinks(ran) if 0.0 < kink < ran.ends_s]
+
+
+def _kinks(ran: Ran) -> list[float]:
+    leg = Leg((ran.settled.cases[0],), ran.asked.minutes)
+    return Bursts(ran.settled.network.states, leg, ran.before.network.states).kinks()
+
+
 def _phases(ran: Ran) -> list[Phase]:
     """Before the load, its bursts, and what is sustained after them; of one that comes and goes each time on and off."""
     if ran.asked.cycle is not None:
@@ -217,9 +229,7 @@ def _phases(ran: Ran) -> list[Phase]:
         turns = [("on" if k % 2 == 0 else "off", float(a), float(b)) for k, (a, b) in enumerate(pairwise(at))]
         named = [(_before_name(ran), -LEAD_MIN, 0.0), *turns]
         return [Phase(name=name, begins_min=a, ends_min=b) for name, a, b in named]
-    leg = Leg((ran.settled.cases[0],), ran.asked.minutes)
-    kinks = Bursts(ran.settled.network.states, leg, ran.before.network.states).kinks()
-    ends = min(max(kinks, default=0.0) / 60, ran.asked.minutes)
+    ends = min(max(_kinks(ran), default=0.0) / 60, ran.asked.minutes)
     named = [(_before_name(ran), -LEAD_MIN, 0.0), ("burst", 0.0, ends), ("sustained", ends, ran.asked.minutes)]
     return [Phase(name=name, begins_min=a, ends_min=b) for name, a, b in named if b > a]
 

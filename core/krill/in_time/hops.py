@@ -1,7 +1,8 @@
 """Where a place's kelvins lie at any minute: its hops by the temperatures of that moment, with the flows of the settled load."""
 
+from collections.abc import Sequence
 from dataclasses import replace
-from itertools import chain
+from itertools import chain, pairwise
 from typing import Final
 
 import numpy as np
@@ -17,12 +18,16 @@ Array = NDArray[np.float64]
 #: so many minutes at which hops are told, the first of them some seconds after the load came on
 MARKS: Final = 24
 FIRST_S: Final = 2.0
+#: where in a stretch between two turns of the load
+AFTER_A_TURN: Final = np.array([0.0, 0.01, 0.04, 0.12, 0.3, 0.6])
 
 
-def hop_times(minutes: float) -> Array:
-    """Seconds at which hops are told: when the load comes on, and closer together at first."""
+def hop_times(minutes: float, turns: Sequence[float] = ()) -> Array:
+    """Seconds at which hops are told: when the load comes on, closer together at first and after each of its turns, s."""
     end = 60.0 * minutes
-    return np.concatenate([[0.0], np.geomspace(min(FIRST_S, 0.5 * end), end, MARKS)])
+    told = np.concatenate([[0.0], np.geomspace(min(FIRST_S, 0.5 * end), end, MARKS)])
+    stretches = [a + AFTER_A_TURN * (b - a) for a, b in pairwise(np.unique([*turns, end]))]
+    return np.unique(np.concatenate([told, *stretches])) if turns else told
 
 
 def hops_in_time(ran: Ran, times: Array) -> dict[str, list[HopInTime]]:

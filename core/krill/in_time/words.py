@@ -8,9 +8,9 @@ from krill.in_time.result import BurstHolds, TimeCurve
 WHOLE = 0.995
 
 
-def sentence_of(slowest: TimeCurve, bursts: Sequence[BurstHolds]) -> str:
-    """Of the slowest thing and every burst."""
-    said = [_shown(slowest), _needed(slowest)]
+def sentence_of(slowest: TimeCurve, bursts: Sequence[BurstHolds], what: str = "part") -> str:
+    """Of the slowest thing and every burst; ``what`` settles is a part, or the peak of a load that comes and goes."""
+    said = [_shown(slowest), _needed(slowest, what)]
     said += [_burst(one) for one in bursts]
     return "; ".join(part for part in said if part) + "."
 
@@ -24,8 +24,8 @@ def _shown(slowest: TimeCurve) -> str:
     return f"30 minutes show {100 * share:.0f} % of what {slowest.name} rises by"
 
 
-def _needed(slowest: TimeCurve) -> str:
-    return f"{minutes_of(slowest.within_1k_min)} until every part is within 1 K of where it settles"
+def _needed(slowest: TimeCurve, what: str) -> str:
+    return f"{minutes_of(slowest.within_1k_min)} until every {what} is within 1 K of where it settles"
 
 
 def _burst(one: BurstHolds) -> str:

@@ -94,6 +94,16 @@ class TestCycles:
         assert (found.on_min, found.off_min) == (10, 20)
         assert found.hunting == []
 
+    def test_hops_add_up_to_the_curve_also_where_it_turns(self):
+        found = told(50, 10, 20)
+        for curve in found.curves:
+            if curve.kind == "place":
+                sums = np.sum([hop.drop_k for hop in curve.hops], axis=0) + found.room_c
+                for minute in (10, 12, 15, 29, 30, 31, 45):
+                    shown = np.interp(minute, found.hop_minutes, sums)
+                    assert shown == pytest.approx(np.interp(minute, found.minutes, curve.c), abs=1.5)
+        assert "until every peak is within 1 K" in found.sentence
+
     def test_curves_are_told_at_every_turn(self):
         times = output_times(50, Cycle(7, 6))
         assert {0.0, 420.0, 780.0, 1200.0, 1560.0} <= {round(float(t), 6) for t in times}

@@ -123,6 +123,9 @@
     width: 150px;
     font-size: 13px;
   }
+  li:has(img) {
+    align-items: center;
+  }
   li img {
     height: 44px;
     object-fit: cover;
