@@ -10,7 +10,7 @@ from krill.catalogue.table import table
 from krill.document.build import Build, leaves
 from krill.document.figures import detail
 from krill.document.leads import Lead
-from krill.document.parts import Coupling, Fitting, Tube
+from krill.document.parts import Coupling, Fitting, Supply, Tube
 from krill.fit.fit import Checks
 from krill.fit.leads import LeadFit
 
@@ -19,10 +19,21 @@ STIFF_N: Final = 4.0
 
 
 @dataclass(frozen=True, slots=True)
+class Reach:
+    """A plug that hangs on the supply of a lead: how long its own lead is, and by how much that is more than needed, mm."""
+
+    feed: str
+    name: str
+    length_mm: float
+    spare_mm: float
+
+
+@dataclass(frozen=True, slots=True)
 class LeadRow:
     """A lead: length to order with slack (from positions, else as typed), and whether it is bent before it goes in.
 
-    ``step`` is the step that it goes in with; ``reaches`` is None where nobody knows the way or the length.
+    ``step`` is the step that it goes in with; ``reaches`` is None where nobody knows the way or the length. ``sockets`` are
+    the plugs of its kind on its supply whose lengths are known, those that reach first, the shortest of them first.
     """
 
     lead: str
@@ -41,6 +52,7 @@ class LeadRow:
     step: str | None
     step_name: str
     two_hands: bool
+    sockets: list[Reach]
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +112,23 @@ def _row(build: Build, lead: Lead, fit: LeadFit | None, step: WorkStep | None) -
         step=None if step is None else step.id,
         step_name="" if step is None else step.name,
         two_hands=lead.plugged_inside,
+        sockets=_sockets(build, lead, order if order is not None else stated),
     )
+
+
+def _sockets(build: Build, lead: Lead, needed_mm: float | None) -> list[Reach]:
+    """Plugs on the supply that a lead comes from, of its kind where it has one."""
+    if needed_mm is None or not isinstance(build.part(lead.from_part), Supply):
+        return []
+    found = [
+        Reach(feed.id, feed.name or feed.id, length_mm, length_mm - needed_mm)
+        for feed in build.feeds
+        if feed.fed_by == lead.from_part
+        and feed.length_m is not None
+        and lead.ends.plug in (None, feed.class_)
+        and (length_mm := 1000.0 * float(feed.length_m)) > 0.0
+    ]
+    return sorted(found, key=lambda one: (one.spare_mm < 0.0, one.length_mm, one.feed))
 
 
 def loop_joints(build: Build, checks: Checks) -> list[LoopJoints]:

@@ -181,3 +181,33 @@ def test_what_could_be_bought_instead_stands_beside():
         "work_hours": 1.5,
         "note": "louder",
     }
+
+
+class TestSockets:
+    """Which plug of the supply reaches: of the kind that the lead ends in, by the length that the way asks."""
+
+    def rows(self, plug="processor_8", feeds=None):
+        told = feeds or [(0.3, "processor_8"), (0.65, "processor_8"), (0.45, "processor_8"), (0.9, "main_24")]
+        fed = [
+            {"id": f"plug-{n}", "kind": "plug", "class": of_class, "fed_by": "supply"}
+            | ({} if length is None else {"length_m": length})
+            for n, (length, of_class) in enumerate(told)
+        ]
+        own = lead(from_part="supply", ends={"plug": plug}, length_mm=400)
+        return build_sheet(housed(*ENDS, leads=[own], feeds=fed)).leads[0].sockets
+
+    def test_those_of_its_kind_that_reach_come_first_the_shortest_of_them_first(self):
+        found = self.rows()
+        assert [(one.feed, one.spare_mm) for one in found] == [
+            ("plug-2", pytest.approx(50)),
+            ("plug-1", pytest.approx(250)),
+            ("plug-0", pytest.approx(-100)),
+        ]
+
+    def test_one_that_is_just_long_enough_reaches(self):
+        [one] = self.rows(feeds=[(0.4, "processor_8")])
+        assert one.spare_mm == pytest.approx(0)
+
+    def test_without_a_kind_every_plug_of_the_supply_counts_and_without_a_length_none(self):
+        assert len(self.rows(plug=None)) == 4
+        assert self.rows(feeds=[(None, "processor_8")]) == []

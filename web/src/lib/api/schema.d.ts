@@ -6559,7 +6559,8 @@ export interface components {
          * LeadRow
          * @description A lead: length to order with slack (from positions, else as typed), and whether it is bent before it goes in.
          *
-         *     ``step`` is the step that it goes in with; ``reaches`` is None where nobody knows the way or the length.
+         *     ``step`` is the step that it goes in with; ``reaches`` is None where nobody knows the way or the length. ``sockets`` are
+         *     the plugs of its kind on its supply whose lengths are known, those that reach first, the shortest of them first.
          */
         LeadRow: {
             /**
@@ -6583,6 +6584,8 @@ export interface components {
             reaches: boolean | null;
             /** Socket */
             socket: string;
+            /** Sockets */
+            sockets: components["schemas"]["Reach"][];
             /** Stated Mm */
             stated_mm: number | null;
             /** Step */
@@ -9194,6 +9197,20 @@ export interface components {
             pressure_pa?: (number) | null;
             /** W K */
             w_k: number;
+        };
+        /**
+         * Reach
+         * @description A plug that hangs on the supply of a lead: how long its own lead is, and by how much that is more than needed, mm.
+         */
+        Reach: {
+            /** Feed */
+            feed: string;
+            /** Length Mm */
+            length_mm: number;
+            /** Name */
+            name: string;
+            /** Spare Mm */
+            spare_mm: number;
         };
         /**
          * Reached

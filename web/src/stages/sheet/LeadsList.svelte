@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { fixed } from "$lib/units/format";
   import type { Step, Sheet } from "./sheet";
 
   /** Leads in the order in which they go in; those of the step at hand are lit. */
@@ -20,6 +21,12 @@
       <span class="num soft">{lead.plug.replace("_", " ")}</span>
       <span class="num soft">{numberOf(lead.step) ?? "–"}</span>
     </p>
+    {#if lead.sockets.length > 1 || lead.sockets.some((one) => one.spare_mm < 0)}
+      <p class="soft text-sm" data-testid="sockets">
+        {#each lead.sockets as one, i (one.feed)}{i ? "; " : ""}{one.name}
+          {one.spare_mm < 0 ? `is ${fixed(-one.spare_mm, 0)} mm short` : "reaches"}{/each}
+      </p>
+    {/if}
   {:else}
     <p class="soft">No lead is listed. Leads are drawn in Fit; their lengths follow from where parts stand.</p>
   {/each}
