@@ -79,6 +79,9 @@ def _by_months(due_id: str, part: str | None, name: str, key: str, note: str = "
 def _loops(build: Build, figures: FigureTable, warm: Mapping[str, float]) -> Iterator[CareDue]:
     for loop in build.loops:
         name = loop.name or loop.id
+        if loop.sealed:
+            yield _by_months(f"{loop.id}/whole", loop.id, name, "closed_loop")
+            continue
         yield _by_months(f"{loop.id}/coolant", loop.id, name, coolant_key(loop))
         yield _by_months(f"{loop.id}/seals", loop.id, name, "seals")
         lost = sum(
@@ -94,7 +97,8 @@ def _loops(build: Build, figures: FigureTable, warm: Mapping[str, float]) -> Ite
             "top_up",
             f"its tubes let {lost:.1f} g a month through, a factor of two either way, of {volume:.0f} ml",
         )
-    tubes = [part for part in build.parts if isinstance(part, Tube)]
+    whole = {item for loop in build.loops if loop.sealed for item in leaves(loop.elements)}
+    tubes = [part for part in build.parts if isinstance(part, Tube) and part.id not in whole]
     for tube in tubes:
         material = _material(build, tube)
         key = "tube_soft_clear" if material == "soft_clear" else "tube_rubber"

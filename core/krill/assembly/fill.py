@@ -73,8 +73,8 @@ class FillPlan:
 
 
 def fill_plans(build: Build, figures: FigureTable, heights: list[HeightCheck]) -> list[FillPlan]:
-    """A plan for each loop."""
-    return [_plan(build, loop, figures, heights) for loop in build.loops]
+    """A plan for each loop that is not bought filled and sealed."""
+    return [_plan(build, loop, figures, heights) for loop in build.loops if not loop.sealed]
 
 
 def _plan(build: Build, loop: Loop, figures: FigureTable, heights: list[HeightCheck]) -> FillPlan:

@@ -132,10 +132,10 @@ def _sockets(build: Build, lead: Lead, needed_mm: float | None) -> list[Reach]:
 
 
 def loop_joints(build: Build, checks: Checks) -> list[LoopJoints]:
-    """Tubes, fittings and couplings of each loop, and what flows into what."""
+    """Tubes, fittings and couplings of each loop that is not bought as one piece, and what flows into what."""
     found = []
     fits = {fit.lead: fit for fit in checks.leads}
-    for loop in build.loops:
+    for loop in (own for own in build.loops if not own.sealed):
         pieces = [fits[lead.id] for lead in build.leads if lead.tube in leaves(loop.elements)]
         parts = [build.part(item) for item in leaves(loop.elements)]
         fittings = [part for part in parts if isinstance(part, Fitting)]

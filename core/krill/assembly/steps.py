@@ -184,7 +184,7 @@ def proposed_steps(build: Build) -> list[Step]:
     parts = Parts(build)
     made = [*_making(build), *_work(parts), *_loops(parts), _closing(parts)]
     steps = [step for step in made if step.items or step.kind in ("firmware", "cut", "close")]
-    with_leads = _leads_go_with(parts, _companions(parts, steps))
+    with_leads = _leads_go_with(parts, _companions(parts, _as_one_piece(parts, steps)))
     return _with_gates(parts, with_leads)
 
 
@@ -266,6 +266,7 @@ def _pressed(parts: Parts, on_cards: bool) -> Iterator[Step]:
 
 def _moving(parts: Parts) -> Iterator[Step]:
     """Radiators with the fans on them, other fans, pumps, reservoirs, ducts, what else stands in a loop."""
+    along = frozenset().union(*_whole(parts.build).values())
     for part in parts.build.parts:
         if isinstance(part, Radiator):
             fans = parts.fans_of(part.id)
@@ -274,6 +275,8 @@ def _moving(parts: Parts) -> Iterator[Step]:
             yield replace(made, side=part.face or "")
         elif isinstance(part, Fan) and part.id not in parts.screwed_to:
             yield replace(step("fan", part.id, _named("fan", part), (part.id,)), side=part.face or "")
+        elif part.id in along:
+            continue
         elif part.kind in ("pump", "reservoir", "duct"):
             yield step(part.kind, part.id, _named(part.kind, part), (part.id,))
         elif part.kind in _IN_LOOP:
@@ -303,13 +306,32 @@ def _with_interfaces(parts: Parts, part: str) -> tuple[str, ...]:
     return (part, *(layer for layer, over in parts.lies_under.items() if over == part), *parts.fans_of(part))
 
 
+def _whole(build: Build) -> dict[str, frozenset[str]]:
+    """What goes in as one piece: of each loop that was bought filled and sealed its elements."""
+    return {loop.id: frozenset(leaves(loop.elements)) for loop in build.loops if loop.sealed}
+
+
+def _as_one_piece(parts: Parts, steps: list[Step]) -> list[Step]:
+    """Pump, hoses and what else of a sealed loop has no step of its own go in with its plate, else its radiator."""
+    found = list(steps)
+    for loop in _whole(parts.build).values():
+        along = {item for item in loop if parts.build.part(item).kind not in (*_PRESSED, "radiator")}
+        mine = [i for i, one in enumerate(found) if loop & set(one.items) - along]
+        at = min(mine, key=lambda i: (found[i].kind == "radiator", i), default=None)
+        if at is not None:
+            order = [part.id for part in parts.build.parts if part.id in along]
+            found[at] = replace(found[at], items=(*found[at].items, *order))
+    return found
+
+
 def _loops(parts: Parts) -> Iterator[Step]:
-    for loop in parts.build.loops:
+    open_loops = [loop for loop in parts.build.loops if not loop.sealed]
+    for loop in open_loops:
         ids = [item for item in leaves(loop.elements) if parts.build.part(item).kind in _TUBING]
         if ids:
             made = step("tubes", ids[0], "", tuple(ids))
             yield replace(made, name=f"{loop.name or loop.id}: tubes cut and seated")
-    for loop in parts.build.loops:
+    for loop in open_loops:
         yield step("fill", loop.id, f"Fill {loop.name or loop.id}, pump alone powered", (loop.id,))
 
 
@@ -394,7 +416,11 @@ def _with_gates(parts: Parts, steps: list[Step]) -> list[Step]:
         tail.append(_gate("gate-earth", ids("supply")))
     if computing:
         tail.append(_gate("gate-last-start", []))
+    one_piece = frozenset().union(*_whole(parts.build).values())
+    sealed = [one.id for one in steps if one_piece & set(one.items)]
     fills = ids("fill")
+    if sealed and not fills:
+        tail.insert(0, _gate("gate-pump-moves", sealed))
     if fills:
         after.setdefault(ids("tubes")[-1] if ids("tubes") else "", []).append(_gate("gate-loop-closed", ids("tubes")))
         after[fills[-1]] = [_gate("gate-pump-moves", ids("tubes")), _gate("gate-leak-watch", ids("tubes"))]

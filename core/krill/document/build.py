@@ -132,10 +132,11 @@ class CoolantMixture(Strict):
 
 class Loop(Strict):
     """A closed circuit as a series/parallel tree in flow order; ``fill`` and ``drain`` are the elements that it is filled
-    and emptied by."""
+    and emptied by. One that is ``sealed`` was bought filled, as one piece: nobody fills, bleeds or tops it up."""
 
     id: Slug
     name: str = ""
+    sealed: Annotated[bool, Described("bought filled and sealed", buys=False)] = False
     fill: Annotated[Slug | None, Described("filled at", buys=False)] = None
     drain: Annotated[Slug | None, Described("emptied at", buys=False)] = None
     coolant: CoolantMixture = CoolantMixture()

@@ -208,7 +208,7 @@ def _closed_loop() -> Assembly:
         says="plate with the pump in it, two hoses and a radiator of two sections; 3.5 to 10 years until it has lost too much",
         parts=[*closed_loop_parts(), *parts],
         air_paths=[air_path("air-radiator", "Out through the radiator", "box", "outside", *through)],
-        loops=[loop(CLOSED_ORDER, 0.25) | {"name": "Closed loop"}],
+        loops=[loop(CLOSED_ORDER, 0.25, sealed=True) | {"name": "Closed loop"}],
         movers={"pump": {"duty": 0.9}} | {f"fan-radiator-{n}": {"duty": 0.65} for n in (1, 2)},
     )
 

@@ -30,7 +30,7 @@ def closed_loop(
     outside the ranges.
     """
     watts = (processor_w, graphics_w, rest_w)
-    return _build(watts, room_c, name, closed_loop_parts(), CLOSED_ORDER, sections, 27, [CLOSED_LOOP_DUE])
+    return _build(watts, room_c, name, closed_loop_parts(), CLOSED_ORDER, sections, 27)
 
 
 def loop_and_card(
@@ -49,9 +49,6 @@ def loop_and_card(
     """
     return _build((processor_w, graphics_w, rest_w), room_c, name, custom_loop_parts(), CUSTOM_ORDER, sections, 30)
 
-
-#: a closed loop as a whole lasts 6.5 years, 3.5 to 10 (common practice)
-CLOSED_LOOP_DUE: Json = {"id": "loop-life", "part": "pump", "what": "replace the closed loop", "every_days": 2370}
 
 CLOSED_ORDER = ["pump", "plate-processor", "hose", "radiator", "hose-back"]
 CUSTOM_ORDER = ["pump", "tube", "plate-processor", "fittings", "radiator", "elbows", "reservoir"]
@@ -102,9 +99,9 @@ def _build(
     order: list[str],
     sections: int,
     thickness_mm: float,
-    dues: list[Json] | None = None,
 ) -> Build:
     processor_w, graphics_w, rest_w = watts
+    sealed = order == CLOSED_ORDER
     in_ranges((processor_w, graphics_w, rest_w), ((10, 400), (0, 600), (0, 120)), room_c)
     radiator, through = radiator_with_fans(sections, thickness_mm, "top" if sections > 1 else "back")
     card_parts, card_paths = cards_in_box(graphics_w, CARDS)
@@ -116,7 +113,6 @@ def _build(
         | {
             "brief": brief("both"),
             "rooms": rooms(room_c),
-            "dues": dues or [],
             "housing": {"inner_size_mm": SIZE_MM, "gravity": [0, 0, -1]},
             "parts": [
                 *sources(processor_w, graphics_w),
@@ -135,19 +131,19 @@ def _build(
                 front_path,
                 leak,
             ],
-            "loops": [loop(order, 0.25 if "reservoir" not in order else 0.8)],
+            "loops": [loop(order, 0.25 if sealed else 0.8, sealed=sealed)],
             "routes": [
                 joined("processor-core", "paste-processor", {"kind": "plate", "part": "plate-processor"}),
                 *cards_routes(CARDS),
                 *[to_air(place) for place in STILL],
                 *board_routes(),
             ],
-            "workloads": box_workloads(watts, CARDS, duties | {"pump": 0.9 if "hose" in order else 0.6}),
+            "workloads": box_workloads(watts, CARDS, duties | {"pump": 0.9 if sealed else 0.6}),
         }
     )
 
 
-def loop(order: list[str], volume_l: float) -> Json:
+def loop(order: list[str], volume_l: float, *, sealed: bool = False) -> Json:
     """A loop with a tenth of propylene glycol."""
     return {
         "id": "loop-a",
@@ -155,4 +151,4 @@ def loop(order: list[str], volume_l: float) -> Json:
         "volume_l": estimate(volume_l, "25%"),
         "coolant": {"fluid": "propylene_glycol", "mass_share": 0.1},
         "elements": order,
-    }
+    } | ({"sealed": True} if sealed else {})

@@ -16,6 +16,7 @@ from krill.document.reading import read_object, write_object
 from krill.fit.fit import checks_of
 from krill.prediction.predict import predict
 from krill.recipes.air_box import air_box
+from krill.recipes.loop_and_card import closed_loop
 
 
 def looped(change=None, **more):
@@ -333,3 +334,51 @@ def test_upkeep_is_what_all_of_it_takes_in_a_year():
     sheet = build_sheet(looped())
     assert sheet.upkeep_hours_a_year == pytest.approx(sum(due.minutes / 60 * 365.25 / due.days for due in sheet.care))
     assert [due.days for due in sheet.care] == sorted(due.days for due in sheet.care)
+
+
+class TestSealedLoops:
+    """A loop that was bought filled goes in as one piece, and is changed as one."""
+
+    @pytest.fixture
+    def bought(self):
+        return closed_loop(125, 220, 30, 24)
+
+    @pytest.fixture
+    def own(self, bought):
+        raw = write_object(bought)
+        raw["loops"][0].pop("sealed")
+        return read_object(raw)
+
+    def test_nobody_fills_cuts_or_watches_it(self, bought, own):
+        sheet, other = build_sheet(bought), build_sheet(own)
+        assert sheet.fills == []
+        assert sheet.joints == []
+        kinds = {step.kind for step in sheet.order.steps}
+        assert not kinds & {"fill", "tubes", "pump"}
+        gates = {step.id for step in sheet.order.steps if step.gate}
+        assert not gates & {"gate-loop-closed", "gate-leak-watch"}
+        assert {"fill", "tubes", "pump"} <= {step.kind for step in other.order.steps}
+        assert len(other.fills) == 1
+
+    def test_pump_and_hoses_go_in_with_the_plate(self, bought):
+        steps = build_sheet(bought).order.steps
+        [plate] = [step for step in steps if "plate-processor" in step.items]
+        assert {"pump", "hose", "hose-back"} <= set(plate.items)
+        assert sum("pump" in step.items for step in steps) == 1
+
+    def test_its_pump_is_seen_to_work_after_it_is_in(self, bought):
+        steps = [step.id for step in build_sheet(bought).order.steps]
+        plate = next(s.id for s in build_sheet(bought).order.steps if "pump" in s.items)
+        assert steps.index(plate) < steps.index("gate-pump-moves") < steps.index("close-panels")
+
+    def test_it_is_due_as_a_whole(self, bought, own):
+        due, other = ({one.id: one for one in build_sheet(build).care} for build in (bought, own))
+        assert "loop-a/whole" in due
+        assert due["loop-a/whole"].days == pytest.approx(78 * 30.44, rel=0.01)
+        assert not {"loop-a/coolant", "loop-a/seals", "loop-a/level", "hose/tube"} & set(due)
+        assert {"loop-a/coolant", "loop-a/seals", "loop-a/level"} <= set(other)
+        assert "loop-a/whole" not in other
+
+    def test_temperatures_are_the_same(self, bought, own):
+        at = [predict(build, ["both"], samples=0).workloads[0].places for build in (bought, own)]
+        assert [p.temperature_c for p in at[0]] == pytest.approx([p.temperature_c for p in at[1]], abs=1e-9)

@@ -6996,7 +6996,7 @@ export interface components {
         /**
          * Loop
          * @description A closed circuit as a series/parallel tree in flow order; ``fill`` and ``drain`` are the elements that it is filled
-         *     and emptied by.
+         *     and emptied by. One that is ``sealed`` was bought filled, as one piece: nobody fills, bleeds or tops it up.
          */
         Loop: {
             /**
@@ -7019,6 +7019,11 @@ export interface components {
              * @default
              */
             name?: string;
+            /**
+             * Sealed
+             * @default false
+             */
+            sealed?: boolean;
             volume_l?: components["schemas"]["Figure"] | null;
         };
         /**

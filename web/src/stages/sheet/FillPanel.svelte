@@ -8,9 +8,23 @@
   /** How each loop is filled: how much, where, in which order, with timers that run on the server's clock. */
   let { build, sheet, marks, now }: { build: BuildState; sheet: Sheet; marks: Marks; now: number } = $props();
   const nameOf = (id: string | null) => build.document?.parts.find((part) => part.id === id)?.name ?? id;
+  const sealed = $derived(build.document?.loops.filter((loop) => loop.sealed) ?? []);
+  const seal = (id: string, told: boolean) =>
+    build.edit(told ? "bought filled and sealed" : "a loop that is filled", (draft) => {
+      const loop = draft.loops.find((one) => one.id === id);
+      if (loop) loop.sealed = told;
+    });
   const timerOf = (id: string) => marks.timers.find((timer) => timer.about === id);
 </script>
 
+{#each sealed as loop (loop.id)}
+  <section aria-label="{loop.name || loop.id}, sealed">
+    <p>
+      <strong>{loop.name || loop.id}</strong> was bought filled and sealed: nothing to fill, cut or bleed.
+      {#if build.editable}<button class="link" onclick={() => seal(loop.id, false)}>It is filled by hand</button>{/if}
+    </p>
+  </section>
+{/each}
 {#each sheet.fills as plan (plan.loop)}
   <section aria-label="Fill plan of {plan.name}">
     <header>
@@ -19,6 +33,8 @@
         ><b class="num">{fixed(plan.volume_ml / 1000, 2)} ± {fixed(plan.half_ml / 1000, 2)} l</b>
         {plan.coolant}</span
       >
+      {#if build.editable}<button class="link text-sm" onclick={() => seal(plan.loop, true)}>bought sealed?</button
+        >{/if}
     </header>
     {#if plan.stated_ml !== null && Math.abs(plan.stated_ml - plan.volume_ml) > plan.half_ml}
       <p class="soft">
