@@ -156,8 +156,28 @@ def main(asked: argparse.Namespace) -> int:
 def _attack(
     asked: argparse.Namespace, address: str, person: Person, folder: Path, told: dict[str, str], chance: random.Random
 ) -> int:
-    loggers = [LiveLogger(address, person, folder, 0.1, CHANNELS if n == 0 else 12) for n in range(asked.loggers)]
+    loggers: list[LiveLogger] = []
     over = threading.Event()
+    try:
+        return _under_kills(asked, address, person, folder, told, chance, loggers, over)
+    finally:
+        over.set()
+        for logger in loggers:
+            logger.process.kill()
+
+
+def _under_kills(
+    asked: argparse.Namespace,
+    address: str,
+    person: Person,
+    folder: Path,
+    told: dict[str, str],
+    chance: random.Random,
+    loggers: list[LiveLogger],
+    over: threading.Event,
+) -> int:
+    for n in range(asked.loggers):
+        loggers.append(LiveLogger(address, person, folder, 0.1, CHANNELS if n == 0 else 12))
     screen = Screen(person, loggers[0].id, over)
     screen.start()
     held, kills = [], []
