@@ -416,19 +416,24 @@ def _with_gates(parts: Parts, steps: list[Step]) -> list[Step]:
         tail.append(_gate("gate-earth", ids("supply")))
     if computing:
         tail.append(_gate("gate-last-start", []))
-    one_piece = frozenset().union(*_whole(parts.build).values())
-    sealed = [one.id for one in steps if one_piece & set(one.items)]
     fills = ids("fill")
-    if sealed and not fills:
-        tail.insert(0, _gate("gate-pump-moves", sealed))
     if fills:
         after.setdefault(ids("tubes")[-1] if ids("tubes") else "", []).append(_gate("gate-loop-closed", ids("tubes")))
         after[fills[-1]] = [_gate("gate-pump-moves", ids("tubes")), _gate("gate-leak-watch", ids("tubes"))]
+    else:
+        tail = [*_sealed_gates(parts, steps), *tail]
     found = list(after.get("", []))
     for one in steps:
         found += [*tail, one] if one.kind == "close" else [one]
         found += after.get(one.id, ())
     return found
+
+
+def _sealed_gates(parts: Parts, steps: list[Step]) -> list[Step]:
+    """Of loops that were bought filled: their pump is seen to move coolant once all of them is in."""
+    one_piece = frozenset().union(*_whole(parts.build).values())
+    sealed = [one.id for one in steps if one_piece & set(one.items)]
+    return [_gate("gate-pump-moves", sealed)] if sealed else []
 
 
 def _is_fan(parts: Parts, item: str) -> bool:
