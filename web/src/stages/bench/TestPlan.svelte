@@ -2,6 +2,7 @@
   import { client, type Schemas } from "$lib/api/client";
   import { Asked } from "$lib/state/asked.svelte";
   import type { BuildState } from "$lib/state/build.svelte";
+  import Faults from "$lib/ui/Faults.svelte";
   import { fixed } from "$lib/units/format";
 
   /** Which loads in which order and how long, from the build's own time constants; what is seen first, noted, and when to stop. */
@@ -84,6 +85,12 @@
       </div>
     </div>
   </details>
+{:else if build.result?.no_state}
+  <p class="soft mt-2">No test plan: {build.result.no_state.what}</p>
+{:else if asked.faults.length}
+  <Faults faults={asked.faults} />
+{:else if build.result && !asked.answer}
+  <p class="soft mt-2" role="status">Working out how long each load must last …</p>
 {/if}
 
 <style>
