@@ -47,3 +47,27 @@ def test_what_is_off_tells_its_minutes_and_a_cold_machine_begins_at_its_room(in_
     page.get_by_label("What was before").select_option("cold")
     expect(then[1]).not_to_have_text(warm[1], timeout=60_000)
     expect(then[0]).to_have_text(then[1].inner_text())
+
+
+def test_changes_are_ranked_by_what_they_do_in_the_minutes_and_tried(in_time: Page):
+    page = in_time
+    says = page.get_by_test_id("changes-in-time")
+    expect(says).to_contain_text("after 30 min", timeout=90_000)
+    first = page.get_by_role("region", name="What it comes to").locator(".step").first
+    expect(first).to_contain_text(re.compile(r"−\d+\.\d K"))
+    first.click()
+    expect(page.get_by_role("region", name=re.compile("^Trial"))).to_be_visible()
+
+
+def test_a_load_comes_and_goes_and_every_place_shows_where_its_kelvins_lie(in_time: Page):
+    page = in_time
+    terraces = page.get_by_role("group", name=re.compile("^Terraces 30 min"))
+    drive = terraces.get_by_role("button", name=re.compile("^Drive"))
+    stays = drive.get_attribute("aria-label")
+    page.get_by_label("comes and goes").check()
+    expect(page.get_by_test_id("in-time-says")).to_contain_text("every peak", timeout=60_000)
+    expect(page.get_by_role("columnheader", name="peaks at")).to_be_visible()
+    expect(drive).not_to_have_attribute("aria-label", stays or "")
+    page.get_by_label("off", exact=True).fill("0")
+    page.get_by_label("off", exact=True).press("Tab")
+    expect(drive).to_have_attribute("aria-label", re.compile("Air over room"), timeout=60_000)
