@@ -57,17 +57,3 @@ def test_changes_are_ranked_by_what_they_do_in_the_minutes_and_tried(in_time: Pa
     expect(first).to_contain_text(re.compile(r"−\d+\.\d K"))
     first.click()
     expect(page.get_by_role("region", name=re.compile("^Trial"))).to_be_visible()
-
-
-def test_a_load_comes_and_goes_and_every_place_shows_where_its_kelvins_lie(in_time: Page):
-    page = in_time
-    terraces = page.get_by_role("group", name=re.compile("^Terraces 30 min"))
-    drive = terraces.get_by_role("button", name=re.compile("^Drive"))
-    stays = drive.get_attribute("aria-label")
-    page.get_by_label("comes and goes").check()
-    expect(page.get_by_test_id("in-time-says")).to_contain_text("every peak", timeout=60_000)
-    expect(page.get_by_role("columnheader", name="peaks at")).to_be_visible()
-    expect(drive).not_to_have_attribute("aria-label", stays or "")
-    page.get_by_label("off", exact=True).fill("0")
-    page.get_by_label("off", exact=True).press("Tab")
-    expect(drive).to_have_attribute("aria-label", re.compile("Air over room"), timeout=60_000)
