@@ -8,7 +8,7 @@ from typing import Any, Final
 
 import numpy as np
 from django.contrib.auth.models import User
-from django.db.models import BigIntegerField, F, Func, Max, OuterRef, QuerySet, Subquery, Sum
+from django.db.models import Max, OuterRef, QuerySet, Subquery, Sum
 from numpy.typing import NDArray
 
 from builds.models import Build
@@ -24,6 +24,7 @@ from krill.watching.samples import Samples
 from krill.watching.watch import watch
 from live.models import LiveBatch, LiveRun, LiveSession
 from wire.faults import ApiFault
+from wire.stored import data_bytes
 from wire.turns import worked_out
 
 Array = NDArray[np.float64]
@@ -62,10 +63,7 @@ def _with_rows() -> QuerySet[LiveRun]:
 
 def bytes_of(**lives: Any) -> int:
     """Bytes of the rows of some live runs, told as a filter."""
-    size = Sum(Func(F("data"), function="octet_length", output_field=BigIntegerField()))
-    return int(
-        LiveBatch.objects.filter(session__live__in=LiveRun.objects.filter(**lives)).aggregate(size=size)["size"] or 0
-    )
+    return data_bytes(LiveBatch.objects.filter(session__live__in=LiveRun.objects.filter(**lives)))
 
 
 @dataclass(frozen=True)

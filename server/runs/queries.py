@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 from django.contrib.auth.models import User
-from django.db.models import BigIntegerField, F, Func, OuterRef, Subquery, Sum
+from django.db.models import OuterRef, Subquery
 from numpy.typing import NDArray
 
 from builds.models import Build
@@ -41,6 +41,7 @@ from runs.models import Channel, KeptAnswer, OriginalBlock, PictureBlock, Run, S
 from runs.series import FINE_FACTOR, STEP, thinned, unpacked
 from sheets.queries import picture_bytes_held
 from wire.faults import ApiFault
+from wire.stored import data_bytes
 from wire.turns import SolverEnded, worked_out
 
 Array = NDArray[np.float64]
@@ -71,8 +72,7 @@ def runs_held(owner: User) -> int:
 def bytes_held(owner: User) -> int:
     """Bytes of the logs and pictures in the builds of somebody, those of steps among them."""
     blocks = (rows.filter(run__build__owner=owner) for rows in (OriginalBlock.objects, PictureBlock.objects))
-    size = Sum(Func(F("data"), function="octet_length", output_field=BigIntegerField()))
-    return sum(rows.aggregate(size=size)["size"] or 0 for rows in blocks) + picture_bytes_held(owner)
+    return sum(map(data_bytes, blocks)) + picture_bytes_held(owner)
 
 
 def document_of(run: Run) -> Document:

@@ -65,10 +65,10 @@ from runs.schemas import (
     Usage,
     VerdictOut,
 )
-from wire import pictures
 from wire.downloads import csv_download, download, picture_response, table_download
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
+from wire.pictures import must_not_be_larger
 from wire.text import Text
 
 router = Router(tags=["runs"], by_alias=True)
@@ -221,8 +221,7 @@ def get_original(request: HttpRequest, run_id: UUID) -> HttpResponse:
 @router.post("/runs/{run_id}/pictures", response={201: RunOut, ERRORS: Errors}, operation_id="add_picture")
 def add_picture(request: HttpRequest, run_id: UUID, data: Form[CaptionIn], file: File[UploadedFile]) -> Status[Any]:
     """A picture of the run, drawn anew without what a camera wrote beside it; up to 8 MB."""
-    if (file.size or 0) > pictures.MAX_BYTES:
-        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.1f} MB", pictures.ALLOWED)
+    must_not_be_larger(file.size)
     return Status(201, run_json(actions.add_picture(user_of(request), run_id, file.read(), data.caption)))
 
 

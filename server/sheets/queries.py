@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.contrib.auth.models import User
-from django.db.models import BigIntegerField, F, Func, Sum
 
 from builds.models import Build
 from sheets.models import Mark, StepPicture
+from wire.stored import data_bytes
 
 #: marks that say how a thing stands
 STANDING = ("done", "undone", "failed")
@@ -36,8 +36,7 @@ def pictures_of(build: Build) -> list[StepPicture]:
 
 def picture_bytes_held(owner: User) -> int:
     """Bytes of step pictures in the builds of somebody."""
-    size = Sum(Func(F("data"), function="octet_length", output_field=BigIntegerField()))
-    return StepPicture.objects.filter(build__owner=owner).aggregate(size=size)["size"] or 0
+    return data_bytes(StepPicture.objects.filter(build__owner=owner))
 
 
 def standing(marks: Iterable[Mark]) -> dict[str, Mark]:

@@ -24,7 +24,7 @@ from sheets.schemas import FeedsIn, MarksIn, MarksOut, PictureOfIn, SheetIn, Ste
 from wire.downloads import csv_download, download, picture_response
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
-from wire.pictures import ALLOWED, MAX_BYTES
+from wire.pictures import must_not_be_larger
 from wire.text import Text
 
 router = Router(tags=["sheets"], by_alias=True)
@@ -84,8 +84,7 @@ def add_step_picture(
     request: HttpRequest, build_id: UUID, data: Form[PictureOfIn], file: File[UploadedFile]
 ) -> Status[Any]:
     """A picture of a step, drawn anew without what a camera wrote beside it; up to 8 MB."""
-    if (file.size or 0) > MAX_BYTES:
-        raise ApiFault(413, "file", f"{(file.size or 0) / 2**20:.1f} MB", ALLOWED)
+    must_not_be_larger(file.size)
     return Status(201, pictures_of(actions.add_picture(user_of(request), build_id, data.about, file.read())))
 
 

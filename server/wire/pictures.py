@@ -32,10 +32,15 @@ class Drawn:
         return hashlib.sha256(self.content).hexdigest()
 
 
+def must_not_be_larger(size: int | None) -> None:
+    """ApiFault where a file has more bytes than a picture may have; asked before it is read."""
+    if (size or 0) > MAX_BYTES:
+        raise ApiFault(413, "file", f"{(size or 0) / 2**20:.1f} MB", ALLOWED)
+
+
 def drawn_anew(content: bytes) -> Drawn:
     """A picture without what a camera wrote beside it, upright; ApiFault where it is none or too large."""
-    if len(content) > MAX_BYTES:
-        raise ApiFault(413, "file", f"{len(content) / 2**20:.1f} MB", ALLOWED)
+    must_not_be_larger(len(content))
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)

@@ -11,7 +11,7 @@ from krill.catalogue.classes import classes
 from krill.catalogue.table import table
 from krill.components.coolant_volumes import part_volumes
 from krill.components.figure_table import FigureTable
-from krill.document.build import Build, Loop, leaves
+from krill.document.build import Build, Loop, in_one_piece, leaves
 from krill.document.figures import detail
 from krill.document.parts import Fan, Filter, Pump, Radiator, Supply, Tube
 from krill.physics.moist_air import vapour_pressure
@@ -97,7 +97,7 @@ def _loops(build: Build, figures: FigureTable, warm: Mapping[str, float]) -> Ite
             "top_up",
             f"its tubes let {lost:.1f} g a month through, a factor of two either way, of {volume:.0f} ml",
         )
-    whole = {item for loop in build.loops if loop.sealed for item in leaves(loop.elements)}
+    whole = frozenset().union(*in_one_piece(build.loops))
     tubes = [part for part in build.parts if isinstance(part, Tube) and part.id not in whole]
     for tube in tubes:
         material = _material(build, tube)

@@ -120,13 +120,12 @@ def _sockets(build: Build, lead: Lead, needed_mm: float | None) -> list[Reach]:
     """Plugs on the supply that a lead comes from, of its kind where it has one."""
     if needed_mm is None or not isinstance(build.part(lead.from_part), Supply):
         return []
+    own = [feed for feed in build.feeds if feed.fed_by == lead.from_part and lead.ends.plug in (None, feed.class_)]
+    lengths = {feed.id: 1000.0 * float(feed.length_m) for feed in own if feed.length_m is not None}
     found = [
-        Reach(feed.id, feed.name or feed.id, length_mm, length_mm - needed_mm)
-        for feed in build.feeds
-        if feed.fed_by == lead.from_part
-        and feed.length_m is not None
-        and lead.ends.plug in (None, feed.class_)
-        and (length_mm := 1000.0 * float(feed.length_m)) > 0.0
+        Reach(feed.id, feed.name or feed.id, lengths[feed.id], lengths[feed.id] - needed_mm)
+        for feed in own
+        if feed.id in lengths
     ]
     return sorted(found, key=lambda one: (one.spare_mm < 0.0, one.length_mm, one.feed))
 

@@ -7,7 +7,7 @@ from typing import Final, get_args
 
 from krill.catalogue.work import StepClass, gate_classes, step_classes
 from krill.document.assembly import CUT, LEADS_OF, PREPARE
-from krill.document.build import Build, leaves
+from krill.document.build import Build, in_one_piece, leaves
 from krill.document.leads import Lead
 from krill.document.part_base import Face, Part
 from krill.document.parts import AnyPart, Fan, Radiator, Source, Supply
@@ -266,7 +266,7 @@ def _pressed(parts: Parts, on_cards: bool) -> Iterator[Step]:
 
 def _moving(parts: Parts) -> Iterator[Step]:
     """Radiators with the fans on them, other fans, pumps, reservoirs, ducts, what else stands in a loop."""
-    along = frozenset().union(*_whole(parts.build).values())
+    along = frozenset().union(*in_one_piece(parts.build.loops))
     for part in parts.build.parts:
         if isinstance(part, Radiator):
             fans = parts.fans_of(part.id)
@@ -306,15 +306,10 @@ def _with_interfaces(parts: Parts, part: str) -> tuple[str, ...]:
     return (part, *(layer for layer, over in parts.lies_under.items() if over == part), *parts.fans_of(part))
 
 
-def _whole(build: Build) -> dict[str, frozenset[str]]:
-    """What goes in as one piece: of each loop that was bought filled and sealed its elements."""
-    return {loop.id: frozenset(leaves(loop.elements)) for loop in build.loops if loop.sealed}
-
-
 def _as_one_piece(parts: Parts, steps: list[Step]) -> list[Step]:
     """Pump, hoses and what else of a sealed loop has no step of its own go in with its plate, else its radiator."""
     found = list(steps)
-    for loop in _whole(parts.build).values():
+    for loop in in_one_piece(parts.build.loops):
         along = {item for item in loop if parts.build.part(item).kind not in (*_PRESSED, "radiator")}
         mine = [i for i, one in enumerate(found) if loop & set(one.items) - along]
         at = min(mine, key=lambda i: (found[i].kind == "radiator", i), default=None)
@@ -431,7 +426,7 @@ def _with_gates(parts: Parts, steps: list[Step]) -> list[Step]:
 
 def _sealed_gates(parts: Parts, steps: list[Step]) -> list[Step]:
     """Of loops that were bought filled: their pump is seen to move coolant once all of them is in."""
-    one_piece = frozenset().union(*_whole(parts.build).values())
+    one_piece = frozenset().union(*in_one_piece(parts.build.loops))
     sealed = [one.id for one in steps if one_piece & set(one.items)]
     return [_gate("gate-pump-moves", sealed)] if sealed else []
 

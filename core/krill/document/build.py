@@ -425,6 +425,11 @@ def leaves(elements: list[Element]) -> list[str]:
     return ids
 
 
+def in_one_piece(loops: list[Loop]) -> list[frozenset[str]]:
+    """Of each loop that was bought filled and sealed its elements: they go in together."""
+    return [frozenset(leaves(loop.elements)) for loop in loops if loop.sealed]
+
+
 Parallel.model_rebuild()
 Loop.model_rebuild()
 AirPath.model_rebuild()
