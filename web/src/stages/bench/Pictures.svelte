@@ -17,8 +17,6 @@
     busy = false;
   }
 
-  const caption = (sha256: string, text: string) =>
-    runs.change({ pictures: pictures.map((one) => (one.sha256 === sha256 ? { ...one, caption: text } : one)) });
   const source = (sha256: string) => `/api/runs/${run.id}/pictures/${sha256}`;
 </script>
 
@@ -81,7 +79,7 @@
                 placeholder="what it shows"
                 maxlength="200"
                 value={picture.caption ?? ""}
-                onchange={(event) => caption(picture.sha256, event.currentTarget.value)}
+                onchange={(event) => runs.captionPicture(picture.sha256, event.currentTarget.value)}
               />
               <button class="button text-sm" onclick={() => runs.removePicture(picture.sha256)}>Remove</button>
             </span>
