@@ -57,3 +57,22 @@ def test_changes_are_ranked_by_what_they_do_in_the_minutes_and_tried(in_time: Pa
     expect(first).to_contain_text(re.compile(r"−\d+\.\d K"))
     first.click()
     expect(page.get_by_role("region", name=re.compile("^Trial"))).to_be_visible()
+
+
+def test_a_load_that_comes_and_goes_peaks_lower_than_one_that_stays(in_time: Page):
+    page = in_time
+    figures = row(page, 30, "Drive").get_by_role("cell")
+    expect(page.get_by_role("columnheader", name="settles")).to_be_visible()
+    stays = float(figures.nth(3).inner_text())
+    page.get_by_role("checkbox", name="comes and goes").check()
+    expect(page.get_by_role("columnheader", name="peaks at")).to_be_visible(timeout=60_000)
+    expect(page.get_by_test_id("in-time-says")).to_contain_text("until every peak is within 1 K")
+    page.get_by_role("textbox", name=re.compile("^off")).fill("40")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("status").filter(has_text=re.compile("anew|bands"))).to_have_count(0, timeout=90_000)
+    assert float(figures.nth(3).inner_text()) < stays - 2.0
+    # next changes are asked of a load that stays
+    expect(page.get_by_test_id("changes-in-time")).to_have_count(0)
+    page.get_by_role("checkbox", name="comes and goes").uncheck()
+    expect(page.get_by_role("columnheader", name="settles")).to_be_visible(timeout=60_000)
+    expect(figures.nth(3)).to_have_text(f"{stays:.1f}")

@@ -102,6 +102,34 @@ class Place(Strict):
             buys=False,
         ),
     ] = False
+    gives_up_after_s: Annotated[
+        Figure | None,
+        Quantity(
+            "gives up watts after",
+            help="how long its firmware needs from the limit until the watts come down",
+            group="heat",
+            unit="s",
+            above=None,
+            at_least=0,
+            at_most=60,
+            tolerance="60%",
+            varies=False,
+        ),
+    ] = None
+    gives_back_k: Annotated[
+        Figure | None,
+        Quantity(
+            "gives watts back",
+            help="so far below the limit its firmware lets the watts rise again",
+            group="heat",
+            unit="K",
+            above=None,
+            at_least=0,
+            at_most=50,
+            tolerance="50%",
+            varies=False,
+        ),
+    ] = None
     clock_exponent: Annotated[
         Figure | None,
         Quantity(

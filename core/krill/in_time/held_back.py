@@ -6,9 +6,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.document.parts import Source
+from krill.in_time.lag import GIVES_BACK, GIVES_UP_AFTER
 from krill.in_time.result import HeldBackInTime
 from krill.in_time.run import Ran
 from krill.in_time.track import Track
+from krill.prediction.answer.result import Band
 
 Array = NDArray[np.float64]
 
@@ -51,9 +53,28 @@ def held_back(ran: Ran) -> list[HeldBackInTime]:
                 lost_w=full * float(np.average(1.0 - mean, weights=lasting)),
                 full_w=full,
                 clock_share=clock,
+                late_s=_band(ran, source, GIVES_UP_AFTER),
+                over_k=_passed_by(ran, source),
+                gives_back_k=_band(ran, source, GIVES_BACK),
             )
         )
     return found
+
+
+def _passed_by(ran: Ran, source: str) -> float:
+    """By how much a source's places pass their limit at most in the central case, K."""
+    holds = ran.network.throttling
+    return max(0.0, *(float(holds.over_k(moment.T[:1])[source][0]) for moment in ran.track.moments))
+
+
+def _band(ran: Ran, source: str, quantity: str) -> Band | None:
+    """What is known of the firmware of a source, of its place with the least of it."""
+    figures, places = ran.network.values.table.figures, ran.network.throttling.places_of(source)
+    known = [figures[f"{place}/{quantity}"] for place in places if f"{place}/{quantity}" in figures]
+    if not known:
+        return None
+    least = min(known, key=lambda figure: figure.value)
+    return Band(low=max(least.value - least.tolerance.minus, 0.0), high=least.value + least.tolerance.plus)
 
 
 def _clock_exponent(ran: Ran, source: str) -> float | None:

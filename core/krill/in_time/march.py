@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from krill.document.parts import Source
 from krill.errors import NotConverged
+from krill.in_time.lag import Lag
 from krill.in_time.legs import Bursts, Leg
 from krill.in_time.room import Room
 from krill.in_time.speeds import SpeedControl, Speeds
@@ -50,6 +51,7 @@ class Marched:
     speeds: SpeedControl | None = None
     states: MachineStates | None = None
     room_k: Array | None = None
+    lag: Lag | None = None
 
 
 @dataclass
@@ -92,6 +94,7 @@ class March:
         self._room = room
         self._warmed = np.zeros(len(start.T)) if start.room_k is None else start.room_k
         self._holds = network.throttling if network.throttling else None
+        self._lag = Lag(network.throttling, start.lag)
         self._watts = self._watts_of_sources()
         self._matters = _what_flows_hang_on(network)
         self._start, self._begins_s = start, 0.0
@@ -105,19 +108,23 @@ class March:
         track.add(self._moment(now, begins_s))
         for _ in range(MOST_STEPS):
             must_go_on()
-            h = step_towards(kinks[0] - now.t, min(h, LOOKED_AT_S if self._control else LONGEST_S), refused)
+            most = min(LOOKED_AT_S if self._control else LONGEST_S, max(self._lag.longest_s(now.T), SHORTEST_S))
+            h = step_towards(kinks[0] - now.t, min(h, most), refused)
             taken, h = self._step(now, h)
             refused = taken is None
             if taken is None:
                 continue
+            turns = self._lag.after(now.T, taken[0].end, taken[0].kept, taken[1])
             self._advance(now, taken)
             track.add(self._moment(now, begins_s), taken[0].stage, begins_s + now.t - taken[1])
             if now.t >= kinks[0] - 1e-9:
                 kinks.pop(0)
+                turns = True
+            if turns:
                 h = FIRST_S
                 now.older = None
             if not kinks:
-                return Marched(now.T, self._control, self._network.states, self._warmed)
+                return Marched(now.T, self._control, self._network.states, self._warmed, self._lag)
         raise NotConverged(
             f"{MOST_STEPS} steps in time led to minute {now.t / 60:.1f} of {self._leg.minutes:g}: something swings; look at "
             "the fan curves"
@@ -147,6 +154,8 @@ class March:
         """A shorter step that ends where the central row's first place meets its limit, where one does within this one."""
         if self._holds is None or h <= 10 * SHORTEST_S:
             return None
+        if (late := self._lag.crosses(now.T, step.end)) is not None:
+            return max(late * h, SHORTEST_S)
         fresh = [s for s, share in step.kept.items() if share[0] < 1.0 and now.kept[s][0] >= 1.0]
         if not fresh:
             return None
@@ -180,7 +189,7 @@ class March:
             given = self._network.states.outside_c + self._room.over(self._begins_s + now.t + at, self._warmed)
             power[:, self._heat.given] = given
         watts = {s: begin.get(s, _WHOLE)[:, None] * self._watts[s] for s in now.kept}
-        return Driving(J, start, end, now.kept, watts, self._holds)
+        return Driving(J, start, end, now.kept, watts, self._holds and self._lag.holds(h, now.T))
 
     def _power(self, now: _Now, shares: Shares) -> Array:
         """Watts into the nodes at shares near those that they were last worked out for in full."""

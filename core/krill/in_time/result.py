@@ -74,7 +74,12 @@ class BurstHolds:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeldBackInTime:
     """A source that gives up watts: for which share of the load, how many of its watts and how much of its clock on
-    average; clock is None where its class says nothing of it."""
+    average; clock is None where its class says nothing of it.
+
+    Its firmware acts ``late_s`` after the limit is met, which lets a place pass it by ``over_k`` at most, and gives watts back
+    ``gives_back_k`` below: what is read swings between the two, on average half of that below the limit. Both are bands of
+    90 %, None where nothing is known of them.
+    """
 
     source: str
     name: str
@@ -82,6 +87,9 @@ class HeldBackInTime:
     lost_w: float
     full_w: float
     clock_share: float | None
+    late_s: Band | None
+    over_k: float
+    gives_back_k: Band | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from krill.components.figure_table import Values
-from krill.document.parts import Source
+from krill.document.parts import Place, Source
 from krill.networks.states import MachineStates, Shares
 from krill.networks.structure import Structure
 
@@ -26,30 +26,58 @@ class Throttling:
     """Which sources of a build may throttle, and at which nodes they are held."""
 
     def __init__(self, structure: Structure, values: Values, states: MachineStates) -> None:
-        self._structure, self._states = structure, states
+        self._structure, self._states, self._values = structure, states, values
         may = bool(states.may_throttle.any())
         self._sources = {part.id: part for part in structure.build.parts if isinstance(part, Source)} if may else {}
-        held = {source: self._places(part, values) for source, part in self._sources.items()}
+        held = {source: self._places(part) for source, part in self._sources.items()}
         self._held = {source: places for source, places in held.items() if places}
 
-    def _places(self, part: Source, values: Values) -> list[tuple[int, Array]]:
-        """Nodes of the places that throttle, and the limit of each, C."""
+    def places_of(self, source: str) -> list[str]:
+        """Places at which a source is held."""
+        return [place.id for place in self._throttling(self._sources[source])]
+
+    def _throttling(self, part: Source) -> list[Place]:
         return [
-            (self._structure.node_of[place.id], values(f"{place.id}/at_c/throttle"))
+            place
             for place in part.places
             if place.throttles
             and any(limit.kind == "throttle" for limit in place.limits)
             and place.id in self._structure.node_of
         ]
 
+    def _places(self, part: Source) -> list[tuple[int, Array]]:
+        """Nodes of the places that throttle, and the limit of each, C."""
+        return [
+            (self._structure.node_of[place.id], self._values(f"{place.id}/at_c/throttle"))
+            for place in self._throttling(part)
+        ]
+
     def __bool__(self) -> bool:
         return bool(self._held)
 
-    def concerns(self, T: Array, kept: Shares) -> bool:
-        """Whether any place passes its limit, or any source is held back."""
+    def concerns(self, T: Array, kept: Shares, beyond_k: Shares | None = None) -> bool:
+        """Whether any place passes its limit by more than ``beyond_k``, or any source is held back."""
         if any((share < 1.0).any() for share in kept.values()):
             return True
-        return any(bool(np.any(T[:, node] > limit)) for places in self._held.values() for node, limit in places)
+        less = beyond_k or {}
+        return any(bool(np.any(over > less.get(source, 0.0))) for source, over in self.over_k(T).items())
+
+    def over_k(self, T: Array) -> Shares:
+        """By how much the place of a source that is worst off passes its limit, K (batch,); below it, less than nothing."""
+        return {
+            source: np.maximum.reduce([T[:, node] - limit for node, limit in places])
+            for source, places in self._held.items()
+        }
+
+    def of_firmware(self, quantity: str, missing: float) -> Shares:
+        """What a source's firmware is told by, of its place with the least of it, (batch,); ``missing`` if unstated."""
+        batch = self._values.batch
+        return {
+            source: np.minimum.reduce(
+                [np.broadcast_to(self._values(f"{place.id}/{quantity}", missing), batch) for place in places]
+            )
+            for source, places in ((source, self._throttling(self._sources[source])) for source in self._held)
+        }
 
     def meets(self, start: Array, end: Array) -> float | None:
         """Share of the way between two temperatures (node,) at which the first place meets its limit; None: none does."""
@@ -68,24 +96,27 @@ class Throttling:
             source: states.source_power(structure, self._sources[source], states.watts(source)) for source in self._held
         }
 
-    def kept(self, before: Shares, T: Array, warmed: dict[str, Array]) -> Shares:
+    def kept(self, before: Shares, T: Array, warmed: dict[str, Array], beyond_k: Shares | None = None) -> Shares:
         """Shares that hold every limit, from the temperatures T (batch, node) at the shares before.
 
-        ``warmed`` says by how much all of a source's watts warm each node, K (batch, node).
+        ``warmed`` says by how much all of a source's watts warm each node, K (batch, node). The places of a source may
+        pass their limits by its ``beyond_k``, K (batch,).
         """
-        new = dict(before)
+        new, less = dict(before), beyond_k or {}
         for _ in range(SWEEPS):
             moved = 0.0
             for source in self._held:
-                share = self._of_one(source, before, new, T, warmed)
+                share = self._of_one(source, before, new, T, warmed, less.get(source, 0.0))
                 moved = max(moved, float(np.max(np.abs(share - new[source]))))
                 new[source] = share
             if moved < SETTLED:
                 break
         return new
 
-    def _of_one(self, source: str, before: Shares, now: Shares, T: Array, warmed: dict[str, Array]) -> Array:
-        """The share of one source that holds its limits while the others keep theirs, (batch,)."""
+    def _of_one(
+        self, source: str, before: Shares, now: Shares, T: Array, warmed: dict[str, Array], beyond_k: Array | float
+    ) -> Array:
+        """The share of one source that holds its limits, and no more than K beyond, while the others keep theirs, (batch,)."""
         others = [other for other in self._held if other != source]
         rooms = []
         for node, limit in self._held[source]:
@@ -93,7 +124,7 @@ class Throttling:
             for other in others:
                 reached = reached + warmed[other][:, node] * (now[other] - before[other])
             own = np.maximum(warmed[source][:, node], LEAST_WARMED_K)
-            rooms.append(before[source] + (limit - reached) / own)
+            rooms.append(before[source] + (limit + beyond_k - reached) / own)
         share = np.clip(np.minimum.reduce(rooms), 0.0, 1.0)
         return np.where(self._states.may_throttle, share, 1.0)
 

@@ -9,6 +9,7 @@ from krill.document.build import Build
 from krill.document.figures import detail
 from krill.document.parts import Fan, Mover, Pump, Source
 from krill.errors import KrillError
+from krill.simulated_bench.seen import clogged_to, far_apart
 from krill.watching.air_way import what_clogs
 from krill.watching.kinds import FailureKind
 
@@ -69,7 +70,9 @@ def _fans(build: Build, workload: str) -> list[str]:
 
 
 def _filters(build: Build, workload: str) -> list[str]:
-    return what_clogs(build) if _fans(build, workload) else []
+    """Of those that a fan draws air through, each that somebody would see clog."""
+    may = what_clogs(build) if _fans(build, workload) else []
+    return [one for one in may if clogged_to(build, workload, one) is not None]
 
 
 def _places(build: Build, _: str) -> list[str]:
@@ -77,9 +80,8 @@ def _places(build: Build, _: str) -> list[str]:
 
 
 def _pairs(build: Build, workload: str) -> list[str]:
-    """Two places of sources that draw more than little, the first two: leads that are easily changed."""
-    hot = [f"{part.places[0].id}/temperature" for part in build.parts if isinstance(part, Source) and part.places]
-    return [f"{hot[0]},{hot[1]}"] if len(hot) > 1 else []
+    """Two sensors that are seen to have changed places, the first two: leads that are easily changed."""
+    return [f"{one}/temperature,{other}/temperature" for one, other in far_apart(build, workload)[:1]]
 
 
 def _large(build: Build, workload: str) -> list[str]:

@@ -27,13 +27,14 @@ from krill.runs.quantities import predicted_of
 from krill.simulated_bench.bench import LEAST_CLOCKED_W, machine_draws
 from krill.simulated_bench.control import clock_mhz
 from krill.simulated_bench.faults import Fault
+from krill.simulated_bench.seen import FREE, clogged_to
 
 Array = NDArray[np.float64]
 
 #: a pump that turns in air runs this much faster, and moves so much of its flow
 UNLOADED, LOCKED_SHARE = 1.04, 0.06
-#: a filter is left this free in the end, and gets there in steps of so many minutes
-CLOGGED, CLOGS_MIN = (0.75, 0.5, 0.32), 1.0
+#: a filter clogs by way of these shares that are left free, in steps of so many minutes
+CLOGGING, CLOGS_MIN = (0.75, 0.5), 1.0
 #: what is left of the watts, of the speeds
 HELD_SHARE, SAGGED_SHARE = 0.72, 0.86
 #: a room that drifts beside that it sways
@@ -145,6 +146,7 @@ class _Machines:
         self._build, self._plan, self._count, self._seed = _with_firmware(build), plan, count, seed
         self._load = next(item for item in build.workloads if item.id == plan.workload)
         self._idle = idle_of(build, self._load)
+        self._clogs = self._clogging()
         self._drawn = self._hidden()
         self._track = Track()
         self._walked: list[_Walked] = []
@@ -156,6 +158,12 @@ class _Machines:
         self._central = {address: figure.value for address, figure in table.figures.items()}
         drawn = machine_draws(table, self._seed, self._count, self._plan.hidden_spread)
         return {address: values for address, values in drawn.items() if not address.endswith("/start_duty")}
+
+    def _clogging(self) -> tuple[float, ...]:
+        """Shares of a filter that are left free, one after the other."""
+        clogs = next((fault.on for fault in self._plan.faults if fault.kind == "filter-clogs"), None)
+        end = None if clogs is None else clogged_to(self._build, self._load.id, clogs)
+        return (*CLOGGING, FREE[-1] if end is None else end)
 
     def march(self) -> None:
         start: Marched | None = None
@@ -186,20 +194,20 @@ class _Machines:
             yield _Stage(self._idle, plan.lead_in_min, False, (), 0)
         cuts = {0.0, plan.load_min}
         for fault in plan.faults:
-            steps = len(CLOGGED) if fault.kind == "filter-clogs" else 1
+            steps = len(self._clogs) if fault.kind == "filter-clogs" else 1
             cuts |= {fault.at_min + CLOGS_MIN * step for step in range(steps)}
         inside = sorted(cut for cut in cuts if 0.0 <= cut <= plan.load_min)
         for begins, ends in pairwise(inside):
             yield _Stage(self._load, ends - begins, begins == 0.0, self._active(begins), self._clogged(begins))
         if plan.after_min > 0:
-            yield _Stage(self._idle, plan.after_min, False, self._active(plan.load_min), len(CLOGGED))
+            yield _Stage(self._idle, plan.after_min, False, self._active(plan.load_min), len(self._clogs))
 
     def _active(self, minute: float) -> tuple[Fault, ...]:
         return tuple(fault for fault in self._plan.faults if fault.at_min <= minute + 1e-9)
 
     def _clogged(self, minute: float) -> int:
         clogs = next((f for f in self._plan.faults if f.kind == "filter-clogs"), None)
-        return 0 if clogs is None else int(np.clip((minute - clogs.at_min) / CLOGS_MIN + 1 + 1e-9, 0, len(CLOGGED)))
+        return 0 if clogs is None else int(np.clip((minute - clogs.at_min) / CLOGS_MIN + 1 + 1e-9, 0, len(self._clogs)))
 
     def _stopped(self, fault: Fault) -> set[str]:
         if fault.kind in ("pump-stops", "fan-stalls"):
@@ -230,7 +238,7 @@ class _Machines:
 
         if fault.kind == "filter-clogs" and stage.clogged:
             address = f"{fault.on}/area_cm2"
-            return {address: of(address) * CLOGGED[stage.clogged - 1]}
+            return {address: of(address) * self._clogs[stage.clogged - 1]}
         if fault.kind == "throttles" and stage.workload is self._load:
             address = watts_address(self._load.id, fault.on)
             return {address: of(address) * HELD_SHARE}

@@ -7,6 +7,8 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
+from krill.watching.expected import Expected
+from krill.watching.load import LoadSpan
 from krill.watching.movers import Failed
 from krill.watching.samples import Samples, filled
 
@@ -14,30 +16,37 @@ Array = NDArray[np.float64]
 
 #: a figure that has not changed for so long, s
 STILL_S: Final = 20.0
-#: its neighbours have moved by so many of its steps, and it should have by so many
-STEPS, OWN_STEPS = 3.0, 1.5
+#: its neighbours are read to have moved by so many of its steps (three, within what they are read to), and it should have by
+#: so many
+STEPS, OWN_STEPS = 2.6, 1.5
 #: a neighbour has moved with it before: its correlation
 WITH_IT: Final = 0.8
 NEIGHBOURS: Final = 3
+#: readings that are taken together to see how far a neighbour has moved
+TOGETHER: Final = 8
 #: two places have changed where each jumps to where the other was, this far apart at least, K, and to within this share
 APART_K, NEAR = 3.0, 0.25
 #: what is compared before and after a jump, and what is left out around it, s
 BESIDE_S, AROUND_S = 16.0, 4.0
+#: nothing in a build says how its room moves: what moves with it does so by chance
+ROOM: Final = "room/air"
 _TEMPERATURES: Final = ("/temperature", "/coolant_hot", "/coolant_cold", "/air")
 
 
-def failed_sensors(samples: Samples) -> list[Failed]:
+def failed_sensors(expected: Expected, samples: Samples, load: LoadSpan | None) -> list[Failed]:
     """Sensors that are stuck now, and the first two that changed places."""
-    return [*_stuck(samples), *_swapped(samples)]
+    return [*_stuck(expected, samples, load), *_swapped(samples)]
 
 
 def _temperatures(samples: Samples) -> list[str]:
     return [role for role in samples.roles if role.endswith(_TEMPERATURES)]
 
 
-def _stuck(samples: Samples) -> Iterator[Failed]:
+def _stuck(expected: Expected, samples: Samples, load: LoadSpan | None) -> Iterator[Failed]:
     roles = _temperatures(samples)
     for role in roles:
+        if role == ROOM:
+            continue
         values = filled(np.asarray(samples.of(role)))
         moved = np.flatnonzero(np.diff(values) != 0.0)
         since = int(moved[-1]) + 1 if moved.size else 0
@@ -47,25 +56,48 @@ def _stuck(samples: Samples) -> Iterator[Failed]:
         if not steps.size:
             continue
         moved_by, should = _beside(samples, roles, role, since)
+        should = max(should, _forecast(expected, samples, load, role, since))
         if moved_by >= STEPS * float(steps.min()) and should >= OWN_STEPS * float(steps.min()):
             yield Failed("sensor-stuck", (role,), float(samples.time_s[since]))
 
 
 def _beside(samples: Samples, roles: list[str], role: str, since: int) -> tuple[float, float]:
-    """By how many kelvins those that moved with it before have moved since, and by how many they say that it has."""
+    """By how many kelvins those that moved with it before have moved since, and by how many they say that it has.
+
+    Where none has moved with it yet, all of them have moved by their median, and say nothing of it.
+    """
     own = np.asarray(samples.steady(role))[:since]
     told: list[tuple[float, float, float]] = []
+    others: list[float] = []
     for other in roles:
         beside = samples.steady(other)
-        if other == role or beside is None or np.ptp(beside[:since]) < 1e-6 or np.ptp(own) < 1e-6:
+        if other in (role, ROOM) or beside is None or np.ptp(beside[:since]) < 1e-6 or np.ptp(own) < 1e-6:
             continue
+        moved = abs(_about(beside, len(beside)) - _about(beside, since + TOGETHER // 2))
+        others.append(moved)
         with_it = abs(float(np.corrcoef(own, beside[:since])[0, 1]))
         if with_it >= WITH_IT:
-            slope = float(np.cov(own, beside[:since])[0, 1] / np.var(beside[:since], ddof=1))
-            moved = float(beside[-1] - beside[since])
-            told.append((with_it, abs(moved), abs(slope * moved)))
+            # both are noisy alike: a slope of least squares would make it too small
+            told.append((with_it, moved, moved * float(np.std(own) / np.std(beside[:since]))))
     best = np.array(sorted(told, reverse=True)[:NEIGHBOURS])
-    return (float(np.median(best[:, 1])), float(np.median(best[:, 2]))) if best.size else (0.0, 0.0)
+    if not best.size:
+        return (float(np.median(others)) if others else 0.0), 0.0
+    return float(np.median(best[:, 1])), float(np.median(best[:, 2]))
+
+
+def _forecast(expected: Expected, samples: Samples, load: LoadSpan | None, role: str, since: int) -> float:
+    """By how many kelvins a role is forecast to have moved under the load since then."""
+    curve = expected.curve(role)
+    if curve is None or load is None:
+        return 0.0
+    ends = (load.off_s or samples.now_s, float(samples.time_s[since]))
+    now, then = (np.interp(max(at - load.on_s, 0.0) / 60.0, expected.forecast.minutes, curve.c) for at in ends)
+    return abs(float(now - then))
+
+
+def _about(values: Array, until: int) -> float:
+    """Mean of the last readings before one: finer than their step where they are noisy."""
+    return float(np.mean(values[max(until - TOGETHER, 0) : until]))
 
 
 def _swapped(samples: Samples) -> Iterator[Failed]:

@@ -31,7 +31,7 @@ def failures(
     expected: Expected, samples: Samples, load: LoadSpan | None, arrived: Sequence[Arrival] = ()
 ) -> list[Failed]:
     """Everything that failed so far, causes before what follows from them."""
-    found = failed_movers(expected, samples) + failed_sensors(samples)
+    found = failed_movers(expected, samples) + failed_sensors(expected, samples, load)
     if load is not None:
         found += held_back(expected, samples, load)
         drifts = room_drifts(samples, load)

@@ -1,5 +1,7 @@
 """Each threshold of the watchers from both sides, on readings made for it."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from watching.benches import LEAD_S, expected
@@ -40,7 +42,7 @@ def test_figures_that_stand_say_nothing():
     assert movers.failed_movers(expected(), samples) == []
     assert list(held.held_back(expected(), samples, LOAD)) == []
     assert held.room_drifts(samples, LOAD) is None
-    assert sensors.failed_sensors(samples) == []
+    assert sensors.failed_sensors(expected(), samples, LOAD) == []
     assert air_way.air_way_failed(expected(), samples, LOAD) is None
 
 
@@ -161,32 +163,77 @@ def test_two_sensors_are_swapped_where_each_goes_to_where_the_other_was(apart, n
         processor_core__temperature=from_then(hot, cold + near * apart),
         graphics_chip__temperature=from_then(cold, hot - near * apart),
     )
-    assert ("sensors-swapped" in kinds(sensors.failed_sensors(samples))) == swapped
+    assert ("sensors-swapped" in kinds(sensors.failed_sensors(expected(), samples, LOAD))) == swapped
 
 
 @pytest.mark.parametrize(
     ("steps", "still_s", "stuck"),
     [
         (1.1 * sensors.STEPS, 60.0, True),
-        (0.9 * sensors.STEPS, 60.0, False),
-        (4 * sensors.STEPS, sensors.STILL_S + 4, True),
-        (4 * sensors.STEPS, sensors.STILL_S - 4, False),
+        (0.8 * sensors.STEPS, 60.0, False),
+        (9 * sensors.STEPS, sensors.STILL_S + 4, True),
+        (9 * sensors.STEPS, sensors.STILL_S - 4, False),
     ],
 )
 def test_a_sensor_is_stuck_once_its_neighbours_have_moved_by_its_steps(steps, still_s, stuck):
     step, since = 0.5, NOW_S - still_s
-    rises = lambda t: 30.0 + step * np.floor(t / 4.0)  # noqa: E731 - a step every four seconds
+    rises = lambda t: 60.0 + step * np.floor((t - since) / 16.0)  # noqa: E731 - a step every 16 seconds
     then = float(rises(np.array(since)))
 
     def neighbour(t):
-        return np.where(t < since, rises(t), then + steps * step * np.clip((t - since) / 10.0, 0.0, 1.0))
+        return np.where(t < since, rises(t), then + steps * step * np.clip((t - since) / 20.0, 0.0, 1.0))
 
     own = lambda t: np.where(t < since, rises(t), then)  # noqa: E731
     samples = made(
         memory_place__temperature=own, drive_place__temperature=neighbour, supply_body__temperature=neighbour
     )
-    found = [one for one in sensors.failed_sensors(samples) if one.kind == "sensor-stuck"]
+    found = [one for one in sensors.failed_sensors(expected(), samples, LOAD) if one.kind == "sensor-stuck"]
     assert [one.on for one in found] == ([("memory-place/temperature",)] if stuck else [])
+
+
+def beside(neighbour_k, now_c=30.0):
+    """Readings in which one sensor shows the same figure for ten minutes while a neighbour moves by so many kelvins; before
+    that nothing moved together."""
+    rng = np.random.default_rng(2)
+
+    def flat(t):
+        return now_c + 0.5 * rng.integers(0, 2, len(t))
+
+    own = lambda t: np.where(t < FAILS_S, flat(t), now_c)  # noqa: E731
+    other = lambda t: flat(t) + neighbour_k * np.clip((t - FAILS_S) / 60.0, 0.0, 1.0)  # noqa: E731
+    return made(memory_place__temperature=own, drive_place__temperature=other)
+
+
+def forecast_moves(kelvins):
+    """The forecast, in which memory moves by so many kelvins over the last five minutes."""
+    told = expected()
+    t = np.array(told.forecast.minutes)
+    c = np.interp(t, [(FAILS_S - LEAD_S) / 60, (NOW_S - LEAD_S) / 60], [30.0, 30.0 + kelvins]).tolist()
+    curves = [replace(one, c=c) if one.address == "memory-place" else one for one in told.forecast.curves]
+    return replace(told, forecast=replace(told.forecast, curves=curves))
+
+
+@pytest.mark.parametrize(
+    ("steps", "own_steps", "stuck"),
+    [(4.0, 1.7, True), (4.0, 1.3, False), (3.0, 4.0, True), (2.2, 4.0, False)],
+)
+def test_where_nothing_moved_with_it_before_the_forecast_says_whether_it_should_have(steps, own_steps, stuck):
+    found = sensors.failed_sensors(forecast_moves(0.5 * own_steps), beside(0.5 * steps), LOAD)
+    assert [one.on for one in found] == ([("memory-place/temperature",)] if stuck else [])
+
+
+def test_a_forecast_says_nothing_before_a_load_nor_after_it_went():
+    told = forecast_moves(3.0)
+    assert sensors.failed_sensors(told, beside(3.0), None) == []
+    assert sensors.failed_sensors(told, beside(3.0), LoadSpan(LEAD_S, FAILS_S)) == []
+    assert sensors.failed_sensors(told, beside(3.0), LoadSpan(LEAD_S, NOW_S)) != []
+
+
+def test_nobody_says_how_the_room_should_move():
+    samples = beside(3.0)
+    roles = [{"memory-place/temperature": "room/air", "room/air": "box/air"}.get(role, role) for role in samples.roles]
+    found = sensors.failed_sensors(forecast_moves(3.0), Samples(samples.time_s, roles, samples.values), LOAD)
+    assert [one.on for one in found] == []
 
 
 def rising(later_k, noise=0.03, before_s=FAILS_S):

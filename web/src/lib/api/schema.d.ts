@@ -5614,16 +5614,24 @@ export interface components {
          * HeldBackInTime
          * @description A source that gives up watts: for which share of the load, how many of its watts and how much of its clock on
          *     average; clock is None where its class says nothing of it.
+         *
+         *     Its firmware acts ``late_s`` after the limit is met, which lets a place pass it by ``over_k`` at most, and gives watts back
+         *     ``gives_back_k`` below: what is read swings between the two, on average half of that below the limit. Both are bands of
+         *     90 %, None where nothing is known of them.
          */
         HeldBackInTime: {
             /** Clock Share */
             clock_share: number | null;
             /** Full W */
             full_w: number;
+            gives_back_k: components["schemas"]["Band"] | null;
+            late_s: components["schemas"]["Band"] | null;
             /** Lost W */
             lost_w: number;
             /** Name */
             name: string;
+            /** Over K */
+            over_k: number;
             /** Share Of Time */
             share_of_time: number;
             /** Source */
@@ -8452,6 +8460,8 @@ export interface components {
             clock_exponent?: components["schemas"]["Figure"] | null;
             compute_share?: components["schemas"]["Figure"] | null;
             contact_area_mm2?: components["schemas"]["Figure"] | null;
+            gives_back_k?: components["schemas"]["Figure"] | null;
+            gives_up_after_s?: components["schemas"]["Figure"] | null;
             heat_capacity_j_k?: components["schemas"]["Figure"] | null;
             hot_core_even_mm2k_w?: components["schemas"]["Figure"] | null;
             hot_core_few_mm2k_w?: components["schemas"]["Figure"] | null;

@@ -14,7 +14,7 @@
   import TimeChart from "./TimeChart.svelte";
   import TimeTerraces from "./TimeTerraces.svelte";
   import { lasting, planned } from "$lib/units/lasting";
-  import { aimsOf, at, risen, type InTime } from "./time";
+  import { aimsOf, at, risen, type InTime, ofFirmware } from "./time";
 
   /** A load in time: how long a test must last, what 30 minutes are worth, how long a burst holds. */
   let { build }: { build: BuildState } = $props();
@@ -268,6 +268,7 @@
         <p class="fault">
           {held.name} gives up watts for {fixed(100 * held.share_of_time, 0)} % of the time: {fixed(held.lost_w, 0)} of
           {fixed(held.full_w, 0)} W{#if held.clock_share !== null}, {fixed(100 * (1 - held.clock_share), 0)} % of its clock{/if}.
+          <span class="soft">{ofFirmware(held)}</span>
         </p>
       {:else}
         <p><StatusMark status="holds" size={13} /> Never throttled, no clock lost.</p>

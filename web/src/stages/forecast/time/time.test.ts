@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { apart, at, onRuler, risen, type InTime } from "./time";
+import { apart, at, ofFirmware, onRuler, risen, type InTime } from "./time";
 
 describe("labels", () => {
   it("stay where they belong where there is room", () => {
@@ -35,5 +35,37 @@ describe("times", () => {
     expect(onRuler(14_400)).toBe(1);
     expect(onRuler(0.001)).toBe(0);
     expect(onRuler(37.95)).toBeCloseTo(0.5, 2);
+  });
+});
+
+describe("what a firmware adds to its limit", () => {
+  const held = (over: Partial<InTime["held_back"][number]>) =>
+    ofFirmware({
+      source: "graphics",
+      name: "Graphics",
+      share_of_time: 0.4,
+      lost_w: 20,
+      full_w: 200,
+      clock_share: null,
+      late_s: { low: 0.5, high: 2 },
+      over_k: 0.34,
+      gives_back_k: { low: 1, high: 3 },
+      ...over,
+    });
+
+  it("says how late it is, how far a place goes, and what is read then", () => {
+    expect(held({})).toBe(
+      "Its firmware acts 0.5 to 2.0 s after the limit is met: 0.3 K over it at most. " +
+        "It gives watts back 1 to 3 K below: what a sensor reads swings, 1 K under the limit on average.",
+    );
+  });
+
+  it("says nothing of a lag of milliseconds, nor of what nobody knows", () => {
+    expect(held({ late_s: { low: 0.001, high: 0.01 }, gives_back_k: null })).toBe("");
+    expect(held({ late_s: null, gives_back_k: null })).toBe("");
+    expect(held({ late_s: { low: 0, high: 0.1 }, over_k: 0.04, gives_back_k: null })).toBe(
+      "Its firmware acts 0.0 to 0.1 s after the limit is met: nothing is seen of that.",
+    );
+    expect(held({ gives_back_k: null, over_k: 0.05 })).toContain("0.1 K over it at most");
   });
 });

@@ -1,5 +1,9 @@
 /** Arithmetic of the view In time: labels that do not crowd, values at a minute, a logarithmic ruler. */
 import type { Schemas } from "$lib/api/client";
+import { fixed } from "$lib/units/format";
+
+/** a firmware that is late by less is told to act at once, s */
+const LATE_S = 0.1;
 
 export type InTime = Schemas["InTime"];
 export type Aim = Pick<Schemas["AimIn"], "kind" | "of"> & { key: string; says: string; minutes: number };
@@ -57,6 +61,24 @@ export function aimsOf(told: InTime, inView: string, minute: number): Aim[] {
       minutes: Math.max(told.minutes.at(-1) ?? 1, 1),
     })),
   ];
+}
+
+/** What a firmware adds to the limit that it holds: how late it is, how far that lets a place go, where it gives back. */
+export function ofFirmware(held: InTime["held_back"][number]): string {
+  const said: string[] = [];
+  if (held.late_s !== null && held.late_s.high >= LATE_S)
+    said.push(
+      `Its firmware acts ${fixed(held.late_s.low, 1)} to ${fixed(held.late_s.high, 1)} s after the limit is met: ` +
+        (held.over_k < 0.05 ? "nothing is seen of that." : `${fixed(held.over_k, 1)} K over it at most.`),
+    );
+  if (held.gives_back_k !== null) {
+    const { low, high } = held.gives_back_k;
+    said.push(
+      `It gives watts back ${fixed(low, 0)} to ${fixed(high, 0)} K below: what a sensor reads swings, ` +
+        `${fixed((low + high) / 4, 0)} K under the limit on average.`,
+    );
+  }
+  return said.join(" ");
 }
 
 /** Share of its rise that a curve has done at a minute; null where it hardly rises. */
