@@ -1,4 +1,4 @@
-"""Heron's sheet as the demo shows it: half ticked, a gate that failed, the radiators being cleaned meanwhile."""
+"""Heron's sheet as the demo shows it: half ticked, a gate that failed, the loop being cleaned on the table meanwhile."""
 
 from datetime import timedelta
 from typing import Final
@@ -14,9 +14,9 @@ from sheets.actions import NewMark, add_marks
 #: what a step took of what was planned, over and over
 _TOOK: Final = (1.15, 0.9, 1.3, 1.0, 1.2)
 _FAILED: Final = "gate-memory-found"
-#: since when the radiators are being cleaned, and the fill steps before that
+#: since when the loop is being cleaned, and the fill steps before that
 _CLEANING: Final = timedelta(hours=6, minutes=40)
-_BEFORE_CLEANING: Final = ("seals", "off", "rinse")
+_BEFORE_CLEANING: Final = ("seals", "off", "closed", "paper", "rinse")
 
 
 def half_built(user: User, build: Build) -> None:
@@ -38,6 +38,8 @@ def half_built(user: User, build: Build) -> None:
         started = now - _CLEANING
         for key in _BEFORE_CLEANING:
             marks.append(NewMark(f"demo-{plan.loop}-{key}"[:40], f"{plan.loop}/{key}", "done", started))
+        told = "loop joined on the table: it is cleaned while the second stick is looked for"
+        marks.append(NewMark(f"demo-{plan.loop}-table"[:40], plan.loop, "remark", started, told))
         about, word = f"{plan.loop}/clean", "Cleaning agent in, pump on"
         marks.append(NewMark(f"demo-{plan.loop}-clean"[:40], about, "timer", started, word, 24 * 60.0))
     for caution in ("cutting", "mains", "cells"):

@@ -16,6 +16,7 @@ from icalendar import Calendar
 from builds.actions import create_build
 from builds.models import Access, Build
 from krill.assembly.sheet import build_sheet
+from krill.document.build import leaves
 from krill.document.reading import read_object, read_text, write_object
 from krill.recipes.water_loop import water_loop
 from runs.archive import archive_of, read_archive
@@ -294,6 +295,12 @@ def test_herons_sheet_is_half_ticked_with_a_gate_that_failed(people):
     assert done == [step.id for step in steps[: len(done)]]
     [watch] = timers(marks)
     assert watch.about == "loop-a/clean"
+    # nobody cleans a loop that nobody closed: what comes before is done, and every part of it is in hand
+    [fill] = build_sheet(third()).fills
+    keys = [step.id for step in fill.steps]
+    assert all(stands[key].kind == "done" for key in keys[: keys.index("loop-a/clean")])
+    loop = {part for item in third().loops for part in leaves(item.elements)}
+    assert {part.id for part in third().parts if part.id in loop and part.stock in ("ordered", "to_buy")} == set()
 
 
 def test_the_demo_tells_what_the_issue_asks():

@@ -2,7 +2,7 @@
   import { client, faultsOf, sentence, type Schemas } from "$lib/api/client";
   import { BuildState } from "$lib/state/build.svelte";
   import { Marks } from "$lib/state/marks.svelte";
-  import { clock, day, fixed } from "$lib/units/format";
+  import { clock, day, fixed, sentenceCase } from "$lib/units/format";
 
   /** The build sheet on paper: boxes to tick, gates, cautions, leads, parts, fill and care. */
   let { params }: { params: { id: string } } = $props();
@@ -69,8 +69,7 @@
             <td class="box">{box(step.id)}</td>
             <td class="num">{step.number ?? ""}</td>
             <td
-              ><b>{step.name}</b>{#if step.gate && step.before}<span class="soft">
-                  before {numberOf(step.before)}</span
+              ><b>{step.name}</b>{#if step.gate && step.before}<span class="soft">, before {numberOf(step.before)}</span
                 >{/if}
               {#if step.note}<br /><span class="soft">{step.note}</span>{/if}
               {#if mark?.word}<br />{mark.word}{/if}</td
@@ -116,11 +115,12 @@
         {#each sheet.parts as row (row.id)}
           <tr
             ><td class="box">{row.stock === "in_hand" ? "☑" : "☐"}</td><td>{row.name}</td><td
-              >{row.of_class}{#if row.assumed.length}<span class="soft">, {row.assumed.length} figures assumed</span
+              >{row.of_class}{#if row.assumed.length}<span class="soft"
+                  >{row.of_class && ", "}{row.assumed.length} figures assumed</span
                 >{/if}</td
             ><td class="num">{numberOf(row.step)}</td><td class="num">{row.price ?? "?"}</td><td class="num"
               >{row.mass_g === null ? "?" : Math.round(row.mass_g)}</td
-            ><td>{row.stock?.replace("_", " ") ?? "?"}{row.due_on ? `, ${row.due_on}` : ""}</td></tr
+            ><td>{row.stock?.replace("_", " ") ?? "?"}{row.due_on ? `, ${day(row.due_on)}` : ""}</td></tr
           >
         {/each}
       </tbody>
@@ -143,7 +143,7 @@
         {fixed(plan.volume_ml / 1000, 2)} ± {fixed(plan.half_ml / 1000, 2)} l of {plan.coolant}; buy {fixed(
           plan.buy_ml / 1000,
           1,
-        )} l. In at {nameOf(plan.fill_at)}. {plan.inhibitor}.
+        )} l. In at {nameOf(plan.fill_at)}. {sentenceCase(plan.inhibitor)}.
       </p>
       {#each plan.steps as step (step.id)}
         <p>
