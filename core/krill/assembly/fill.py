@@ -81,7 +81,7 @@ def _plan(build: Build, loop: Loop, figures: FigureTable, heights: list[HeightCh
     rules = table("care")["fill"]
     parts = part_volumes(build, loop, figures)
     ml = sum(part.ml for part in parts)
-    half = hypot(*(part.half_ml for part in parts)) if parts else 0.0
+    half = hypot(*(part.half_ml for part in parts))
     ids = leaves(loop.elements)
     own = [check for check in heights if check.about in ids]
     air = air_room_ml(build, loop, figures)

@@ -11,7 +11,7 @@ from krill.in_time.bursts import burst_holds
 from krill.in_time.constants import named_nodes, time_constants
 from krill.in_time.crossing import first_at_least, goes_to, peaks, stays_within
 from krill.in_time.flatter import with_slopes
-from krill.in_time.held_back import held_back
+from krill.in_time.held_back import gives_up, held_back
 from krill.in_time.hops import hop_times, hops_in_time
 from krill.in_time.hunting import hunting_of
 from krill.in_time.legs import Bursts, Leg
@@ -20,7 +20,7 @@ from krill.in_time.run import COLD, Asked, Cycle, Ran, run_in_time
 from krill.in_time.words import sentence_of
 from krill.numerics.sampling import band_90
 from krill.prediction.answer.doubt import place_samples_of
-from krill.prediction.answer.places import lowest_limit, status_of
+from krill.prediction.answer.places import HELD_K, lowest_limit, status_of
 from krill.prediction.answer.result import Band, Status
 from krill.prediction.answer.solving import room_of
 from krill.prediction.answer.sound import levels_at
@@ -145,7 +145,7 @@ def _curve(
         low_c=coolest,
         high_c=warmest,
         limit_c=limit_c,
-        status=None if kind != "place" else _status(ran, limit_c, float(settled[0]), band),
+        status=None if kind != "place" else _status(ran, address, limit_c, float(settled[0]), band),
         settles_c=float(settled[0]),
         settles_band_c=band,
         limit_min=_met(times[loaded], T[loaded, :1], limit_c),
@@ -182,7 +182,10 @@ def _share_met(drawn: Array, limit_c: float) -> float:
     return float(np.mean((drawn >= limit_c - MET_K).any(axis=0)))
 
 
-def _status(ran: Ran, limit_c: float | None, settles: float, band: Band | None) -> Status:
+def _status(ran: Ran, address: str, limit_c: float | None, settles: float, band: Band | None) -> Status:
+    place, source = ran.settled.build.place_owners()[address]
+    if limit_c is not None and place.throttles and settles >= limit_c - HELD_K and gives_up(ran, source.id):
+        return "throttled"
     margin = None if limit_c is None else limit_c - settles
     of_margin = None if limit_c is None or band is None else Band(low=limit_c - band.high, high=limit_c - band.low)
     return status_of(margin, of_margin, float(ran.settled.build.brief.margin_wanted_k))[0]

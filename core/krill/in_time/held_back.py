@@ -14,6 +14,8 @@ from krill.prediction.answer.result import Band
 
 Array = NDArray[np.float64]
 
+#: work goes with the clock to these powers: rendering, games (value from memory)
+WORK_BY_CLOCK: Final = (0.9, 0.5)
 #: a source that keeps more than this of its watts is not held back
 WHOLE: Final = 1.0 - 1e-4
 
@@ -32,6 +34,11 @@ def share_of_time(track: Track, source: str) -> Array:
     return np.asarray((lasting * (kept_by(track, source) < WHOLE)).sum(axis=0) / max(times[-1] - times[0], 1e-9))
 
 
+def gives_up(ran: Ran, source: str) -> bool:
+    """Whether a source gives up watts in the central case."""
+    return bool(share_of_time(ran.track, source)[0] > 0.0)
+
+
 def held_back(ran: Ran) -> list[HeldBackInTime]:
     """Sources that gave up watts in the central case, by the time that each moment's shares lasted."""
     found = []
@@ -44,7 +51,7 @@ def held_back(ran: Ran) -> list[HeldBackInTime]:
         part = ran.network.build.part(source)
         full = float(np.ravel(ran.network.states.watts(source))[0])
         exponent = _clock_exponent(ran, source)
-        clock = None if exponent is None else float(np.average(mean**exponent, weights=lasting))
+        clock = None if exponent is None else mean**exponent
         found.append(
             HeldBackInTime(
                 source=source,
@@ -52,13 +59,21 @@ def held_back(ran: Ran) -> list[HeldBackInTime]:
                 share_of_time=share,
                 lost_w=full * float(np.average(1.0 - mean, weights=lasting)),
                 full_w=full,
-                clock_share=clock,
+                clock_share=None if clock is None else float(np.average(clock, weights=lasting)),
+                work_share=None if clock is None else _work(clock, lasting),
                 late_s=_band(ran, source, GIVES_UP_AFTER),
                 over_k=_passed_by(ran, source),
                 gives_back_k=_band(ran, source, GIVES_BACK),
             )
         )
     return found
+
+
+def _work(clock: Array, lasting: Array) -> Band:
+    """Share of its work that a source still does at shares of its clock, from the work that follows the clock to that which
+    mostly waits for others."""
+    follows, waits = (float(np.average(clock**power, weights=lasting)) for power in WORK_BY_CLOCK)
+    return Band(low=follows, high=waits)
 
 
 def _passed_by(ran: Ran, source: str) -> float:

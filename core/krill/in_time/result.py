@@ -74,7 +74,7 @@ class BurstHolds:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeldBackInTime:
     """A source that gives up watts: for which share of the load, how many of its watts and how much of its clock on
-    average; clock is None where its class says nothing of it.
+    average, and what share of its work that leaves; both None where its class says nothing of its clock.
 
     Its firmware acts ``late_s`` after the limit is met, which lets a place pass it by ``over_k`` at most, and gives watts back
     ``gives_back_k`` below: what is read swings between the two, on average half of that below the limit. Both are bands of
@@ -87,6 +87,7 @@ class HeldBackInTime:
     lost_w: float
     full_w: float
     clock_share: float | None
+    work_share: Band | None
     late_s: Band | None
     over_k: float
     gives_back_k: Band | None

@@ -189,6 +189,46 @@ def test_the_steps_stand_in_the_order_that_hurts_nobody():
     assert any("dry for more than 3 s" in stop for stop in plan.stops)
 
 
+def test_each_step_takes_its_minutes():
+    """Common practice: an hour of flushing shared between two steps, twice twenty minutes of draining, the rest by hand."""
+
+    def minutes(build):
+        return {step.id.split("/")[1]: step.minutes for step in plan_of(build).steps}
+
+    by_hand = {"seals": 10, "off": 2, "closed": 3, "paper": 5, "rinse": 25, "leak": 5, "top-up": 5, "waste": 5}
+    told = minutes(looped())
+    assert {key: told[key] for key in by_hand} == by_hand
+    assert (told["clean"], told["drain"], told["bleed"]) == (30, 40, 20)
+    assert minutes(on_couplings())["fill"] == 25
+    tiny = looped({"reservoir": {"volume_ml": sure(5), "fill_share": sure(0.5)}, "tube": {"length_m": sure(0.1)}})
+    assert plan_of(tiny).volume_ml < 1000 / 3
+    assert minutes(tiny)["fill"] == 5
+
+
+@pytest.mark.parametrize(("couplings", "reservoir", "by"), [(2, False, True), (1, False, False), (2, True, False)])
+def test_only_two_couplings_and_no_reservoir_are_filled_through(couplings, reservoir, by):
+    raw = on_couplings().model_dump(mode="json", by_alias=True)
+    if couplings == 1:
+        raw["loops"][0]["elements"].remove("coupling-2")
+        raw["parts"] = [part for part in raw["parts"] if part["id"] != "coupling-2"]
+    if reservoir:
+        raw["parts"].append(next(part for part in raw_recipe()["parts"] if part["id"] == "reservoir"))
+        raw["loops"][0]["elements"].append("reservoir")
+    assert plan_of(read_object(raw)).by_couplings is by
+
+
+@pytest.mark.parametrize(
+    ("fluid", "share", "words"),
+    [
+        ("water", 0.0, "distilled water with inhibitor and biocide"),
+        ("propylene_glycol", 0.0, "distilled water with inhibitor and biocide"),
+        ("propylene_glycol", 0.3, "distilled water with 30 % propylene glycol by mass"),
+    ],
+)
+def test_a_coolant_is_told_in_words(fluid, share, words):
+    assert plan_of(loop_of(looped(), fluid=fluid, mass_share=share)).coolant == words
+
+
 def test_air_is_tilted_out_of_the_radiators_first():
     build = looped({"radiator-a": {"face": "left"}})
     assert plan_of(build).tilts[0] == "right"

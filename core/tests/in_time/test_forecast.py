@@ -152,6 +152,10 @@ class TestLimits:
         assert held.full_w == pytest.approx(320)
         assert 0.6 * throttled.lost_w < held.lost_w < throttled.lost_w
         assert 0.5 < held.clock_share < 1.0
+        # the watts it settles at last for most of the time: clock by its class's power of them, work by powers of the clock
+        kept = 1.0 - held.lost_w / held.full_w
+        assert held.clock_share == pytest.approx(kept**0.25, abs=0.01)
+        assert (held.work_share.low, held.work_share.high) == pytest.approx((kept**0.225, kept**0.125), abs=0.01)
         assert forecast_in_time(recipe(), Asked("both", 10)).held_back == []
 
 

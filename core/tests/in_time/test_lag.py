@@ -87,6 +87,14 @@ class TestPassing:
         assert (held.late_s.low, held.late_s.high) == pytest.approx((4.8, 19.2))
         assert (held.gives_back_k.low, held.gives_back_k.high) == pytest.approx((1.0, 3.0))
 
+    @pytest.mark.parametrize(("watts", "status"), [(260, "throttled"), (60, "holds")])
+    def test_a_place_that_is_held_at_its_limit_is_throttled_as_in_steady_state(self, watts, status):
+        build = card(watts=watts)
+        curves = forecast_in_time(build, Asked("both", 60)).curves
+        steady = predict(build, ["both"], samples=0).workloads[0].places
+        told = next(curve.status for curve in curves if curve.address == "graphics-chip")
+        assert told == status == next(place.status for place in steady if place.address == "graphics-chip")
+
     def test_nothing_is_told_of_a_firmware_that_nobody_knows(self):
         unknown = card(None, None, class_="graphics_regulators", watts=260)
         [held] = forecast_in_time(unknown, Asked("both", 20)).held_back

@@ -5613,7 +5613,7 @@ export interface components {
         /**
          * HeldBackInTime
          * @description A source that gives up watts: for which share of the load, how many of its watts and how much of its clock on
-         *     average; clock is None where its class says nothing of it.
+         *     average, and what share of its work that leaves; both None where its class says nothing of its clock.
          *
          *     Its firmware acts ``late_s`` after the limit is met, which lets a place pass it by ``over_k`` at most, and gives watts back
          *     ``gives_back_k`` below: what is read swings between the two, on average half of that below the limit. Both are bands of
@@ -5636,6 +5636,7 @@ export interface components {
             share_of_time: number;
             /** Source */
             source: string;
+            work_share: components["schemas"]["Band"] | null;
         };
         /**
          * HeldBackOut

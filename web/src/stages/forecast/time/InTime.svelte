@@ -14,7 +14,7 @@
   import TimeChart from "./TimeChart.svelte";
   import TimeTerraces from "./TimeTerraces.svelte";
   import { lasting, planned } from "$lib/units/lasting";
-  import { aimsOf, at, risen, type InTime, ofFirmware } from "./time";
+  import { aimsOf, at, risen, type InTime, ofFirmware, lostWork } from "./time";
 
   /** A load in time: how long a test must last, what 30 minutes are worth, how long a burst holds. */
   let { build }: { build: BuildState } = $props();
@@ -267,7 +267,8 @@
       {#each told.held_back as held (held.source)}
         <p class="fault">
           {held.name} gives up watts for {fixed(100 * held.share_of_time, 0)} % of the time: {fixed(held.lost_w, 0)} of
-          {fixed(held.full_w, 0)} W{#if held.clock_share !== null}, {fixed(100 * (1 - held.clock_share), 0)} % of its clock{/if}.
+          {fixed(held.full_w, 0)} W{#if held.clock_share !== null}, {fixed(100 * (1 - held.clock_share), 0)} % of its clock{/if}{#if held.work_share !== null},
+            {lostWork(held.work_share)} % of its work{/if}.
           <span class="soft">{ofFirmware(held)}</span>
         </p>
       {:else}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { apart, at, ofFirmware, onRuler, risen, type InTime } from "./time";
+import { apart, at, lostWork, ofFirmware, onRuler, risen, type InTime } from "./time";
 
 describe("labels", () => {
   it("stay where they belong where there is room", () => {
@@ -47,6 +47,7 @@ describe("what a firmware adds to its limit", () => {
       lost_w: 20,
       full_w: 200,
       clock_share: null,
+      work_share: null,
       late_s: { low: 0.5, high: 2 },
       over_k: 0.34,
       gives_back_k: { low: 1, high: 3 },
@@ -67,5 +68,12 @@ describe("what a firmware adds to its limit", () => {
       "Its firmware acts 0.0 to 0.1 s after the limit is met: nothing is seen of that.",
     );
     expect(held({ gives_back_k: null, over_k: 0.05 })).toContain("0.1 K over it at most");
+  });
+});
+
+describe("work that is lost", () => {
+  it("lies between work that waits and work that follows the clock", () => {
+    expect(lostWork({ low: 0.93, high: 0.96 })).toBe("4 to 7");
+    expect(lostWork({ low: 0.997, high: 0.998 })).toBe("0");
   });
 });

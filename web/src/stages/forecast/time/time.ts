@@ -63,6 +63,12 @@ export function aimsOf(told: InTime, inView: string, minute: number): Aim[] {
   ];
 }
 
+/** Per cent of the work that is lost, from work that mostly waits for others to work that follows the clock: "4 to 7". */
+export function lostWork(share: { low: number; high: number }): string {
+  const [least, most] = [share.high, share.low].map((kept) => fixed(100 * (1 - kept), 0));
+  return least === most ? least! : `${least} to ${most}`;
+}
+
 /** What a firmware adds to the limit that it holds: how late it is, how far that lets a place go, where it gives back. */
 export function ofFirmware(held: InTime["held_back"][number]): string {
   const said: string[] = [];
