@@ -307,6 +307,15 @@ def test_water_through_a_tube_follows_the_closed_form():
     assert water_lost_g_month(build, build.part("tube"), 5.0, 30.0) == 0.0
 
 
+def test_a_tube_that_nobody_measured_outside_has_a_wall_of_three_millimetres_and_twice_the_length_lets_twice_through():
+    known, bare, long = tubed("rubber", 16), tubed("rubber", None), tubed("rubber", 16)
+    lost = [water_lost_g_month(build, build.part("tube"), 40.0, 24.0) for build in (known, bare)]
+    assert lost[1] == pytest.approx(lost[0])
+    tube = long.part("tube")
+    twice = tube.model_copy(update={"length_m": 2.0})
+    assert water_lost_g_month(long, twice, 40.0, 24.0) == pytest.approx(2 * lost[0])
+
+
 def test_the_level_says_what_its_tubes_let_through():
     due = dues_of(tubed("silicone"))["loop-a/level"]
     assert "44.9 g a month" in due.note
@@ -356,6 +365,9 @@ def test_layers_are_due_by_their_class():
     assert (paste.early_days, paste.late_days) == (3000 / 10 * 2, 3000 / 10 * 7)
     assert paste.days == pytest.approx((paste.early_days * paste.late_days) ** 0.5)
     assert paste.what == "Renew the paste"
+    assert paste.by_hours == pytest.approx(paste.days * 10)
+    nameless = dues_of(looped({"fan-a1": {"name": ""}}))["fan-a1/life"]
+    assert (nameless.name, dues_of(looped())["fan-a1/life"].name) == ("fan-a1", "Fan A1")
     assert due["pads-regulators/layer"].what == "Renew the pad"
     assert due["pads-memory/layer"].days == pytest.approx(6 * 30.4375)
 

@@ -3,6 +3,7 @@
 import itertools
 import json
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from housed import box, housed
@@ -10,7 +11,7 @@ from strategies import raw_recipe
 
 from krill.assembly.cautions import step_cautions
 from krill.assembly.hiding import hidden_things
-from krill.assembly.proposed_rules import proposed_rules
+from krill.assembly.proposed_rules import _gates, proposed_rules
 from krill.assembly.steps import Parts, proposed_steps
 from krill.assembly.suspects import suspects_of
 from krill.assembly.work_order import work_order
@@ -437,3 +438,25 @@ def test_sources_without_a_class_go_in_as_what_they_are():
 def test_a_box_of_its_own_goes_in_before_the_panels():
     order = work_order(housed(box("tank", [50, 50, 50], [100, 100, 100])))
     assert places(order)["tank"] < places(order)["close-panels"]
+
+
+@pytest.mark.parametrize(
+    ("there", "asked"),
+    [
+        (("gate-insulated", "gate-memory-found"), {("gate-insulated", "gate-memory-found")}),
+        (("gate-insulated", "gate-last-start"), {("gate-insulated", "gate-last-start")}),
+        (("gate-memory-found",), set()),
+        (("gate-insulated",), set()),
+        (("gate-pump-moves", "gate-leak-watch"), {("gate-pump-moves", "gate-leak-watch")}),
+        (("gate-pump-moves",), set()),
+        (("gate-loop-closed", "fill-a"), {("gate-loop-closed", "fill-a")}),
+        (("fill-a", "gate-leak-watch"), {("fill-a", "gate-leak-watch")}),
+        (("gate-bench-start", "board"), {("gate-bench-start", "board")}),
+    ],
+)
+def test_gates_ask_for_each_other_where_both_are_there(there, asked):
+    kinds = {"fill-a": "fill", "board": "board"}
+    steps = [
+        SimpleNamespace(id=step, kind=kinds.get(step, "gate"), gate=step.startswith("gate"), sees=[]) for step in there
+    ]
+    assert {(rule.first, rule.then) for rule in _gates(steps)} == asked

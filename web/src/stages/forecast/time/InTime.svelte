@@ -266,7 +266,10 @@
       {/each}
       {#each told.held_back as held (held.source)}
         <p class="fault">
-          {held.name} gives up watts for {fixed(100 * held.share_of_time, 0)} % of the time: {fixed(held.lost_w, 0)} of
+          {held.name} gives up watts for {fixed(100 * held.share_of_time, 0)} % of the time: {fixed(
+            held.lost_w,
+            held.full_w < 10 ? 1 : 0,
+          )} of
           {fixed(held.full_w, 0)} W{#if held.clock_share !== null}, {fixed(100 * (1 - held.clock_share), 0)} % of its clock{/if}{#if held.work_share !== null},
             {lostWork(held.work_share)} % of its work{/if}.
           <span class="soft">{ofFirmware(held)}</span>
