@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from workbench import settled, stage
 
-STAGES = ("brief", "heat", "route", "air", "fit", "forecast", "bench", "verdict", "logbook")
+STAGES = ("brief", "heat", "route", "air", "fit", "forecast", "bench", "verdict", "sheet", "logbook")
 WIDTHS = [(1280, 800), (1024, 768), (640, 400), (390, 844)]
 
 CELLS = """() => [...document.querySelectorAll('.strip > *')]
@@ -24,6 +24,22 @@ def long_names(page: Page) -> None:
     page.get_by_label("Name", exact=True).fill("Listening desk, second one, with the doors closed")
     page.get_by_label("Name", exact=True).blur()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
+OUT_OF_SHEET = """() => { const sheet = document.querySelector('[data-sheet]'), right = sheet.getBoundingClientRect().right;
+  return [...sheet.querySelectorAll('*')].filter(e => e.offsetWidth && e.getBoundingClientRect().right > right + 1)
+    .map(e => `${e.tagName} ${e.textContent.trim().slice(0, 30)}`) }"""
+
+
+@pytest.mark.parametrize("size", WIDTHS[::3], ids=lambda size: str(size[0]))
+def test_the_sheet_of_a_place_holds_its_longest_class(recipe_build: Page, size: tuple[int, int]) -> None:
+    page = recipe_build
+    settled(page)
+    stage(page, "Heat")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.get_by_role("button", name="Drive", exact=True).first.click()
+    sheet = page.locator("[data-sheet]")
+    sheet.get_by_role("button", name="Drive", exact=True).click()
+    expect(sheet.get_by_text("gives up watts after").first).to_be_visible()
+    assert page.evaluate(OUT_OF_SHEET) == []
 
 
 @pytest.mark.parametrize("size", WIDTHS, ids=lambda size: str(size[0]))

@@ -108,7 +108,7 @@
     {#if part?.kind === "spreader"}<BlockSection {part} />{/if}
     {#if hop?.law}<LawNote {hop} material={kind === "interface" ? known : undefined} />{/if}
     {#if choices.length}
-      <label class="mb-2 grid gap-1">
+      <label class="mb-2 grid grid-cols-1 gap-1">
         <span class="soft">Class</span>
         <select
           class="field"
