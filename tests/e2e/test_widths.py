@@ -24,6 +24,8 @@ def long_names(page: Page) -> None:
     page.get_by_label("Name", exact=True).fill("Listening desk, second one, with the doors closed")
     page.get_by_label("Name", exact=True).blur()
     expect(page.get_by_test_id("saved")).to_have_text("saved")
+
+
 OUT_OF_SHEET = """() => { const sheet = document.querySelector('[data-sheet]'), right = sheet.getBoundingClientRect().right;
   return [...sheet.querySelectorAll('*')].filter(e => e.offsetWidth && e.getBoundingClientRect().right > right + 1)
     .map(e => `${e.tagName} ${e.textContent.trim().slice(0, 30)}`) }"""

@@ -15,7 +15,7 @@ from krill.in_time.crossing import first_at_least
 from krill.in_time.held_back import share_of_time
 from krill.in_time.legs import Leg
 from krill.in_time.march import Marched
-from krill.in_time.run import COLD, IDLE, case_before, march
+from krill.in_time.run import IDLE, begun_at, case_before, march
 from krill.networks.states import Case
 from krill.prediction.answer.places import lowest_limit
 from krill.prediction.answer.solving import Solved, network_of, try_cases
@@ -130,10 +130,8 @@ def _burst(build: Build, case: Case, aim: Aim, start: Solved, begun: Marched, dr
 def _load(build: Build, case: Case, aim: Aim, start: Solved, begun: Marched, draws: dict[str, Array]) -> Array:
     """The load for its minutes: how warm a place is at their end, or the share of them that a source gave up watts."""
     network = network_of(build, [case], len(begun.T) - 1, draws=draws)
-    T = begun.T.copy()
-    if aim.before == COLD:
-        T[:] = begun.T[:, start.network.pattern.given[:1]]
-    track = march(network, [Leg((case,), aim.minutes)], Marched(T, None, begun.states))
+    begins = Marched(begun_at(begun.T, start, aim.before), None, begun.states)
+    track = march(network, [Leg((case,), aim.minutes)], begins)
     if aim.kind == "held_back":
         return 100.0 * share_of_time(track, aim.of)
     return np.asarray(track.at(np.array([60.0 * aim.minutes]), [network.structure.node_of[aim.of]])[0, :, 0])

@@ -87,9 +87,7 @@ def run_in_time(build: Build, asked: Asked, tolerance_k: float = TOLERANCE_K) ->
     settled = solve_cases(build, [case], asked.samples, asked.seed)
     must_last(settled, 0)
     network = network_of(build, [case], asked.samples, asked.seed)
-    T = before.solution.temperature.copy()
-    if asked.before == COLD:
-        T[:] = before.solution.temperature[:, before.network.pattern.given[:1]]
+    T = begun_at(before.solution.temperature, before, asked.before)
     start = Marched(T, None, before.network.states)
     if asked.cycle is None:
         track = march(network, [Leg((case,), asked.minutes)], start, asked.room, tolerance_k)
@@ -130,6 +128,13 @@ def march(
         start = March(network, capacity, leg, start, room, tolerance_k).run(track, begins)
         begins += 60.0 * leg.minutes
     return track
+
+
+def begun_at(T: Array, settled: Solved, before: str) -> Array:
+    """Temperatures that a load comes on over, (batch, node), of machines settled at T: a cold one is as warm as its room."""
+    if before != COLD:
+        return T.copy()
+    return np.broadcast_to(T[:, settled.network.pattern.given[:1]], T.shape).copy()
 
 
 def case_before(build: Build, case: Case, before: str) -> Case:
