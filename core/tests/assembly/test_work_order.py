@@ -11,7 +11,7 @@ from strategies import raw_recipe
 
 from krill.assembly.cautions import step_cautions
 from krill.assembly.hiding import hidden_things
-from krill.assembly.proposed_rules import _gates, proposed_rules
+from krill.assembly.proposed_rules import _gates, _sheets, proposed_rules
 from krill.assembly.steps import Parts, proposed_steps
 from krill.assembly.suspects import suspects_of
 from krill.assembly.work_order import work_order
@@ -460,3 +460,63 @@ def test_gates_ask_for_each_other_where_both_are_there(there, asked):
         SimpleNamespace(id=step, kind=kinds.get(step, "gate"), gate=step.startswith("gate"), sees=[]) for step in there
     ]
     assert {(rule.first, rule.then) for rule in _gates(steps)} == asked
+
+
+def without_names(build):
+    raw = write_object(build)
+    for thing in (*raw["parts"], *raw.get("loops", [])):
+        thing["name"] = ""
+    return read_object(raw)
+
+
+@pytest.mark.parametrize("key", RECIPES)
+def test_what_has_no_name_is_told_by_its_id_or_its_kind(key):
+    build = without_names(made(key))
+    for step in proposed_steps(build):
+        assert step.name.strip(" :") == step.name != ""
+        assert "None" not in step.name
+    told = {step.name for step in proposed_steps(build)}
+    for loop in (loop for loop in build.loops if not loop.sealed):
+        assert {f"Fill {loop.id}, pump alone powered", f"{loop.id}: tubes cut and seated"} <= told
+
+
+def padded(**drive):
+    """The recipe with a pad under its drive, pressed by a sheet; what else of the drive is said."""
+    raw = raw_recipe()
+    raw["parts"].append({"id": "pad-drive", "name": "Pad", "class": "pad_1mm_chip", "kind": "interface"})
+    next(part for part in raw["parts"] if part["id"] == "drive").update(drive)
+    route = next(route for route in raw["routes"] if route["place"] == "drive-place")
+    route["hops"].insert(0, {"id": "drive-pad", "kind": "interface", "part": "pad-drive"})
+    return read_object(raw)
+
+
+def test_a_label_comes_off_what_a_pad_lies_on_before_it_goes_in():
+    """A label under a pad is a layer of its own (common practice)."""
+    order = work_order(padded())
+    at = places(order)
+    [label] = kinds(order, "labels_off")
+    assert label.name == "Label off: Drive"
+    assert at[label.id] < at[kinds(order, "drive")[0].id]
+    assert kinds(order, "drive")[0].items == ["drive", "pad-drive"]
+    assert [step.name for step in proposed_steps(padded(name="")) if step.kind == "labels_off"] == ["Label off: drive"]
+    assert kinds(work_order(read_object(raw_recipe())), "labels_off") == []
+
+
+def test_what_sits_on_the_board_needs_no_step_of_its_own_name():
+    named = {step.id: step.name for step in proposed_steps(read_object(raw_recipe()))}
+    assert [name for name in named.values() if "Regulators" in name or "Board chips" in name] == []
+
+
+def test_a_sheet_between_two_parts_is_in_before_the_second_of_them():
+    steps = [
+        SimpleNamespace(id=name, items=(name,), kind="part", gate=False, sees=[]) for name in ("sheet", "one", "two")
+    ]
+
+    def asked(first, second, there=("sheet", "one", "two")):
+        sheet = SimpleNamespace(id="sheet", first=first, second=second)
+        parts = SimpleNamespace(build=SimpleNamespace(insulators=[sheet]))
+        return [(rule.first, rule.then) for rule in _sheets(parts, [one for one in steps if one.id in there])]
+
+    assert asked("one", "back") == asked("back", "one") == [("sheet", "one")]
+    assert asked("one", "two") == asked("two", "one") == [("sheet", "two")]
+    assert asked("front", "back") == asked("one", "two", there=("one", "two")) == asked("one", "back", ("sheet",)) == []
