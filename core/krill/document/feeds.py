@@ -28,6 +28,7 @@ FeedClass = Literal[
     "processor_8",
     "graphics_6",
     "graphics_8",
+    "graphics_split",
     "graphics_16",
     "main_24",
     "drive_flat",

@@ -15,6 +15,8 @@ from krill.document.parts import Fan, Mover, Pump, Source, Supply
 
 #: whether a feed bears what hangs on it; "by class figure" until ratings and currents are measured or from data sheets
 FeedSays = Literal["ok", "ok by class figure", "over", "start over", "empty"]
+#: the plug that a board and what sits on it hang on
+BOARD: Final = "main_24"
 #: volts where no class says
 VOLTS: Final = 12.0
 #: classes of feeds by their kind, where none is named
@@ -145,8 +147,16 @@ class _Feeds:
             says=says,
             because=because,
             way_out=_way_out(says, feed, movers=movers),
-            split=sum(isinstance(self.build.part(item), Source) for item in consumers) > 1 and feed.kind == "plug",
+            split=self._is_split(feed, consumers),
             foreign=self._foreign(feed, consumers),
+        )
+
+    def _is_split(self, feed: Feed, consumers: Sequence[str]) -> bool:
+        """Whether one lead feeds two sources: all but the board's own, which is made for what sits on the board."""
+        return (
+            feed.kind == "plug"
+            and feed.class_ != BOARD
+            and sum(isinstance(self.build.part(item), Source) for item in consumers) > 1
         )
 
     def _consumers(self, feed: Feed) -> list[str]:

@@ -98,6 +98,35 @@ def test_what_hangs_on_a_splitter_hangs_on_its_plug_as_well():
     assert found["h"].consumers == ["b", "a"]
 
 
+@pytest.mark.parametrize(
+    ("kind", "of_class", "sources", "split"),
+    [
+        ("plug", "graphics_8", 2, True),
+        ("plug", "graphics_8", 1, False),
+        ("plug", "main_24", 2, False),
+        ("hub", "hub_drive", 2, False),
+    ],
+)
+def test_one_lead_for_two_sources_is_told_but_of_the_board(kind, of_class, sources, split):
+    lead = {"id": "lead", "kind": kind, "class": of_class, "fed_by": "supply"}
+    second, way = source("second", "box")
+    routes = [source("chip", "box")[1], SUPPLY_WAY, way]
+    hangs = {"feed": "lead"} if sources > 1 else {}
+    found = loads(build([second | hangs], [lead], feed="lead", own={"routes": routes}))
+    assert found["lead"].split is split
+
+
+@pytest.mark.parametrize(("watts", "says"), [(224, "ok by class figure"), (226, "over")])
+def test_a_lead_that_ends_in_two_plugs_carries_less_than_two_leads(watts, says):
+    """225 W on AWG 18, not twice 150 (value from memory)."""
+    lead = {"id": "lead", "kind": "plug", "class": "graphics_split", "fed_by": "supply"}
+    ends = [{"id": f"end-{n}", "kind": "plug", "class": "graphics_8", "fed_by": "lead"} for n in (1, 2)]
+    found = loads(build(feeds=[lead, *ends], watts=watts, feed="end-1", also_fed=["end-2"]))
+    assert found["lead"].says == says
+    assert found["lead"].running_w == pytest.approx(watts)
+    assert found["end-1"].running_w == found["end-2"].running_w == pytest.approx(watts / 2)
+
+
 @pytest.mark.parametrize(("watts", "says"), [(225, "ok by class figure"), (226, "over")])
 def test_a_card_draws_from_slot_and_plug_by_their_ratings(watts, says):
     """75 W from the slot and 150 W from eight contacts carry 225 W."""

@@ -4850,7 +4850,7 @@ export interface components {
          */
         Feed: {
             /** Class */
-            class?: ("fan_plug" | "fan_plug_strong" | "fan_plug_5v" | "pump_plug" | "port_5v" | "port_5v_fast" | "slot_full" | "slot_low" | "slot_x4" | "slot_x1" | "stick_slot" | "riser_passive" | "riser_drive" | "processor_4" | "processor_8" | "graphics_6" | "graphics_8" | "graphics_16" | "main_24" | "drive_flat" | "drive_old" | "adapter_6" | "splitter_fan" | "hub_drive" | "brick_round" | "brick_square" | "brick_4") | null;
+            class?: ("fan_plug" | "fan_plug_strong" | "fan_plug_5v" | "pump_plug" | "port_5v" | "port_5v_fast" | "slot_full" | "slot_low" | "slot_x4" | "slot_x1" | "stick_slot" | "riser_passive" | "riser_drive" | "processor_4" | "processor_8" | "graphics_6" | "graphics_8" | "graphics_split" | "graphics_16" | "main_24" | "drive_flat" | "drive_old" | "adapter_6" | "splitter_fan" | "hub_drive" | "brick_round" | "brick_square" | "brick_4") | null;
             /** Due On */
             due_on?: string | null;
             /** Fed By */

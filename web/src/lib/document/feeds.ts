@@ -19,6 +19,7 @@ export const FEED_CLASSES: [FeedClass, NonNullable<Feed["kind"]>, string][] = [
   ["processor_8", "plug", "processor plug, 8 contacts"],
   ["graphics_6", "plug", "graphics plug, 6 contacts, 75 W"],
   ["graphics_8", "plug", "graphics plug, 8 contacts, 150 W"],
+  ["graphics_split", "plug", "graphics lead that ends in two plugs, 225 W"],
   ["graphics_16", "plug", "graphics plug, 12 + 4 contacts"],
   ["drive_flat", "plug", "drive plug, flat, 54 W"],
   ["drive_old", "plug", "drive plug, old"],

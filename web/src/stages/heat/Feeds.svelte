@@ -111,7 +111,11 @@
                     >{/each}
                 </select></td
               >
-              <td class="soft">{load.consumers.map(nameOf).join(", ") || "nothing"}</td>
+              <td class="soft"
+                >{load.consumers.map(nameOf).join(", ") || "nothing"}{#if load.split}<span class="block text-sm"
+                    >one lead for all of them: a pull of one is felt by the others</span
+                  >{/if}</td
+              >
               <td class="num">{fixed(load.label_a, 2)} / {load.start_a ? fixed(load.start_a, 2) : "–"}</td>
               <td class="num">{fixed(load.running_w, load.running_w < 10 ? 1 : 0)}</td>
               <td class="bars"
