@@ -78,11 +78,17 @@ def test_a_revision_says_which_changes_mattered_and_the_report_has_everything(re
     page.get_by_role("button", name="Save revision").click()
     expect(page.get_by_test_id("mattered")).to_contain_text(re.compile(r"\+\d+\.\d K on Processor in Both"))
     expect(page.get_by_test_id("mattered")).to_contain_text("Processor: watts 125 → 165")
+    page.get_by_label("What kind").select_option("incident")
+    page.get_by_label("About", exact=True).select_option(label="Pump")
+    page.get_by_label("What happened", exact=True).fill("stood still after two years")
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("region", name="Time line")).to_contain_text("Pump: stood still after two years")
     page.get_by_role("link", name="Report to print").click()
     report = page.get_by_role("article")
-    for heading in ("Brief", "Heat, W", "Runs and verdicts", "Changes", "Cautions", "Method and limits"):
+    for heading in ("Brief", "Heat, W", "Runs and verdicts", "Changes", "What happened", "Cautions", "Method and limits"):
         expect(report.get_by_role("heading", name=heading, exact=True)).to_be_visible()
     expect(report).to_contain_text("a hotter processor")
+    expect(report).to_contain_text(re.compile("incident: Pump: stood still after two years, mara"))
     expect(report).to_contain_text(re.compile(r"Processor has [+−]\d+\.\d ± \d+\.\d K to spare"))
     expect(report.get_by_role("row", name=re.compile("^Sound"))).to_contain_text("dBA")
     page.emulate_media(media="print")

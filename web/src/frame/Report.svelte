@@ -3,8 +3,11 @@
   import { cautionsFor, isRead } from "$lib/document/cautions";
   import { originOf, valueOf } from "$lib/document/build";
   import { BuildState } from "$lib/state/build.svelte";
+  import { Marks } from "$lib/state/marks.svelte";
+  import { StepPictures } from "$lib/state/step-pictures.svelte";
   import { kindOf, ORIGIN_WORDS } from "$lib/ui/origins";
   import { day, fixed, half, level, signed, watts } from "$lib/units/format";
+  import { namesIn, storyOf } from "../stages/logbook/story";
   import FromOthers from "../stages/verdict/FromOthers.svelte";
   import { foretold } from "../stages/verdict/foretold";
   import { loadsOf } from "../stages/verdict/loads";
@@ -47,6 +50,17 @@
 
   const id = $derived(params.id);
   $effect(() => void load(id));
+  const marks = new Marks();
+  $effect(() => marks.open(id));
+  const pictures = new StepPictures();
+  $effect(() => void pictures.open(id));
+  const readWords = (caution: string) => {
+    const read = marks.readBy(caution);
+    if (read) return ["read", read.who, day(read.at)].filter(Boolean).join(", ");
+    return build.document && isRead(build.document, caution) ? "read" : "not read yet";
+  };
+  /** the oldest first; runs and revisions stand above with what they say */
+  const happened = $derived(storyOf([], [], marks.all, namesIn(build.document?.parts ?? []), pictures.kept).reverse());
 
   const places = $derived(prediction?.workloads.find((workload) => workload.places.length)?.places ?? []);
   const sources = $derived(build.document?.parts.filter((part) => part.kind === "source") ?? []);
@@ -195,9 +209,23 @@
       {:else}<p class="soft">No revision yet.</p>{/each}
     </section>
     <section>
+      <h2>What happened</h2>
+      {#each happened as entry, i (i)}
+        <p class:grave={entry.grave}>
+          <span class="soft">{day(new Date(entry.at))}</span>, <strong>{entry.what}</strong>: {entry.text}{entry.who
+            ? `, ${entry.who}`
+            : ""}
+        </p>
+        {#if entry.picture}
+          {@const kept = pictures.kept.find((one) => one.sha256 === entry.picture)}
+          {#if kept}<p class="pictures"><img src={pictures.source(kept)} alt={entry.text || "a picture"} /></p>{/if}
+        {/if}
+      {:else}<p class="soft">No remark, incident or care was written down.</p>{/each}
+    </section>
+    <section>
       <h2>Cautions</h2>
       {#each cautions as caution (caution.id)}
-        <p>▲ {caution.text} <span class="soft">{isRead(build.document, caution.id) ? "read" : "not read yet"}</span></p>
+        <p>▲ {caution.text} <span class="soft">{readWords(caution.id)}</span></p>
       {/each}
       <p>
         Local codes and licensed practice decide over everything here, above all about mains voltage and about water
@@ -246,6 +274,9 @@
   }
   table {
     font-size: 13.5px;
+  }
+  .grave strong {
+    color: var(--too-hot);
   }
   .pictures {
     display: flex;

@@ -49,6 +49,20 @@ describe("marks", () => {
     expect(other.isDone("pump")).toBe(false);
   });
 
+  it("say who read a caution first, and nobody where it was only ticked", async () => {
+    const first = { ...stored("mains", "k-1"), kind: "read", who: "tom" };
+    get.mockResolvedValue(kept([stored("fill", "k-0"), first, { ...first, id: 2, key: "k-2", who: "mara" }]) as never);
+    const marks = new Marks();
+    const close = marks.open("one");
+    await flush();
+    expect([marks.readBy("mains")?.who, marks.readBy("fill"), marks.readBy("coolant")]).toEqual([
+      "tom",
+      undefined,
+      undefined,
+    ]);
+    close();
+  });
+
   it("of a build that nobody looks at are sent, and wait where there is no network", async () => {
     noteOf("one", "a trial", "tried", "two fans, not kept");
     expect(read("marks-waiting:one")).toMatchObject([{ about: "a trial", kind: "tried", word: "two fans, not kept" }]);

@@ -62,6 +62,11 @@ export class Marks {
     return this.standing.get(about)?.kind === "done";
   }
 
+  /** Who read a caution first, and when; undefined of one that nobody acknowledged. */
+  readBy(caution: string): Mark | undefined {
+    return this.all.find((mark) => mark.kind === "read" && mark.about === caution);
+  }
+
   add(about: string, kind: MarkKind, more: { word?: string; minutes?: number } = {}): void {
     const mark: NewMark = {
       key: newKey(),

@@ -5,7 +5,7 @@
   import { StepPictures } from "$lib/state/step-pictures.svelte";
   import { clock, day } from "$lib/units/format";
   import Faults from "$lib/ui/Faults.svelte";
-  import { found, markdownOf, storyOf } from "./story";
+  import { found, markdownOf, namesIn, storyOf, WHOLE } from "./story";
 
   /** One time line of what happened to a build; remarks and incidents are added here, and found again. */
   let {
@@ -15,19 +15,14 @@
   }: { build: BuildState; revisions: Schemas["RevisionOut"][]; runs: Schemas["RunCard"][] } = $props();
   const marks = new Marks();
   $effect(() => marks.open(build.id));
-  const WHOLE = "build";
   let search = $state("");
   let word = $state("");
   let about = $state(WHOLE);
   let kind = $state<"remark" | "incident">("remark");
   const parts = $derived(build.document?.parts ?? []);
-  const nameOf = (id: string) =>
-    id === WHOLE
-      ? ""
-      : (parts.find((part) => part.id === id)?.name ?? id.replace(/^(gate|suspect|due)-/, "").replace(/[-_/]/g, " "));
   const pictures = new StepPictures();
   $effect(() => void pictures.open(build.id));
-  const story = $derived(storyOf(revisions, runs, marks.all, nameOf, pictures.kept));
+  const story = $derived(storyOf(revisions, runs, marks.all, namesIn(parts), pictures.kept));
   const shown = $derived(found(story, search));
   const text = $derived(markdownOf(build.document?.name ?? "", story, day));
 

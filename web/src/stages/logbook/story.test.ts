@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Mark } from "$lib/state/standing";
-import { found, markdownOf, storyOf } from "./story";
+import { found, markdownOf, namesIn, storyOf } from "./story";
 
 const mark = (kind: Mark["kind"], about: string, word: string, at: string): Mark => ({
   id: 1,
@@ -35,6 +35,21 @@ describe("the story of a build", () => {
       ["run", "Both log: locked", false],
       ["claim", "Leaflet", false],
       ["revision 1", "first build", false],
+    ]);
+  });
+
+  it("names parts by their names, steps by their keys, and the whole build by nothing", () => {
+    const name = namesIn([
+      { id: "pump", name: "Loop pump" },
+      { id: "gate-keeper", name: "" },
+    ]);
+    expect(["pump", "build", "gate-memory-found", "loop-a/clean", "due-hinge_left", "gate-keeper"].map(name)).toEqual([
+      "Loop pump",
+      "",
+      "memory found",
+      "loop a clean",
+      "hinge left",
+      "keeper",
     ]);
   });
 

@@ -15,6 +15,18 @@ const MARKED: Partial<Record<Mark["kind"], string>> = {
   tried: "tried",
 };
 
+/** what is told of the whole build */
+export const WHOLE = "build";
+
+/** What a mark is about, in words: a part by its name, a step by its key; nothing of the whole build. */
+export const namesIn =
+  (parts: { id: string; name?: string }[]) =>
+  (about: string): string =>
+    about === WHOLE
+      ? ""
+      : parts.find((part) => part.id === about)?.name ||
+        about.replace(/^(gate|suspect|due)-/, "").replace(/[-_/]/g, " ");
+
 /** The newest first; words of marks name the part or step that they are about. */
 export function storyOf(
   revisions: Revision[],

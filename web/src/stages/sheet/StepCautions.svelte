@@ -7,11 +7,10 @@
 
   /** Cautions of the step at hand, each acknowledged once for the build, by whom and when. */
   let { build, marks, cautions }: { build: BuildState; marks: Marks; cautions: Schemas["StepCaution"][] } = $props();
-  const readBy = (id: string) => marks.all.find((mark) => mark.kind === "read" && mark.about === id);
 </script>
 
 {#each cautions as caution (caution.id)}
-  {@const read = readBy(caution.id)}
+  {@const read = marks.readBy(caution.id)}
   <p class="caution" class:read={read ?? isRead(build.document!, caution.id)}>
     <span aria-hidden="true">▲</span>
     <span class="grow">{caution.text}</span>
