@@ -38,7 +38,7 @@ def half_built(user: User, build: Build) -> None:
         started = now - _CLEANING
         for key in _BEFORE_CLEANING:
             marks.append(NewMark(f"demo-{plan.loop}-{key}"[:40], f"{plan.loop}/{key}", "done", started))
-        told = "loop joined on the table: it is cleaned while the second stick is looked for"
+        told = "joined on the table, to be cleaned while the second stick is looked for"
         marks.append(NewMark(f"demo-{plan.loop}-table"[:40], plan.loop, "remark", started, told))
         about, word = f"{plan.loop}/clean", "Cleaning agent in, pump on"
         marks.append(NewMark(f"demo-{plan.loop}-clean"[:40], about, "timer", started, word, 24 * 60.0))

@@ -22,7 +22,7 @@
   let revisions = $state.raw<Schemas["RevisionOut"][]>([]);
   let measured = $state.raw<Schemas["MeasuredChange"][]>([]);
   let fromOthers = $state.raw<Schemas["FromOthers"][]>([]);
-  let runs = $state.raw<{ card: Schemas["RunCard"]; verdict: Schemas["VerdictOut"] | null }[]>([]);
+  let runs = $state.raw<{ card: Schemas["RunCard"]; verdict: Schemas["VerdictOut"] | null }[] | null>(null);
   let faults = $state.raw<string[]>([]);
 
   async function load(id: string) {
@@ -60,7 +60,15 @@
     return build.document && isRead(build.document, caution) ? "read" : "not read yet";
   };
   /** the oldest first; runs and revisions stand above with what they say */
-  const happened = $derived(storyOf([], [], marks.all, namesIn(build.document?.parts ?? []), pictures.kept).reverse());
+  const happened = $derived(
+    storyOf(
+      [],
+      [],
+      marks.all,
+      namesIn([...(build.document?.parts ?? []), ...(build.document?.loops ?? [])]),
+      pictures.kept,
+    ).reverse(),
+  );
 
   const places = $derived(prediction?.workloads.find((workload) => workload.places.length)?.places ?? []);
   const sources = $derived(build.document?.parts.filter((part) => part.kind === "source") ?? []);
@@ -177,7 +185,7 @@
     </section>
     <section>
       <h2>Runs and verdicts</h2>
-      {#each runs as { card: run, verdict } (run.id)}
+      {#each runs ?? [] as { card: run, verdict } (run.id)}
         <p><strong>{run.name}</strong>, {day(run.created)}, revision {run.revision}: {verdict?.sentence ?? "…"}</p>
         {#if run.note}<p class="soft">{run.note}</p>{/if}
         {#if run.pictures.length}
@@ -190,7 +198,7 @@
             {/each}
           </p>
         {/if}
-      {:else}<p class="soft">No run yet.</p>{/each}
+      {:else}<p class="soft">{runs ? "No run yet." : "Reading the runs …"}</p>{/each}
       {#each fromOthers as run, i (i)}<FromOthers {run} />{/each}
     </section>
     <section>
