@@ -120,7 +120,8 @@
           <tr
             ><td class="box">{row.stock === "in_hand" ? "☑" : "☐"}</td><td>{row.name}</td><td
               >{row.of_class}{#if row.assumed.length}<span class="soft"
-                  >{row.of_class && ", "}{row.assumed.length} figures assumed</span
+                  >{row.of_class && ", "}{row.assumed.length}
+                  {row.assumed.length === 1 ? "figure" : "figures"} assumed</span
                 >{/if}</td
             ><td class="num">{numberOf(row.step)}</td><td class="num">{row.price ?? "?"}</td><td class="num"
               >{row.mass_g === null ? "?" : Math.round(row.mass_g)}</td
@@ -158,7 +159,9 @@
     {/each}
     <h2>Care</h2>
     {#each sheet.care as due (due.id)}
-      <p>☐ {due.what}{due.name ? `: ${due.name}` : ""}, every {Math.round(due.days)} days {due.note}</p>
+      <p>
+        ☐ {due.what}{due.name ? `: ${due.name}` : ""}, every {Math.round(due.days)} days{due.note && `; ${due.note}`}
+      </p>
     {:else}<p class="soft">Nothing of this build is due by its classes.</p>{/each}
     <h2>Before it travels</h2>
     {#each sheet.travel.before as line (line)}<p>☐ {line}</p>{/each}
