@@ -66,7 +66,7 @@ def test_from_the_parts_to_a_printed_sheet(sheet: Page) -> None:
     expect(paper.get_by_role("heading", name="Steps")).to_be_visible()
     expect(paper).to_contain_text("read, mara")
     expect(paper.get_by_text("☑")).to_have_count(2)
-    expect(paper).to_contain_text("ordered, 2026-01-02")
+    expect(paper).to_contain_text("ordered, 2 Jan 2026")
 
 
 def test_a_gate_that_failed_blocks_and_asks_why_it_does_not_start(sheet: Page) -> None:

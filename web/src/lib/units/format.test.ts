@@ -34,6 +34,12 @@ describe("days and times", () => {
   it("read the same everywhere", () => {
     expect(day(new Date(2026, 10, 6, 9, 5))).toBe("6 Nov 2026");
     expect(clock(new Date(2026, 10, 6, 9, 5))).toBe("09:05");
+    const zone = process.env["TZ"];
+    for (const west of ["America/Los_Angeles", "Pacific/Auckland", "UTC"]) {
+      process.env["TZ"] = west;
+      expect(day("2026-01-02")).toBe("2 Jan 2026");
+    }
+    process.env["TZ"] = zone;
     expect(day("2026-03-01T12:00:00")).toBe("1 Mar 2026");
     expect(day("2026-09-30T12:00:00")).toBe("30 Sep 2026");
     expect(clock("2026-09-30T00:07:59")).toBe("00:07");

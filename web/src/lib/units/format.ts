@@ -39,9 +39,14 @@ export function parseNumber(text: string): number | null {
 const MONTH = new Intl.DateTimeFormat("en-US", { month: "short" });
 const CLOCK = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
 
+const DATE_ONLY = /^\d{4}-\d{2}-\d{2}$/;
+
+/** When a day without a time begins here: read as UTC it would be the day before in the west. */
+export const midnight = (date: string): Date => new Date(`${date}T00:00`);
+
 /** A day that reads the same everywhere: 26 Nov 2026. */
 export function day(at: Date | string): string {
-  const date = new Date(at);
+  const date = typeof at === "string" && DATE_ONLY.test(at) ? midnight(at) : new Date(at);
   return `${date.getDate()} ${MONTH.format(date)} ${date.getFullYear()}`;
 }
 

@@ -3,7 +3,7 @@
   import type { BuildState } from "$lib/state/build.svelte";
   import type { Marks } from "$lib/state/marks.svelte";
   import NumberField from "$lib/ui/NumberField.svelte";
-  import { day } from "$lib/units/format";
+  import { day, midnight } from "$lib/units/format";
   import type { Sheet } from "./sheet";
 
   /** What is due when, with its spread, counted from when it was last done or the machine was closed. */
@@ -18,7 +18,7 @@
 
   function dueAt(due: Sheet["care"][number]): number {
     const last = marks.all.filter((mark) => mark.kind === "cared" && mark.about === due.id).at(-1);
-    if (due.next_on && !last) return Date.parse(due.next_on);
+    if (due.next_on && !last) return midnight(due.next_on).getTime();
     const since = last ? Date.parse(last.at) : closed ? Date.parse(closed.at) : now;
     return since + due.days * DAY_MS;
   }

@@ -1,6 +1,7 @@
 /** What a build sheet shows of its steps: how each stands, what it waits for, how threads run past it. */
 import type { Schemas } from "$lib/api/client";
 import type { Mark } from "$lib/state/standing";
+import { midnight } from "$lib/units/format";
 
 export type Sheet = Schemas["BuildSheet"];
 export type Step = Schemas["WorkStep"];
@@ -97,6 +98,6 @@ export const STOCK: [NonNullable<Schemas["PartRow"]["stock"]>, string][] = [
 /** Days that an ordered part is late by; 0 where it is not. */
 export function lateBy(row: Schemas["PartRow"], today: Date): number {
   if (row.stock !== "ordered" || !row.due_on) return 0;
-  const due = Date.parse(`${row.due_on}T00:00:00`);
+  const due = midnight(row.due_on).getTime();
   return Math.max(0, Math.floor((today.getTime() - due) / 86_400_000));
 }
