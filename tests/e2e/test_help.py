@@ -85,7 +85,15 @@ def test_a_revision_says_which_changes_mattered_and_the_report_has_everything(re
     expect(page.get_by_role("region", name="Time line")).to_contain_text("Pump: stood still after two years")
     page.get_by_role("link", name="Report to print").click()
     report = page.get_by_role("article")
-    for heading in ("Brief", "Heat, W", "Runs and verdicts", "Changes", "What happened", "Cautions", "Method and limits"):
+    for heading in (
+        "Brief",
+        "Heat, W",
+        "Runs and verdicts",
+        "Changes",
+        "What happened",
+        "Cautions",
+        "Method and limits",
+    ):
         expect(report.get_by_role("heading", name=heading, exact=True)).to_be_visible()
     expect(report).to_contain_text("a hotter processor")
     expect(report).to_contain_text(re.compile("incident: Pump: stood still after two years, mara"))
