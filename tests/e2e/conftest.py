@@ -10,6 +10,8 @@ import pytest
 from django.core.signals import request_finished, request_started
 from playwright.sync_api import Page, expect
 
+from wire import turns
+
 # Playwright's sync API keeps an event loop running in this thread; Django would refuse every ORM call
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
@@ -31,6 +33,14 @@ def pytest_sessionfinish(session: pytest.Session) -> None:
     reporter = session.config.pluginmanager.get_plugin("terminalreporter")
     if reporter is not None and reporter.stats.get("skipped"):
         session.exitstatus = pytest.ExitCode.TESTS_FAILED
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _one_process_solves() -> Iterator[None]:
+    """Here questions share one process with the server and each other: none is too long because others are asked beside it."""
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(turns, "MOST_S", 120.0)
+        yield
 
 
 @pytest.fixture(scope="session")
