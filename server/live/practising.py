@@ -16,6 +16,7 @@ from krill.simulated_bench.faults import faults_of
 from live.answers import NONE
 from live.models import LiveRun
 from wire.faults import ApiFault
+from wire.turns import worked_out
 
 #: benches of one person at a time
 MOST_BENCHES: Final = 3
@@ -28,7 +29,7 @@ _begun: list[subprocess.Popen[bytes]] = []
 
 def planned(build: Build, data: Any) -> dict[str, Any]:
     """What the bench will run. ApiFault where the fault cannot befall this build."""
-    possible = faults_of(build, data.workload)
+    possible = worked_out(faults_of, build, data.workload)
     kind, hidden = data.fault, data.fault == "hidden"
     if hidden:
         kind = secrets.choice([NONE, *possible])

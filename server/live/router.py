@@ -32,6 +32,7 @@ from runs.actions import revision_for
 from wire.faults import ERRORS, ApiFault, Errors
 from wire.people import user_of
 from wire.text import Text
+from wire.turns import worked_out
 
 router = Router(tags=["live"], by_alias=True)
 
@@ -74,7 +75,7 @@ def live_faults(request: HttpRequest, build_id: UUID, workload: Text) -> list[di
     build = read_text(build_for(user_of(request), build_id).text)
     if workload not in {item.id for item in build.workloads}:
         raise ApiFault(422, "workload", f"there is no workload '{workload}'")
-    possible = faults_of(build, workload)
+    possible = worked_out(faults_of, build, workload)
     return [{"kind": kind, "title": TITLES[kind]} for kind in (NONE, *possible)]
 
 

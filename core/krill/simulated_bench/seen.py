@@ -8,6 +8,7 @@ import numpy as np
 from krill.components.figure_table import FigureTable
 from krill.document.build import Build
 from krill.document.parts import Source
+from krill.in_time.constants import named_nodes
 from krill.prediction.answer.solving import solve_cases
 from krill.prediction.predict import cases_of
 
@@ -24,16 +25,10 @@ def clogged_to(build: Build, workload: str, filter_id: str) -> float | None:
     address = f"{filter_id}/area_cm2"
     area = FigureTable(build).figures[address].value
     solved = solve_cases(build, cases_of(build, [workload], None), len(FREE), draws={address: area * FREE})
-    nodes = [node for zone, node in solved.structure.zone_nodes.items() if zone in _boxes(build)]
-    if solved.structure.coolant is not None:
-        nodes += [node for loop in build.loops for node in solved.structure.coolant.nodes_of(loop.id)]
+    nodes = [node for *_, kind, own in named_nodes(solved) if kind in ("coolant", "air") for node in own]
     T = solved.solution.temperature[:, nodes]
     seen = np.flatnonzero((T[1:] - T[0] >= SEEN_K).any(axis=1))
     return float(FREE[seen[0]]) if len(seen) else None
-
-
-def _boxes(build: Build) -> set[str]:
-    return {zone.id for zone in build.zones if zone.kind == "box"}
 
 
 def far_apart(build: Build, workload: str) -> list[tuple[str, str]]:

@@ -39,14 +39,12 @@ def failed_sensors(expected: Expected, samples: Samples, load: LoadSpan | None) 
 
 
 def _temperatures(samples: Samples) -> list[str]:
-    return [role for role in samples.roles if role.endswith(_TEMPERATURES)]
+    return [role for role in samples.roles if role.endswith(_TEMPERATURES) and role != ROOM]
 
 
 def _stuck(expected: Expected, samples: Samples, load: LoadSpan | None) -> Iterator[Failed]:
     roles = _temperatures(samples)
     for role in roles:
-        if role == ROOM:
-            continue
         values = filled(np.asarray(samples.of(role)))
         moved = np.flatnonzero(np.diff(values) != 0.0)
         since = int(moved[-1]) + 1 if moved.size else 0
@@ -71,7 +69,7 @@ def _beside(samples: Samples, roles: list[str], role: str, since: int) -> tuple[
     others: list[float] = []
     for other in roles:
         beside = samples.steady(other)
-        if other in (role, ROOM) or beside is None or np.ptp(beside[:since]) < 1e-6 or np.ptp(own) < 1e-6:
+        if other == role or beside is None or np.ptp(beside[:since]) < 1e-6 or np.ptp(own) < 1e-6:
             continue
         moved = abs(_about(beside, len(beside)) - _about(beside, since + TOGETHER // 2))
         others.append(moved)

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { client, faultsOf, sentence, type Prediction, type Schemas } from "$lib/api/client";
-  import { cautionsFor, isRead } from "$lib/document/cautions";
+  import { cautionsFor, readWords } from "$lib/document/cautions";
   import { originOf, valueOf } from "$lib/document/build";
   import { BuildState } from "$lib/state/build.svelte";
   import { Marks } from "$lib/state/marks.svelte";
@@ -54,21 +54,8 @@
   $effect(() => marks.open(id));
   const pictures = new StepPictures();
   $effect(() => void pictures.open(id));
-  const readWords = (caution: string) => {
-    const read = marks.readBy(caution);
-    if (read) return ["read", read.who, day(read.at)].filter(Boolean).join(", ");
-    return build.document && isRead(build.document, caution) ? "read" : "not read yet";
-  };
   /** the oldest first; runs and revisions stand above with what they say */
-  const happened = $derived(
-    storyOf(
-      [],
-      [],
-      marks.all,
-      namesIn([...(build.document?.parts ?? []), ...(build.document?.loops ?? [])]),
-      pictures.kept,
-    ).reverse(),
-  );
+  const happened = $derived(storyOf([], [], marks.all, namesIn(build.document), pictures.kept).reverse());
 
   const places = $derived(prediction?.workloads.find((workload) => workload.places.length)?.places ?? []);
   const sources = $derived(build.document?.parts.filter((part) => part.kind === "source") ?? []);
@@ -233,7 +220,10 @@
     <section>
       <h2>Cautions</h2>
       {#each cautions as caution (caution.id)}
-        <p>▲ {caution.text} <span class="soft">{readWords(caution.id)}</span></p>
+        <p>
+          ▲ {caution.text}
+          <span class="soft">{readWords(build.document, caution.id, marks.readBy(caution.id)) ?? "not read yet"}</span>
+        </p>
       {/each}
       <p>
         Local codes and licensed practice decide over everything here, above all about mains voltage and about water

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { client, faultsOf, sentence, type Schemas } from "$lib/api/client";
-  import { isRead } from "$lib/document/cautions";
+  import { readWords } from "$lib/document/cautions";
   import { BuildState } from "$lib/state/build.svelte";
   import { Marks } from "$lib/state/marks.svelte";
   import { clock, day, fixed, sentenceCase } from "$lib/units/format";
@@ -30,11 +30,6 @@
     return found?.gate ? found.name.toLowerCase() : `step ${found?.number ?? "–"}`;
   };
   const nameOf = (part: string | null) => build.document?.parts.find((one) => one.id === part)?.name ?? part ?? "";
-  const readWords = (caution: string) => {
-    const read = marks.readBy(caution);
-    if (read) return ["read", read.who, day(read.at)].filter(Boolean).join(", ");
-    return build.document && isRead(build.document, caution) ? "read" : "read: ______________";
-  };
   const box = (about: string) => {
     const kind = marks.standing.get(about)?.kind;
     return kind === "done" ? "☑" : kind === "failed" ? "☒" : "☐";
@@ -60,7 +55,9 @@
     {#each sheet.cautions as caution (caution.id)}
       <p>
         ▲ {caution.text} <span class="soft">{caution.steps.map(placeOf).join(", ")}</span>
-        <span class="sign">{readWords(caution.id)}</span>
+        <span class="sign"
+          >{readWords(build.document, caution.id, marks.readBy(caution.id)) ?? "read: ______________"}</span
+        >
       </p>
     {:else}<p class="soft">None of them applies to this build.</p>{/each}
     <h2>Steps</h2>

@@ -1,4 +1,6 @@
 /** Cautions stand where the work can hurt somebody, and only there; they defer to local codes and licensed practice. */
+import type { Mark } from "../state/standing";
+import { day } from "../units/format";
 import type { BuildDocument } from "./build";
 
 export type Caution = {
@@ -81,3 +83,9 @@ export const cautionsFor = (document: BuildDocument, at?: Caution["at"]): Cautio
   CAUTIONS.filter((caution) => (!at || caution.at === at) && caution.applies(document));
 
 export const isRead = (document: BuildDocument, id: string): boolean => document.cautions_read?.includes(id) ?? false;
+
+/** Who read a caution and when, by the mark on the sheet, else that somebody did at its stage; null where nobody has. */
+export function readWords(document: BuildDocument | null, id: string, mark?: Pick<Mark, "who" | "at">): string | null {
+  if (mark) return ["read", mark.who, day(mark.at)].filter(Boolean).join(", ");
+  return document && isRead(document, id) ? "read" : null;
+}

@@ -22,9 +22,7 @@
   const parts = $derived(build.document?.parts ?? []);
   const pictures = new StepPictures();
   $effect(() => void pictures.open(build.id));
-  const story = $derived(
-    storyOf(revisions, runs, marks.all, namesIn([...parts, ...(build.document?.loops ?? [])]), pictures.kept),
-  );
+  const story = $derived(storyOf(revisions, runs, marks.all, namesIn(build.document), pictures.kept));
   const shown = $derived(found(story, search));
   const text = $derived(markdownOf(build.document?.name ?? "", story, day));
 

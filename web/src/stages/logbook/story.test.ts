@@ -39,10 +39,12 @@ describe("the story of a build", () => {
   });
 
   it("names parts by their names, steps by their keys, and the whole build by nothing", () => {
-    const name = namesIn([
+    const parts = [
       { id: "pump", name: "Loop pump" },
       { id: "gate-keeper", name: "" },
-    ]);
+    ];
+    const name = namesIn({ parts, loops: [{ id: "loop-b", name: "Loop B" }] });
+    expect(name("loop-b")).toBe("Loop B");
     expect(["pump", "build", "gate-memory-found", "loop-a/clean", "due-hinge_left", "gate-keeper"].map(name)).toEqual([
       "Loop pump",
       "",

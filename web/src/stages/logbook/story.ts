@@ -18,13 +18,15 @@ const MARKED: Partial<Record<Mark["kind"], string>> = {
 /** what is told of the whole build */
 export const WHOLE = "build";
 
-/** What a mark is about, in words: a part by its name, a step by its key; nothing of the whole build. */
+type Named = { id: string; name?: string };
+
+/** What a mark is about, in words: a part or loop by its name, a step by its key; nothing of the whole build. */
 export const namesIn =
-  (parts: { id: string; name?: string }[]) =>
+  (document: { parts: Named[]; loops: Named[] } | null) =>
   (about: string): string =>
     about === WHOLE
       ? ""
-      : parts.find((part) => part.id === about)?.name ||
+      : [...(document?.parts ?? []), ...(document?.loops ?? [])].find((one) => one.id === about)?.name ||
         about.replace(/^(gate|suspect|due)-/, "").replace(/[-_/]/g, " ");
 
 /** The newest first; words of marks name the part or step that they are about. */

@@ -14,7 +14,7 @@
   import TimeChart from "./TimeChart.svelte";
   import TimeTerraces from "./TimeTerraces.svelte";
   import { lasting, planned } from "$lib/units/lasting";
-  import { aimsOf, at, risen, type InTime, ofFirmware, lostWork } from "./time";
+  import { aimsOf, at, lostWork, ofFirmware, risen, type InTime } from "./time";
 
   /** A load in time: how long a test must last, what 30 minutes are worth, how long a burst holds. */
   let { build }: { build: BuildState } = $props();
